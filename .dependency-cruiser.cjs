@@ -1,0 +1,42 @@
+/** The direction of imports: core <- cli, server, web; inside core, from the ground up. */
+module.exports = {
+  forbidden: [
+    { name: 'no-cycle', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-imports-only-itself-and-zod',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      to: { pathNot: ['^core/', '^node_modules/zod/'] },
+    },
+    {
+      name: 'core-units-geometry-are-the-ground',
+      severity: 'error',
+      from: { path: '^core/(units|geometry)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/(materials|shop|billet|steps|plan|render)/' },
+    },
+    {
+      name: 'core-billet-knows-no-steps',
+      severity: 'error',
+      from: { path: '^core/(materials|shop|billet|render)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/(steps|plan)/' },
+    },
+    {
+      name: 'core-steps-know-no-plan',
+      severity: 'error',
+      from: { path: '^core/steps/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/(plan|render)/' },
+    },
+    {
+      name: 'cli-server-web-stand-apart',
+      severity: 'error',
+      from: { path: '^(cli|server|web)/' },
+      to: { path: '^(cli|server|web)/', pathNot: '^$1/' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: false,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node', 'default'] },
+  },
+};

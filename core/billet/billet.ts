@@ -1,0 +1,243 @@
+import { type Outline, boundingBox, contains, moveOutline, outlineArea, outlineSize, scaleOutline } from '../geometry/outline.ts';
+import { type Volumes, addVolumes, scaleVolumes, subtractVolumes, totalVolume } from '../materials/volumes.ts';
+import { type Shop, codedMaterial } from '../shop/shop.ts';
+import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './field.ts';
+
+/** A bar, stack or piece: x across, y up, z along from end A (0) to end B (length), centred on its axis. Lengths mm. */
+export interface Billet {
+  readonly outline: Outline;
+  readonly lengthMm: number;
+  readonly field: Field;
+  /** Volume of each material, mm³. Their sum is outline area × length. */
+  readonly volumes: Volumes;
+  /** Whether seams are still only laid together, not welded. */
+  readonly loose: boolean;
+  /** Thinnest layer as it now is, to first order, mm. */
+  readonly bandMm: number;
+  /** Which piece of which cut this is, and where it stood along the parent bar (end A, end B), mm. */
+  readonly piece: { readonly number: number; readonly fromMm: number; readonly toMm: number } | null;
+}
+
+/** Steel that left the bar, and why. */
+export type LossCause = 'scale' | 'grinding' | 'kerf' | 'crop' | 'offcut' | 'set aside';
+
+export interface Loss {
+  readonly cause: LossCause;
+  readonly volumes: Volumes;
+}
+
+export const volumeOf = (billet: Billet): number => outlineArea(billet.outline) * billet.lengthMm;
+
+export const sizeOf = (billet: Billet): { widthMm: number; heightMm: number } => outlineSize(billet.outline);
+
+/** Deterministic points spread evenly through the unit cube (Roberts' R3 sequence from the plastic-number family). */
+const R3 = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703];
+const spread = (i: number, axis: 0 | 1 | 2): number => (0.5 + (i + 1) * R3[axis]) % 1;
+
+/** Points asked to learn what a skin or an end is made of: errs by about 2 % of the skin, 0.02 % of the bar. */
+const SKIN_POINTS = 128;
+
+/** Splits `volumeMm3` taken from a billet by what `count` sampled points were made of. */
+function madeOf(field: Field, shop: Shop, volumeMm3: number, fill: (points: Points) => number): Volumes {
+  const counts = countCodes(field, fill);
+  const total = [...counts.values()].reduce((sum, n) => sum + n, 0);
+  if (total === 0) return {};
+  return Object.fromEntries([...counts].map(([code, n]) => [codedMaterial(shop, code).id, (volumeMm3 * n) / total]));
+}
+
+/** Never takes more of a material than there is: sampled shares are estimates. */
+function takeFrom(volumes: Volumes, wanted: Volumes): Volumes {
+  const capped = Object.fromEntries(Object.entries(wanted).map(([id, v]) => [id, Math.min(v, volumes[id] ?? 0)]));
+  const short = totalVolume(wanted) - totalVolume(capped);
+  if (short <= 0) return capped;
+  const rest = subtractVolumes(volumes, capped);
+  return addVolumes(capped, scaleVolumes(rest, short / totalVolume(rest)));
+}
+
+export interface Removal {
+  billet: Billet;
+  lost: Volumes;
+}
+
+/** Keeps the part of the section inside `outline` (same place, not recentred yet), then centres it. */
+function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Points) => number): Removal {
+  const volumeMm3 = (outlineArea(billet.outline) - outlineArea(outline)) * billet.lengthMm;
+  if (volumeMm3 <= 0) return { billet, lost: {} };
+  const lost = takeFrom(billet.volumes, madeOf(billet.field, shop, volumeMm3, fill));
+  const box = boundingBox(outline);
+  const tx = (box.minX + box.maxX) / 2;
+  const ty = (box.minY + box.maxY) / 2;
+  return {
+    billet: {
+      ...billet,
+      outline: moveOutline(outline, -tx, -ty),
+      field: billet.field.through({ ...SAME_PLACE, tx, ty }),
+      volumes: subtractVolumes(billet.volumes, lost),
+    },
+    lost,
+  };
+}
+
+/** The part of an outline with nx·x + ny·y ≤ limit (Sutherland–Hodgman; exact for convex outlines). */
+export function clipOutline(outline: Outline, nx: number, ny: number, limit: number): Outline {
+  const kept: [number, number][] = [];
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const over0 = nx * x0 + ny * y0 - limit;
+    const over1 = nx * x1 + ny * y1 - limit;
+    if (over0 <= 0) kept.push([x0, y0]);
+    if (over0 < 0 !== over1 < 0 && over0 !== over1 && over0 !== 0 && over1 !== 0) {
+      const t = over0 / (over0 - over1);
+      kept.push([x0 + t * (x1 - x0), y0 + t * (y1 - y0)]);
+    }
+  });
+  return kept;
+}
+
+export type Face = 'top' | 'bottom' | 'left' | 'right';
+
+const FACE_NORMALS: Record<Face, readonly [number, number]> = {
+  top: [0, 1],
+  bottom: [0, -1],
+  left: [-1, 0],
+  right: [1, 0],
+};
+
+/** Takes `depthMm` off one long face. The depth must leave some steel. */
+export function grindFace(billet: Billet, face: Face, depthMm: number, shop: Shop): Removal {
+  const [nx, ny] = FACE_NORMALS[face];
+  const box = boundingBox(billet.outline);
+  const reach = nx !== 0 ? (nx > 0 ? box.maxX : -box.minX) : ny > 0 ? box.maxY : -box.minY;
+  const outline = clipOutline(billet.outline, nx, ny, reach - depthMm);
+  return cutTo(billet, outline, shop, (points) => {
+    let count = 0;
+    for (let i = 0; i < SKIN_POINTS; i++) {
+      const inward = reach - depthMm * spread(i, 0);
+      const x = nx !== 0 ? nx * inward : box.minX + (box.maxX - box.minX) * spread(i, 1);
+      const y = ny !== 0 ? ny * inward : box.minY + (box.maxY - box.minY) * spread(i, 1);
+      if (!contains(billet.outline, x, y)) continue;
+      points.x[count] = x;
+      points.y[count] = y;
+      points.z[count++] = billet.lengthMm * spread(i, 2);
+    }
+    return count;
+  });
+}
+
+/** Takes a skin of even depth all round, `share` (0…1) of the volume: scale. */
+export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
+  if (share <= 0) return { billet, lost: {} };
+  const depthMm = skinDepth(billet.outline, share);
+  const skin = insetOutline(billet.outline, depthMm / 2);
+  const lengths = skin.map((p, i) => Math.hypot(skin[(i + 1) % skin.length][0] - p[0], skin[(i + 1) % skin.length][1] - p[1]));
+  const round = lengths.reduce((sum, l) => sum + l, 0);
+  return cutTo(billet, insetOutline(billet.outline, depthMm), shop, (points) => {
+    for (let i = 0; i < SKIN_POINTS; i++) {
+      let along = ((i + 0.5) / SKIN_POINTS) * round;
+      let k = 0;
+      while (along > lengths[k] && k < lengths.length - 1) along -= lengths[k++];
+      const [x0, y0] = skin[k];
+      const [x1, y1] = skin[(k + 1) % skin.length];
+      points.x[i] = x0 + ((x1 - x0) * along) / lengths[k];
+      points.y[i] = y0 + ((y1 - y0) * along) / lengths[k];
+      points.z[i] = billet.lengthMm * spread(i, 2);
+    }
+    return SKIN_POINTS;
+  });
+}
+
+/** A convex outline with every side moved in by `depthMm`. */
+export function insetOutline(outline: Outline, depthMm: number): Outline {
+  let inset = outline;
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const length = Math.hypot(x1 - x0, y1 - y0);
+    const nx = (y1 - y0) / length;
+    const ny = -(x1 - x0) / length;
+    inset = clipOutline(inset, nx, ny, nx * x0 + ny * y0 - depthMm);
+  });
+  return inset;
+}
+
+/** Depth of an even skin that holds `share` of the section, by Newton's method on the area. mm. */
+function skinDepth(outline: Outline, share: number): number {
+  const whole = outlineArea(outline);
+  const wanted = whole * (1 - share);
+  let depth = 0;
+  for (let i = 0; i < 20; i++) {
+    const here = outlineArea(insetOutline(outline, depth));
+    if (Math.abs(here - wanted) < 1e-13 * whole) break;
+    const slope = (outlineArea(insetOutline(outline, depth + 1e-6)) - here) / 1e-6;
+    depth -= (here - wanted) / slope;
+  }
+  return depth;
+}
+
+/** Takes lengths off the ends (and what lies between `fromMm` and `toMm` stays). */
+export function keepLength(billet: Billet, fromMm: number, toMm: number, shop: Shop): Removal {
+  const kept = (toMm - fromMm) / billet.lengthMm;
+  const lost = billet.field.variesAlongZ
+    ? takeFrom(billet.volumes, lengthMadeOf(billet, fromMm, toMm, shop))
+    : scaleVolumes(billet.volumes, 1 - kept);
+  return {
+    billet: {
+      ...billet,
+      lengthMm: toMm - fromMm,
+      field: billet.field.through({ ...SAME_PLACE, tz: fromMm }),
+      volumes: subtractVolumes(billet.volumes, lost),
+    },
+    lost,
+  };
+}
+
+/** What lies outside the stretch that is kept. */
+function lengthMadeOf(billet: Billet, fromMm: number, toMm: number, shop: Shop): Volumes {
+  const lostMm = billet.lengthMm - (toMm - fromMm);
+  const box = boundingBox(billet.outline);
+  return madeOf(billet.field, shop, outlineArea(billet.outline) * lostMm, (points) => {
+    let count = 0;
+    for (let i = 0; i < BLOCK; i++) {
+      const x = box.minX + (box.maxX - box.minX) * spread(i, 0);
+      const y = box.minY + (box.maxY - box.minY) * spread(i, 1);
+      if (!contains(billet.outline, x, y)) continue;
+      const along = lostMm * spread(i, 2);
+      points.x[count] = x;
+      points.y[count] = y;
+      points.z[count++] = along < fromMm ? along : along - fromMm + toMm;
+    }
+    return count;
+  });
+}
+
+/** The same steel with its section stretched by sx, sy and its length to suit: volume is kept. */
+export function stretched(billet: Billet, sx: number, sy: number): Billet {
+  const lengthening = 1 / (sx * sy);
+  const map: AxisMap = { kx: 1 / sx, ky: 1 / sy, kz: 1 / lengthening, tx: 0, ty: 0, tz: 0 };
+  return {
+    ...billet,
+    outline: scaleOutline(billet.outline, sx, sy),
+    lengthMm: billet.lengthMm * lengthening,
+    field: billet.field.through(map),
+    bandMm: billet.bandMm * Math.sqrt(sx * sy),
+  };
+}
+
+/**
+ * Does something to every billet of a set, once for those that are alike (pieces of a bar that is the same all along),
+ * and adds up what was lost.
+ */
+export function eachAlike(billets: readonly Billet[], act: (billet: Billet) => Removal): { after: Billet[]; lost: Volumes } {
+  const done: { before: Billet; result: Removal }[] = [];
+  const losses: Volumes[] = [];
+  const after = billets.map((billet) => {
+    const known = done.find(({ before }) => alike(before, billet))?.result;
+    const result = known ?? act(billet);
+    if (!known) done.push({ before: billet, result });
+    losses.push(result.lost);
+    return { ...result.billet, piece: billet.piece };
+  });
+  return { after, lost: addVolumes(...losses) };
+}
+
+const alike = (a: Billet, b: Billet): boolean =>
+  a.field === b.field && a.outline === b.outline && a.lengthMm === b.lengthMm && a.volumes === b.volumes;

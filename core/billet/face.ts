@@ -1,0 +1,56 @@
+import { FACE_INSET_MM } from '../geometry/tolerances.ts';
+import { contains } from '../geometry/outline.ts';
+import { type Billet, sizeOf } from './billet.ts';
+
+export const FACES = ['end B', 'end A', 'top', 'bottom', 'left', 'right'] as const;
+export type FaceName = (typeof FACES)[number];
+
+type Vector = readonly [number, number, number];
+
+/** A flat window into a billet, seen from outside: `origin` is its lower left corner, `across` and `up` its unit directions. mm. */
+export interface Plane {
+  readonly origin: Vector;
+  readonly across: Vector;
+  readonly up: Vector;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+const X: Vector = [1, 0, 0];
+const Y: Vector = [0, 1, 0];
+const Z: Vector = [0, 0, 1];
+const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
+
+/**
+ * A face as it is seen from outside the bar. End B shows the section as it is, end A mirrored left–right; the top and the
+ * left side lie with end A to the left, the bottom too; the right side has end B to the left.
+ */
+export function facePlane(billet: Billet, face: FaceName): Plane {
+  const { widthMm: w, heightMm: h } = sizeOf(billet);
+  const l = billet.lengthMm;
+  const in_ = FACE_INSET_MM;
+  switch (face) {
+    case 'end B':
+      return { origin: [-w / 2, -h / 2, l - in_], across: X, up: Y, widthMm: w, heightMm: h };
+    case 'end A':
+      return { origin: [w / 2, -h / 2, in_], across: back(X), up: Y, widthMm: w, heightMm: h };
+    case 'top':
+      return { origin: [-w / 2, h / 2 - in_, 0], across: Z, up: X, widthMm: l, heightMm: w };
+    case 'bottom':
+      return { origin: [w / 2, -h / 2 + in_, 0], across: Z, up: back(X), widthMm: l, heightMm: w };
+    case 'left':
+      return { origin: [-w / 2 + in_, -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
+    case 'right':
+      return { origin: [w / 2 - in_, -h / 2, l], across: back(Z), up: Y, widthMm: l, heightMm: h };
+  }
+}
+
+/** The section at a station along the bar, seen as from end B. */
+export function sectionPlane(billet: Billet, stationMm: number): Plane {
+  const { widthMm: w, heightMm: h } = sizeOf(billet);
+  return { origin: [-w / 2, -h / 2, stationMm], across: X, up: Y, widthMm: w, heightMm: h };
+}
+
+/** Whether a point is steel of this billet at all. */
+export const holds = (billet: Billet, x: number, y: number, z: number): boolean =>
+  z >= 0 && z <= billet.lengthMm && contains(billet.outline, x, y);

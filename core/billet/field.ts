@@ -1,0 +1,80 @@
+/** Points asked about together: coordinates in mm, the first `count` of each array. A field may overwrite them. */
+export interface Points {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly z: Float64Array;
+  count: number;
+}
+
+/** Points per call: three coordinate arrays of this size stay in the processor's nearest cache. */
+export const BLOCK = 1024;
+
+export const makePoints = (size = BLOCK): Points => ({
+  x: new Float64Array(size),
+  y: new Float64Array(size),
+  z: new Float64Array(size),
+  count: 0,
+});
+
+/** A map along the axes, from the billet after to the billet before: before = k · after + t. */
+export interface AxisMap {
+  readonly kx: number;
+  readonly ky: number;
+  readonly kz: number;
+  readonly tx: number;
+  readonly ty: number;
+  readonly tz: number;
+}
+
+export const SAME_PLACE: AxisMap = { kx: 1, ky: 1, kz: 1, tx: 0, ty: 0, tz: 0 };
+
+/** `outer` first, then `inner`: the one map that does both. */
+export const afterMap = (outer: AxisMap, inner: AxisMap): AxisMap => ({
+  kx: outer.kx * inner.kx,
+  ky: outer.ky * inner.ky,
+  kz: outer.kz * inner.kz,
+  tx: inner.kx * outer.tx + inner.tx,
+  ty: inner.ky * outer.ty + inner.ty,
+  tz: inner.kz * outer.tz + inner.tz,
+});
+
+/** Whether a map leaves the section where it is (it may move along the bar). */
+export const leavesSection = (m: AxisMap): boolean => m.kx === 1 && m.ky === 1 && m.tx === 0 && m.ty === 0;
+
+/**
+ * What a billet is made of: for every point the code of its material. Asked inside the billet's outline and length only.
+ * Each kind of field takes stretches and shifts into its own numbers (`through`), so drawing a bar adds no work per point.
+ */
+export interface Field {
+  /** Whether the answer depends on z. Where it does not, z is never computed. */
+  readonly variesAlongZ: boolean;
+  /** Writes the material code of each point to `out`. The points are used up. */
+  sample(points: Points, out: Uint8Array): void;
+  /** This field seen through a map from new coordinates to its own. */
+  through(map: AxisMap): Field;
+}
+
+/** The code at one point. For single questions only: pictures ask in blocks. */
+export function codeAt(field: Field, x: number, y: number, z = 0): number {
+  const points = makePoints(1);
+  points.x[0] = x;
+  points.y[0] = y;
+  points.z[0] = z;
+  points.count = 1;
+  const out = new Uint8Array(1);
+  field.sample(points, out);
+  return out[0];
+}
+
+/** Scratch for counting; it never leaves this module. */
+const counting = { points: makePoints(), codes: new Uint8Array(BLOCK) };
+
+/** How many of the given points fall on each code. `fill` writes at most BLOCK points and returns how many. */
+export function countCodes(field: Field, fill: (points: Points) => number): Map<number, number> {
+  counting.points.count = fill(counting.points);
+  const { count } = counting.points;
+  field.sample(counting.points, counting.codes);
+  const counts = new Map<number, number>();
+  for (let i = 0; i < count; i++) counts.set(counting.codes[i], (counts.get(counting.codes[i]) ?? 0) + 1);
+  return counts;
+}

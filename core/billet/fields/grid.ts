@@ -1,0 +1,315 @@
+import { type Orientation, planeMatrix } from '../../geometry/orientation.ts';
+import { type AxisMap, BLOCK, type Field, type Points, leavesSection, makePoints } from '../field.ts';
+
+/** One field of the chessboard: a piece, or a solid strip, as it lies there. */
+export interface GridCell {
+  field: Field;
+  orientation: Orientation;
+  /** Length of the piece before it was trimmed to the assembly, mm. */
+  lengthMm: number;
+}
+
+/** Numbers kept per cell, place to piece: a b c d tx ty (section), kz tz (along). */
+const STRIDE = 8;
+
+/** Nested grids are laid flat into one up to this many cells, so that its table stays in the cache. */
+const MOST_CELLS = 4096;
+
+const BUCKETS = 256;
+
+/** Room for the points of one source. Trays are lent and given back, as deep as grids are nested. */
+interface Tray {
+  readonly points: Points;
+  readonly from: Uint16Array;
+  readonly codes: Uint8Array;
+  /** Which source each of the points handed in belongs to. */
+  readonly sourceOfPoint: Uint8Array;
+}
+
+const idleTrays: Tray[] = [];
+
+const borrowTray = (): Tray =>
+  idleTrays.pop() ?? {
+    points: makePoints(),
+    from: new Uint16Array(BLOCK),
+    codes: new Uint8Array(BLOCK),
+    sourceOfPoint: new Uint8Array(BLOCK),
+  };
+
+const returnTray = (tray: Tray): void => {
+  idleTrays.push(tray);
+};
+
+/** Copies the points of source `k` to the tray; how many there are. */
+function pick(points: Points, k: number, { points: own, from, sourceOfPoint }: Tray): number {
+  let at = 0;
+  for (let i = 0; i < points.count; i++) {
+    if (sourceOfPoint[i] !== k) continue;
+    own.x[at] = points.x[i];
+    own.y[at] = points.y[i];
+    own.z[at] = points.z[i];
+    from[at++] = i;
+  }
+  own.count = at;
+  return at;
+}
+
+/** Finds the column (or row) of a coordinate: a bucket to start from, then a few comparisons. */
+class Ruler {
+  readonly edges: Float64Array;
+  /** Upper edges, the last one endless. */
+  readonly ends: Float64Array;
+  readonly start: number;
+  readonly bucketsPerMm: number;
+  readonly first: Uint16Array;
+  /** Columns per mm, were they all of one width; and whether they are. */
+  readonly perMm: number;
+  readonly isEven: boolean;
+
+  constructor(edges: ArrayLike<number>) {
+    this.edges = Float64Array.from(edges);
+    this.ends = this.edges.slice(1);
+    const count = this.ends.length;
+    const end = this.ends[count - 1];
+    this.ends[count - 1] = Infinity;
+    this.start = this.edges[0];
+    this.bucketsPerMm = BUCKETS / (end - this.start);
+    this.first = new Uint16Array(BUCKETS);
+    let at = 0;
+    for (let b = 0; b < BUCKETS; b++) {
+      while (this.ends[at] <= this.start + b / this.bucketsPerMm) at++;
+      this.first[b] = at;
+    }
+    this.perMm = count / (end - this.start);
+    this.isEven = this.edges.every((edge, k) => Math.abs((edge - this.start) * this.perMm - k) < 1e-9);
+  }
+
+  get count(): number {
+    return this.ends.length;
+  }
+
+  through(k: number, t: number): Ruler {
+    const moved = this.edges.map((edge) => (edge - t) / k);
+    return new Ruler(k < 0 ? moved.reverse() : moved);
+  }
+}
+
+interface Grid {
+  readonly sources: readonly Field[];
+  readonly columns: Ruler;
+  readonly rows: Ruler;
+  /** STRIDE numbers per cell, bottom row first. */
+  readonly maps: Float64Array;
+  readonly sourceOf: Uint8Array;
+}
+
+/** Pieces and strips side by side in columns and rows. */
+export class GridField implements Field {
+  readonly variesAlongZ: boolean;
+  private readonly grid: Grid;
+  private readonly even: boolean;
+
+  private constructor(grid: Grid) {
+    this.grid = grid;
+    const { sources } = grid;
+    this.variesAlongZ = sources.some((s) => s.variesAlongZ);
+    const { columns, rows, maps } = grid;
+    const unturned = maps.every((v, k) => (k % STRIDE !== 1 && k % STRIDE !== 2) || v === 0);
+    this.even = columns.isEven && rows.isEven && unturned && !this.variesAlongZ;
+  }
+
+  /** Edges in mm, ascending, the outermost included; cells row by row, bottom row first. */
+  static of(edgesX: readonly number[], edgesY: readonly number[], cells: readonly GridCell[]): GridField {
+    const columns = new Ruler(edgesX);
+    const sources = [...new Set(cells.map((c) => c.field))];
+    const maps = new Float64Array(cells.length * STRIDE);
+    cells.forEach((cell, i) => {
+      const column = i % columns.count;
+      const row = Math.floor(i / columns.count);
+      const cx = (edgesX[column] + edgesX[column + 1]) / 2;
+      const cy = (edgesY[row] + edgesY[row + 1]) / 2;
+      // The matrix takes piece to place; its transpose takes place back to piece.
+      const [a, c, b, d] = planeMatrix(cell.orientation);
+      const [kz, tz] = cell.orientation.rolled ? [-1, cell.lengthMm] : [1, 0];
+      maps.set([a, b, c, d, -a * cx - b * cy, -c * cx - d * cy, kz, tz], i * STRIDE);
+    });
+    const sourceOf = Uint8Array.from(cells, (c) => sources.indexOf(c.field));
+    const grid = { sources, columns, rows: new Ruler(edgesY), maps, sourceOf };
+    return new GridField(laidFlat(grid) ?? grid);
+  }
+
+  /** The grid inside, for laying nested grids flat. */
+  get inside(): Grid {
+    return this.grid;
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    if (this.grid.sources.length > 1) this.sampleMany(points, out);
+    else {
+      if (this.even) this.toPiecesEven(points);
+      else this.toPieces(points, null);
+      this.grid.sources[0].sample(points, out);
+    }
+  }
+
+  /** The same for an even chessboard without quarter turns, the commonest case, at half the work. */
+  private toPiecesEven({ x, y, count }: Points): void {
+    const { columns, rows, maps } = this.grid;
+    const across = columns.count;
+    const perX = columns.perMm;
+    const perY = rows.perMm;
+    const startX = -columns.start * perX;
+    const startY = -rows.start * perY;
+    const lastX = across - 1;
+    const lastY = rows.count - 1;
+    for (let i = 0; i < count; i++) {
+      const px = x[i];
+      const py = y[i];
+      let column = (px * perX + startX) | 0;
+      let row = (py * perY + startY) | 0;
+      if (column < 0) column = 0;
+      else if (column > lastX) column = lastX;
+      if (row < 0) row = 0;
+      else if (row > lastY) row = lastY;
+      const m = (row * across + column) * STRIDE;
+      x[i] = maps[m] * px + maps[m + 4];
+      y[i] = maps[m + 3] * py + maps[m + 5];
+    }
+  }
+
+  /** Takes every point to the coordinates of the piece it lies in. */
+  private toPieces({ x, y, z, count }: Points, sourceOfPoint: Uint8Array | null): void {
+    const { columns, rows, maps, sourceOf } = this.grid;
+    const { ends: endX, start: startX, bucketsPerMm: perX, first: firstX } = columns;
+    const { ends: endY, start: startY, bucketsPerMm: perY, first: firstY } = rows;
+    const across = columns.count;
+    const { variesAlongZ } = this;
+    for (let i = 0; i < count; i++) {
+      const px = x[i];
+      const py = y[i];
+      const bx = ((px - startX) * perX) | 0;
+      const by = ((py - startY) * perY) | 0;
+      let column = firstX[bx < 0 ? 0 : bx >= BUCKETS ? BUCKETS - 1 : bx];
+      let row = firstY[by < 0 ? 0 : by >= BUCKETS ? BUCKETS - 1 : by];
+      while (px > endX[column]) column++;
+      while (py > endY[row]) row++;
+      const cell = row * across + column;
+      const m = cell * STRIDE;
+      x[i] = maps[m] * px + maps[m + 1] * py + maps[m + 4];
+      y[i] = maps[m + 2] * px + maps[m + 3] * py + maps[m + 5];
+      if (variesAlongZ) z[i] = maps[m + 6] * z[i] + maps[m + 7];
+      if (sourceOfPoint) sourceOfPoint[i] = sourceOf[cell];
+    }
+  }
+
+  /** Sorts the points by source, asks each source once, and puts the answers back in place. */
+  private sampleMany(points: Points, out: Uint8Array): void {
+    const { sources } = this.grid;
+    const tray = borrowTray();
+    this.toPieces(points, tray.sourceOfPoint);
+    for (let k = 0; k < sources.length; k++) {
+      const count = pick(points, k, tray);
+      if (count === 0) continue;
+      sources[k].sample(tray.points, tray.codes);
+      for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
+    }
+    returnTray(tray);
+  }
+
+  through(map: AxisMap): Field {
+    if (!this.variesAlongZ && leavesSection(map)) return this;
+    const { grid } = this;
+    const maps = new Float64Array(grid.maps.length);
+    const axes = [map.kx, 0, 0, map.ky, map.tx, map.ty, map.kz, map.tz];
+    for (let m = 0; m < maps.length; m += STRIDE) chain(grid.maps, m, axes, 0, maps, m);
+    return new GridField({
+      ...grid,
+      columns: grid.columns.through(map.kx, map.tx),
+      rows: grid.rows.through(map.ky, map.ty),
+      maps,
+    });
+  }
+}
+
+/** Writes to `to` at `t` the cell map that goes through the outer one at `o` first, then the inner one at `n`. */
+function chain(inner: ArrayLike<number>, n: number, outer: ArrayLike<number>, o: number, to: Float64Array, t: number): void {
+  const a = inner[n];
+  const b = inner[n + 1];
+  const c = inner[n + 2];
+  const d = inner[n + 3];
+  to[t] = a * outer[o] + b * outer[o + 2];
+  to[t + 1] = a * outer[o + 1] + b * outer[o + 3];
+  to[t + 2] = c * outer[o] + d * outer[o + 2];
+  to[t + 3] = c * outer[o + 1] + d * outer[o + 3];
+  to[t + 4] = a * outer[o + 4] + b * outer[o + 5] + inner[n + 4];
+  to[t + 5] = c * outer[o + 4] + d * outer[o + 5] + inner[n + 5];
+  to[t + 6] = inner[n + 6] * outer[o + 6];
+  to[t + 7] = inner[n + 6] * outer[o + 7] + inner[n + 7];
+}
+
+/**
+ * A grid whose every piece is one and the same grid, as a single grid; null where the inner edges do not line up across
+ * the outer cells, or the table would grow too large. This is what keeps round after round of four-ways at the price of one.
+ */
+function laidFlat(outer: Grid): Grid | null {
+  const [source] = outer.sources;
+  if (outer.sources.length !== 1 || !(source instanceof GridField)) return null;
+  const inner = source.inside;
+  const columns = seenThrough(outer, inner, 'x');
+  const rows = seenThrough(outer, inner, 'y');
+  if (!columns || !rows || columns.count * rows.count > MOST_CELLS) return null;
+  const maps = new Float64Array(columns.count * rows.count * STRIDE);
+  const sourceOf = new Uint8Array(columns.count * rows.count);
+  for (let row = 0; row < rows.count; row++)
+    for (let column = 0; column < columns.count; column++) {
+      const x = (columns.edges[column] + columns.edges[column + 1]) / 2;
+      const y = (rows.edges[row] + rows.edges[row + 1]) / 2;
+      const o = (indexIn(outer.rows, y) * outer.columns.count + indexIn(outer.columns, x)) * STRIDE;
+      const m = outer.maps;
+      const innerX = m[o] * x + m[o + 1] * y + m[o + 4];
+      const innerY = m[o + 2] * x + m[o + 3] * y + m[o + 5];
+      const innerCell = indexIn(inner.rows, innerY) * inner.columns.count + indexIn(inner.columns, innerX);
+      const cell = row * columns.count + column;
+      chain(inner.maps, innerCell * STRIDE, outer.maps, o, maps, cell * STRIDE);
+      sourceOf[cell] = inner.sourceOf[innerCell];
+    }
+  return { sources: inner.sources, columns, rows, maps, sourceOf };
+}
+
+function indexIn(ruler: Ruler, at: number): number {
+  let k = 0;
+  while (at > ruler.ends[k]) k++;
+  return k;
+}
+
+/** The inner edges as seen in every outer column (or row): the same in each of its cells, or null. */
+function seenThrough(outer: Grid, inner: Grid, axis: 'x' | 'y'): Ruler | null {
+  const [own, other] = axis === 'x' ? [outer.columns, outer.rows] : [outer.rows, outer.columns];
+  const tolerance = 1e-9 * (own.edges[own.count] - own.edges[0]);
+  const edges: number[] = [own.edges[0]];
+  for (let k = 0; k < own.count; k++) {
+    let agreed: number[] | null = null;
+    for (let l = 0; l < other.count; l++) {
+      const cell = axis === 'x' ? l * own.count + k : k * other.count + l;
+      const seen = innerEdges(outer.maps, cell * STRIDE, inner, axis);
+      if (agreed && !seen.every((edge, i) => Math.abs(edge - agreed![i]) < tolerance)) return null;
+      if (agreed && agreed.length !== seen.length) return null;
+      agreed = seen;
+    }
+    const [from, to] = [own.edges[k], own.edges[k + 1]];
+    edges.push(...agreed!.filter((edge) => edge > from + tolerance && edge < to - tolerance), to);
+  }
+  return new Ruler(edges);
+}
+
+/** The inner grid's edges across `axis`, ascending, in the outer cell's coordinates. */
+function innerEdges(maps: Float64Array, m: number, inner: Grid, axis: 'x' | 'y'): number[] {
+  const straight = axis === 'x' ? maps[m] : maps[m + 3];
+  const crossed = axis === 'x' ? maps[m + 2] : maps[m + 1];
+  const swapped = straight === 0;
+  const k = swapped ? crossed : straight;
+  const alongX = (axis === 'x') !== swapped;
+  const t = alongX ? maps[m + 4] : maps[m + 5];
+  const { edges } = alongX ? inner.columns : inner.rows;
+  return Array.from(edges, (edge) => (edge - t) / k).sort((a, b) => a - b);
+}

@@ -1,0 +1,63 @@
+import { type AxisMap, type Field, type Points, leavesSection } from '../field.ts';
+
+const BUCKETS = 256;
+
+/** Flat layers across y. `tops` are the upper sides of the layers in mm, ascending; `codes` their materials, bottom first. */
+export class LayersField implements Field {
+  readonly variesAlongZ = false;
+  private readonly tops: Float64Array;
+  private readonly codes: Uint8Array;
+  private readonly bottom: number;
+  private readonly bucketsPerMm: number;
+  private readonly firstInBucket: Uint16Array;
+
+  constructor(bottomMm: number, topsMm: ArrayLike<number>, codes: ArrayLike<number>) {
+    this.bottom = bottomMm;
+    this.tops = Float64Array.from(topsMm);
+    this.codes = Uint8Array.from(codes);
+    const height = this.tops[this.tops.length - 1] - bottomMm;
+    this.bucketsPerMm = BUCKETS / height;
+    this.firstInBucket = new Uint16Array(BUCKETS);
+    let layer = 0;
+    for (let b = 0; b < BUCKETS; b++) {
+      while (layer < this.tops.length - 1 && this.tops[layer] <= bottomMm + (b * height) / BUCKETS) layer++;
+      this.firstInBucket[b] = layer;
+    }
+    this.tops[this.tops.length - 1] = Infinity;
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    const { tops, codes, bottom, bucketsPerMm, firstInBucket } = this;
+    const ys = points.y;
+    for (let i = 0; i < points.count; i++) {
+      const y = ys[i];
+      const bucket = ((y - bottom) * bucketsPerMm) | 0;
+      let layer = firstInBucket[bucket < 0 ? 0 : bucket >= BUCKETS ? BUCKETS - 1 : bucket];
+      while (y > tops[layer]) layer++;
+      out[i] = codes[layer];
+    }
+  }
+
+  through(map: AxisMap): Field {
+    if (leavesSection(map)) return this;
+    const own = (y: number) => (y - map.ty) / map.ky;
+    const height = BUCKETS / this.bucketsPerMm;
+    const tops = Array.from(this.tops, (top) => own(top === Infinity ? this.bottom + height : top));
+    return new LayersField(own(this.bottom), tops, this.codes);
+  }
+}
+
+/** One material throughout. */
+export class SolidField implements Field {
+  readonly variesAlongZ = false;
+  private readonly code: number;
+  constructor(code: number) {
+    this.code = code;
+  }
+  sample(points: Points, out: Uint8Array): void {
+    out.fill(this.code, 0, points.count);
+  }
+  through(): Field {
+    return this;
+  }
+}

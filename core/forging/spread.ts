@@ -1,0 +1,64 @@
+/** Fitted range of the spread relation in bite over width (handbook, mechanics). */
+const LEAST_BITE = 0.3;
+const MOST_BITE = 1.9;
+
+/**
+ * Spread coefficient S = ln(w₁/w₀) / ln(h₀/h₁) under flat dies, from bite b and bar width w₀ (same unit), clamped to the
+ * fitted range. Source: A. Tomlinson and J. D. Stringer, "Spread and elongation in flat tool forging", J. Iron Steel Inst.
+ * 193 (1959) 157–162; coefficients are values from memory of that paper.
+ */
+export function spreadCoefficient(biteMm: number, widthMm: number): number {
+  const ratio = Math.min(MOST_BITE, Math.max(LEAST_BITE, biteMm / widthMm));
+  return 0.14 + 0.36 * ratio - 0.054 * ratio * ratio;
+}
+
+export interface Pass {
+  /** Which side is pressed: the height, or the width after a quarter turn. */
+  pressed: 'height' | 'width';
+  /** Stop-block height for this pass, mm. */
+  stopMm: number;
+  widthMm: number;
+  heightMm: number;
+}
+
+export interface DrawPlan {
+  passes: Pass[];
+  /** Width reached by spread alone where the section asked for is wider; otherwise the width asked for. mm. */
+  reachesWidthMm: number;
+  reachesHeightMm: number;
+}
+
+const MOST_PASSES = 200;
+/** Share. A side this close to its target is there. */
+const THERE = 1e-3;
+
+interface Section {
+  widthMm: number;
+  heightMm: number;
+}
+
+/**
+ * The passes that take a section to another under flat dies, quarter-turning as needed, each pass taking at most
+ * `mostReduction` (0…1) of the pressed side and letting the other spread.
+ */
+export function planPasses(from: Section, to: Section, biteMm: number, mostReduction: number): DrawPlan {
+  const passes: Pass[] = [];
+  let { widthMm, heightMm } = from;
+  while (passes.length < MOST_PASSES) {
+    const overHeight = heightMm / to.heightMm;
+    const overWidth = widthMm / to.widthMm;
+    if (Math.max(overHeight, overWidth) <= 1 + THERE) break;
+    if (overHeight >= overWidth) {
+      const stopMm = Math.max(to.heightMm, heightMm * (1 - mostReduction));
+      widthMm *= (heightMm / stopMm) ** spreadCoefficient(biteMm, widthMm);
+      heightMm = stopMm;
+      passes.push({ pressed: 'height', stopMm, widthMm, heightMm });
+    } else {
+      const stopMm = Math.max(to.widthMm, widthMm * (1 - mostReduction));
+      heightMm *= (widthMm / stopMm) ** spreadCoefficient(biteMm, heightMm);
+      widthMm = stopMm;
+      passes.push({ pressed: 'width', stopMm, widthMm, heightMm });
+    }
+  }
+  return { passes, reachesWidthMm: Math.min(widthMm, to.widthMm), reachesHeightMm: Math.min(heightMm, to.heightMm) };
+}

@@ -1,0 +1,163 @@
+import { RESQUARE_STEPS, RESQUARE_TABLE_CELLS } from './tolerances.ts';
+import type { Point2 } from './outline.ts';
+
+/**
+ * The ideal bias re-square (handbook, geometry): an area-keeping map that takes a square, turned 45°, to the upright
+ * square. Coordinates in half-sides, new square |x|, |y| ≤ 1; the old one turned so that its corners lie on the axes at √2.
+ * Drift dz/dt = −z̄³ + β(t − T/2)z̄⁷ + γz̄¹¹; every term is the conjugate of an analytic function, so area is kept exactly.
+ */
+const T = 0.17106;
+const BETA = 13.273;
+const GAMMA = -0.0519;
+
+function drift(x: number, y: number, t: number, out: [number, number]): void {
+  const re2 = x * x - y * y;
+  const im2 = -2 * x * y;
+  const re3 = re2 * x + im2 * y;
+  const im3 = im2 * x - re2 * y;
+  const re4 = re2 * re2 - im2 * im2;
+  const im4 = 2 * re2 * im2;
+  const re7 = re3 * re4 - im3 * im4;
+  const im7 = re3 * im4 + im3 * re4;
+  const re11 = re7 * re4 - im7 * im4;
+  const im11 = re7 * im4 + im7 * re4;
+  const b = BETA * (t - T / 2);
+  out[0] = -re3 + b * re7 + GAMMA * re11;
+  out[1] = -im3 + b * im7 + GAMMA * im11;
+}
+
+/** Classic fourth-order Runge–Kutta from time `from` to time `to`. */
+function walk(x: number, y: number, from: number, to: number): Point2 {
+  const h = (to - from) / RESQUARE_STEPS;
+  const k1: [number, number] = [0, 0];
+  const k2: [number, number] = [0, 0];
+  const k3: [number, number] = [0, 0];
+  const k4: [number, number] = [0, 0];
+  for (let i = 0; i < RESQUARE_STEPS; i++) {
+    const t = from + i * h;
+    drift(x, y, t, k1);
+    drift(x + (h / 2) * k1[0], y + (h / 2) * k1[1], t + h / 2, k2);
+    drift(x + (h / 2) * k2[0], y + (h / 2) * k2[1], t + h / 2, k3);
+    drift(x + h * k3[0], y + h * k3[1], t + h, k4);
+    x += (h / 6) * (k1[0] + 2 * k2[0] + 2 * k3[0] + k4[0]);
+    y += (h / 6) * (k1[1] + 2 * k2[1] + 2 * k3[1] + k4[1]);
+  }
+  return [x, y];
+}
+
+/** Where a point of the old square (standing on its corner) lands in the new one. Half-sides. */
+export const resquareForward = (x: number, y: number): Point2 => walk(x, y, 0, T);
+
+/** Where a point of the new square came from. Half-sides, old square standing on its corner. */
+export const resquareBackward = (x: number, y: number): Point2 => walk(x, y, T, 0);
+
+/** Turns by +45° or −45°: the old square from lying flat to standing on its corner. */
+function turned45(x: number, y: number, sign: 1 | -1): Point2 {
+  return [Math.SQRT1_2 * (x - sign * y), Math.SQRT1_2 * (sign * x + y)];
+}
+
+/**
+ * Slides a point along the concentric square it lies on by `fraction` of the half-side (a perimeter is eight half-sides).
+ * Keeps area and outline. Positive is counter-clockwise.
+ */
+export function slideAlongSquare(x: number, y: number, fraction: number): Point2 {
+  const s = Math.max(Math.abs(x), Math.abs(y));
+  if (s === 0 || fraction === 0) return [x, y];
+  return pointOnSquare(s, (perimeterStation(x, y, s) + fraction + 8) % 8);
+}
+
+/** Station 0…8 in half-sides, counter-clockwise from the middle of the right side. */
+function perimeterStation(x: number, y: number, s: number): number {
+  if (x === s && y >= 0) return y / s;
+  if (y === s) return 2 - x / s;
+  if (x === -s) return 4 - y / s;
+  if (y === -s) return 6 + x / s;
+  return 8 + y / s;
+}
+
+function pointOnSquare(s: number, station: number): Point2 {
+  if (station <= 1) return [s, station * s];
+  if (station <= 3) return [(2 - station) * s, s];
+  if (station <= 5) return [-s, (4 - station) * s];
+  if (station <= 7) return [(station - 6) * s, -s];
+  return [s, (station - 8) * s];
+}
+
+/**
+ * How far to slide, in half-sides, so that the corner line turns by exactly `errorRad` (at most 45° either way).
+ * The handbook's δ/360° of the perimeter turns the corner line by only 2δ/π; what a maker measures is the corner line.
+ */
+export const slideForError = (errorRad: number): number =>
+  Math.sign(errorRad) * (1 - Math.tan(Math.PI / 4 - Math.abs(errorRad)));
+
+/** Direction the bar is turned before pressing, seen on end B. */
+export type BiasTurn = 'left' | 'right';
+
+const signOf = (turn: BiasTurn): 1 | -1 => (turn === 'left' ? 1 : -1);
+
+/** Old square (lying flat) to new square, half-sides, with the turn error. */
+export function biasForward(x: number, y: number, turn: BiasTurn, errorRad = 0): Point2 {
+  const [u, v] = turned45(x, y, signOf(turn));
+  const [nx, ny] = resquareForward(u, v);
+  return slideAlongSquare(nx, ny, slideForError(errorRad));
+}
+
+/** New square to old square (lying flat), half-sides, with the turn error. */
+export function biasBackward(x: number, y: number, turn: BiasTurn, errorRad = 0): Point2 {
+  const [sx, sy] = slideAlongSquare(x, y, -slideForError(errorRad));
+  const [u, v] = resquareBackward(sx, sy);
+  return turned45(u, v, signOf(turn) === 1 ? -1 : 1);
+}
+
+/**
+ * The backward map without turn error, baked: (cells + 1)² source pairs, x fastest. Nodes are evenly spaced in
+ * `tableStation`, which crowds them at the rim, where the map shears most.
+ */
+export interface SquareTable {
+  readonly cells: number;
+  readonly sources: Float32Array;
+}
+
+/** Where along the table (−1…1) the coordinate x (−1…1) stands: x(1 + x⁶)/2. */
+export const tableStation = (x: number): number => 0.5 * x * (1 + x ** 6);
+
+/** The coordinate at a table station, by Newton's method. */
+function coordinateAt(station: number): number {
+  let x = station;
+  for (let i = 0; i < 40; i++) x -= (tableStation(x) - station) / (0.5 * (1 + 7 * x ** 6));
+  return x;
+}
+
+const baked = new Map<BiasTurn, SquareTable>();
+
+export function biasTable(turn: BiasTurn): SquareTable {
+  const known = baked.get(turn);
+  if (known) return known;
+  const table = bake(turn);
+  baked.set(turn, table);
+  return table;
+}
+
+/** Walks back one eighth of the square and mirrors it into the rest: the map has all the square's symmetries. */
+function bake(turn: BiasTurn): SquareTable {
+  const cells = RESQUARE_TABLE_CELLS;
+  const half = cells / 2;
+  const sources = new Float32Array(2 * (cells + 1) ** 2);
+  const put = (i: number, j: number, x: number, y: number) => {
+    const [u, v] = turned45(x, y, signOf(turn) === 1 ? -1 : 1);
+    const at = 2 * ((half + j) * (cells + 1) + half + i);
+    sources[at] = u;
+    sources[at + 1] = v;
+  };
+  const nodes = Array.from({ length: half + 1 }, (_, i) => coordinateAt(i / half));
+  for (let i = 0; i <= half; i++)
+    for (let j = 0; j <= i; j++) {
+      const [x, y] = resquareBackward(nodes[i], nodes[j]);
+      for (const sx of [1, -1])
+        for (const sy of [1, -1]) {
+          put(sx * i, sy * j, sx * x, sy * y);
+          put(sy * j, sx * i, sy * y, sx * x);
+        }
+    }
+  return { cells, sources };
+}

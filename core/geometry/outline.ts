@@ -1,0 +1,75 @@
+import { SAME_LENGTH_MM } from './tolerances.ts';
+
+export type Point2 = readonly [x: number, y: number];
+
+/** A closed section outline: corners in mm, counter-clockwise, centred on the bar's axis. The last corner joins the first. */
+export type Outline = readonly Point2[];
+
+/** A rectangle `widthMm` (x) by `heightMm` (y) centred on the axis. */
+export function rectangle(widthMm: number, heightMm: number): Outline {
+  const x = widthMm / 2;
+  const y = heightMm / 2;
+  return [
+    [-x, -y],
+    [x, -y],
+    [x, y],
+    [-x, y],
+  ];
+}
+
+/** Area in mm² (shoelace formula); positive for a counter-clockwise outline. */
+export function outlineArea(outline: Outline): number {
+  let twice = 0;
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    twice += x0 * y1 - x1 * y0;
+  });
+  return twice / 2;
+}
+
+export interface Box {
+  minX: number;
+  maxX: number;
+  minY: number;
+  maxY: number;
+}
+
+export function boundingBox(outline: Outline): Box {
+  const box = { minX: Infinity, maxX: -Infinity, minY: Infinity, maxY: -Infinity };
+  for (const [x, y] of outline) {
+    box.minX = Math.min(box.minX, x);
+    box.maxX = Math.max(box.maxX, x);
+    box.minY = Math.min(box.minY, y);
+    box.maxY = Math.max(box.maxY, y);
+  }
+  return box;
+}
+
+/** Width (x) and height (y) over all, in mm. */
+export function outlineSize(outline: Outline): { widthMm: number; heightMm: number } {
+  const box = boundingBox(outline);
+  return { widthMm: box.maxX - box.minX, heightMm: box.maxY - box.minY };
+}
+
+export function isRectangle(outline: Outline): boolean {
+  const box = boundingBox(outline);
+  const full = (box.maxX - box.minX) * (box.maxY - box.minY);
+  return outline.length === 4 && Math.abs(outlineArea(outline) - full) <= SAME_LENGTH_MM * full;
+}
+
+/** Whether a point lies in the outline or on its rim (even-odd rule, rim counted in). */
+export function contains(outline: Outline, x: number, y: number): boolean {
+  let inside = false;
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [x0, y0] = outline[i];
+    const [x1, y1] = outline[j];
+    if (y0 > y !== y1 > y && x < x0 + ((y - y0) * (x1 - x0)) / (y1 - y0)) inside = !inside;
+  }
+  return inside;
+}
+
+export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline =>
+  outline.map(([x, y]) => [x * sx, y * sy]);
+
+export const moveOutline = (outline: Outline, dx: number, dy: number): Outline =>
+  outline.map(([x, y]) => [x + dx, y + dy]);

@@ -1,0 +1,3 @@
+export * from './material.ts';
+export * from './table.ts';
+export * from './volumes.ts';

@@ -1,0 +1,4 @@
+export * from './plan.ts';
+export * from './evaluate.ts';
+export * from './backward.ts';
+export * from './summary.ts';

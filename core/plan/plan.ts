@@ -1,0 +1,126 @@
+import { z } from 'zod';
+import { lengthMm } from '../steps/fields.ts';
+import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../steps/index.ts';
+import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
+
+/** The plan file, version 1: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
+export const PLAN_FORMAT = 'retablo-plan';
+export const PLAN_VERSION = 1;
+
+const id = z.string().min(1, 'An id cannot be empty').max(60);
+
+const goalSchema = z.strictObject({
+  lengthMm: lengthMm('Finished length'),
+  widthMm: lengthMm('Finished width'),
+  thicknessMm: lengthMm('Finished thickness'),
+});
+
+const stepSchemas = MOVE_KINDS.map((kind) =>
+  z.strictObject({ id, kind: z.literal(kind), parameters: MOVES[kind].parameters as z.ZodType<unknown> }),
+);
+
+const stepSchema = z.discriminatedUnion('kind', stepSchemas as unknown as [(typeof stepSchemas)[number]], {
+  error: `Each step must be one of: ${MOVE_KINDS.join(', ')}`,
+});
+
+const laneSchema = z.strictObject({
+  id,
+  name: z.string().min(1, 'A lane needs a name').max(80),
+  steps: z.array(stepSchema).max(200, 'A lane may hold at most 200 steps'),
+});
+
+export const planSchema = z
+  .strictObject({
+    format: z.literal(PLAN_FORMAT, { error: `format must be “${PLAN_FORMAT}”: is this a plan file?` }),
+    version: z.literal(PLAN_VERSION, { error: `version must be ${PLAN_VERSION}` }),
+    name: z.string({ error: 'The piece needs a name' }).trim().min(1, 'The piece needs a name').max(120, 'The name may be at most 120 letters long'),
+    notes: z.string().max(20_000).default(''),
+    goal: goalSchema,
+    shop: shopSchema.default(() => shopSchema.parse({})),
+    materials: customMaterialsSchema.default([]),
+    lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(60),
+  })
+  .superRefine((plan, context) => {
+    const seen = new Set<string>();
+    plan.lanes.forEach((lane, l) =>
+      lane.steps.forEach((step, s) => {
+        if (seen.has(step.id)) context.addIssue({ code: 'custom', path: ['lanes', l, 'steps', s, 'id'], message: `The id “${step.id}” is used twice` });
+        seen.add(step.id);
+      }),
+    );
+  });
+
+export interface Step {
+  readonly id: string;
+  readonly kind: MoveKind;
+  readonly parameters: unknown;
+}
+
+export interface Lane {
+  readonly id: string;
+  readonly name: string;
+  readonly steps: readonly Step[];
+}
+
+export interface Goal {
+  readonly lengthMm: number;
+  readonly widthMm: number;
+  readonly thicknessMm: number;
+}
+
+export interface Plan extends Omit<z.infer<typeof planSchema>, 'lanes' | 'goal'> {
+  readonly goal: Goal;
+  readonly lanes: readonly Lane[];
+}
+
+/** One thing wrong with a plan that was handed in: where, and what would be right. */
+export interface Problem {
+  readonly path: string;
+  readonly message: string;
+}
+
+export type ReadPlan = { ok: true; plan: Plan } | { ok: false; problems: Problem[] };
+
+/** Checks a plan file's content; every problem names its field. */
+export function readPlan(content: unknown): ReadPlan {
+  const parsed = planSchema.safeParse(content);
+  if (parsed.success) return { ok: true, plan: parsed.data as Plan };
+  return { ok: false, problems: parsed.error.issues.flatMap((issue) => problemsOf(issue, content)).slice(0, 50) };
+}
+
+export function readPlanText(text: string): ReadPlan {
+  try {
+    return readPlan(JSON.parse(text));
+  } catch (error) {
+    return { ok: false, problems: [{ path: '', message: `This is not JSON: ${(error as Error).message}` }] };
+  }
+}
+
+type Issue = z.core.$ZodIssue;
+
+function problemsOf(issue: Issue, content: unknown): Problem[] {
+  const path = pathText(issue.path);
+  const where = stepOf(issue.path, content);
+  const say = (message: string, at = path): Problem => ({ path: at, message: where ? `${where}: ${message}` : message });
+  if (issue.code === 'unrecognized_keys')
+    return issue.keys.map((key) => say(`“${key}” is not known here; leave it out`, path ? `${path}.${key}` : key));
+  if (issue.code === 'invalid_union' && issue.errors?.length)
+    return [say(issue.errors.map((e) => e[0]?.message).filter(Boolean).join(', or ') || issue.message)];
+  return [say(missing(issue, content) ? `${path || 'this'} is missing${issue.message.startsWith('Invalid') ? '' : ` (${issue.message})`}` : issue.message)];
+}
+
+const valueAt = (path: readonly PropertyKey[], content: unknown): unknown =>
+  path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], content);
+
+const missing = (issue: Issue, content: unknown): boolean => issue.path.length > 0 && valueAt(issue.path, content) === undefined;
+
+const pathText = (path: readonly PropertyKey[]): string =>
+  path.reduce<string>((text, key) => (typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key)), '');
+
+/** “step 3 (Draw out)”, for a path that leads into a step. */
+function stepOf(path: readonly PropertyKey[], content: unknown): string | null {
+  if (path[0] !== 'lanes' || path[2] !== 'steps' || typeof path[3] !== 'number') return null;
+  const kind = valueAt([...path.slice(0, 4), 'kind'], content);
+  const title = MOVE_KINDS.includes(kind as MoveKind) ? ` (${moveOf(kind as MoveKind).title})` : '';
+  return `step ${path[3] + 1}${title}`;
+}

@@ -1,0 +1,97 @@
+import { z } from 'zod';
+import { type Billet, sizeOf, stretched } from '../billet/billet.ts';
+import { planPasses } from '../forging/spread.ts';
+import type { Shop } from '../shop/shop.ts';
+import { formatLength, formatSizes } from '../units/length.ts';
+import { heated, needsSteelFor, needsWelded, plural, reshaped, scaleShare } from './common.ts';
+import { MOST_SECTION_MM, heats, lengthMm } from './fields.ts';
+import { type Finding, defineMove } from './step.ts';
+
+/** Down to a square side or a flat width × thickness, mm. */
+const parameters = z.discriminatedUnion('shape', [
+  z.strictObject({ shape: z.literal('square'), sideMm: lengthMm('Side', MOST_SECTION_MM), heats }),
+  z.strictObject({
+    shape: z.literal('flat'),
+    widthMm: lengthMm('Width', MOST_SECTION_MM),
+    thicknessMm: lengthMm('Thickness', MOST_SECTION_MM),
+    heats,
+  }),
+]);
+
+export type DrawParameters = z.infer<typeof parameters>;
+
+const target = (p: DrawParameters): { widthMm: number; heightMm: number } =>
+  p.shape === 'square' ? { widthMm: p.sideMm, heightMm: p.sideMm } : { widthMm: p.widthMm, heightMm: p.thicknessMm };
+
+/** The passes for one bar, as it is after its scale has fallen. */
+export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
+  const { widthMm, heightMm } = sizeOf(bar);
+  return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
+}
+
+/** Share. A width that spread misses by more than this is worth a word. */
+const SHORT_OF_WIDTH = 0.01;
+
+function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
+  const to = target(p);
+  const plan = drawPasses(bar, p, shop);
+  const byHeight = plan.reachesHeightMm < to.heightMm * (1 - SHORT_OF_WIDTH);
+  const reached = byHeight ? plan.reachesHeightMm : plan.reachesWidthMm;
+  const wanted = byHeight ? to.heightMm : to.widthMm;
+  if (reached >= wanted * (1 - SHORT_OF_WIDTH)) return [];
+  const [parameter, word] = p.shape === 'square' ? ['sideMm', 'side'] : byHeight ? ['thicknessMm', 'thickness'] : ['widthMm', 'width'];
+  const possible = Math.floor(reached * 10) / 10;
+  return [
+    {
+      code: 'spread',
+      severity: 'warning',
+      parameter,
+      text: `Under ${formatLength(shop.biteMm, shop.lengths)} bites the bar spreads only to a ${word} of ${formatLength(reached, shop.lengths)}, not ${formatLength(wanted, shop.lengths)}. Longer bites spread more, or start wider.`,
+      remedy: { label: `Make the ${word} ${formatLength(possible, shop.lengths)}`, set: { [parameter]: possible } },
+    },
+  ];
+}
+
+export const draw = defineMove({
+  kind: 'draw',
+  title: 'Draw out',
+  begins: false,
+  parameters,
+  begin(before, shop) {
+    const size = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
+    const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
+    return { shape: 'square' as const, sideMm: Math.floor(0.8 * side), heats: 2 };
+  },
+  check(before, p, shop) {
+    const missing = needsWelded(before);
+    if (missing.length > 0) return missing;
+    const to = target(p);
+    const small = needsSteelFor(before, to.widthMm, to.heightMm, shop, p.heats, p.shape === 'square' ? 'sideMm' : 'widthMm');
+    if (small.length > 0) return small;
+    return [
+      ...spreadFinding(before[0], p, shop),
+      { code: 'press', severity: 'caution', text: 'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.' },
+    ];
+  },
+  apply(before, p, shop) {
+    const { after, losses } = heated(before, p.heats, shop);
+    const to = target(p);
+    const drawn = reshaped(after, (bar) => {
+      const { widthMm, heightMm } = sizeOf(bar);
+      return stretched(bar, to.widthMm / widthMm, to.heightMm / heightMm);
+    });
+    return { after: drawn, losses, added: {} };
+  },
+  say(before, p, shop) {
+    const { passes } = drawPasses(before[0], p, shop);
+    const to = target(p);
+    const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
+    const stops = passes.map((pass) => formatLength(pass.stopMm, shop.lengths)).join(', ');
+    const each = before.length > 1 ? ' each piece' : '';
+    return [
+      `Draw${each} to ${formatSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
+      ...(passes.length > 0 ? [`Stop blocks in turn: ${stops}.`] : []),
+      'Keep it square: a rhombus grows worse with every pass.',
+    ];
+  },
+});

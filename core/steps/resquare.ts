@@ -1,0 +1,90 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import { ResquaredField } from '../billet/fields/resquared.ts';
+import { rectangle } from '../geometry/outline.ts';
+import { SQUARE_TOLERANCE } from '../geometry/tolerances.ts';
+import { grindTrue } from '../geometry/grindTrue.ts';
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { heated, needsSteelFor, needsWelded, plural, reshaped, scaleShare } from './common.ts';
+import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
+import { type Finding, defineMove } from './step.ts';
+
+/** Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error in degrees. */
+const parameters = z.strictObject({
+  turn: z.enum(['left', 'right']),
+  sideMm: lengthMm('Side', MOST_SECTION_MM),
+  errorDeg: angleDeg('Angle error', -20, 20),
+  heats,
+});
+
+const radians = (deg: number): number => (deg * Math.PI) / 180;
+
+/** Past this the sliding map is only a guess (handbook, geometry: good to some 10°). */
+const TRUSTED_ERROR_DEG = 10;
+
+function resquared(bar: Billet, p: z.infer<typeof parameters>): Billet {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const lengthening = (widthMm * heightMm) / p.sideMm ** 2;
+  return {
+    ...bar,
+    outline: rectangle(p.sideMm, p.sideMm),
+    lengthMm: bar.lengthMm * lengthening,
+    bandMm: bar.bandMm / Math.sqrt(lengthening),
+    field: new ResquaredField(bar.field, {
+      turn: p.turn,
+      errorRad: radians(p.errorDeg),
+      halfSideMm: p.sideMm / 2,
+      fromHalfWidthMm: widthMm / 2,
+      fromHalfHeightMm: heightMm / 2,
+      lengthening,
+    }),
+  };
+}
+
+export const resquare = defineMove({
+  kind: 'resquare',
+  title: 'Re-square on the bias',
+  begins: false,
+  parameters,
+  begin(before, shop) {
+    const size = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
+    const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
+    return { turn: 'left' as const, sideMm: Math.floor(0.9 * side), errorDeg: 0, heats: 2 };
+  },
+  check(before, p, shop) {
+    const missing = needsWelded(before);
+    if (missing.length > 0) return missing;
+    const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
+    if (small.length > 0) return small;
+    const findings: Finding[] = [];
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
+      findings.push({ code: 'not square', severity: 'warning', text: `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: draw it square first, or the layers will not run to the corners.`, remedy: { label: 'Draw square first', insertBefore: 'draw' } });
+    if (p.errorDeg !== 0) {
+      const trued = grindTrue(p.sideMm, radians(p.errorDeg));
+      findings.push({
+        code: 'off angle',
+        severity: 'warning',
+        parameter: 'errorDeg',
+        text: `The corner line misses its corner by ${Math.abs(p.errorDeg)}°. Ground true with a ${formatFine(trued.shimMm, shop.lengths)} shim the bar would be ${formatLength(trued.toSideMm, shop.lengths)} square and lose ${(100 * trued.lostShare).toFixed(1)} % of its steel.${Math.abs(p.errorDeg) > TRUSTED_ERROR_DEG ? ' So large an error is beyond this first-order picture.' : ''}`,
+        remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
+      });
+    }
+    findings.push({ code: 'press', severity: 'caution', text: 'The bar stands on its corner until it has flats: hold it firmly by the handle, nothing between the dies but steel, stay out of the line of the ram.' });
+    return findings;
+  },
+  apply(before, p, shop) {
+    const { after, losses } = heated(before, p.heats, shop);
+    return { after: reshaped(after, (bar) => resquared(bar, p)), losses, added: {} };
+  },
+  say(before, p, shop) {
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const across = Math.hypot(widthMm, heightMm);
+    const octagon = (across + p.sideMm) / 2;
+    return [
+      `Turn the bar 45° to the ${p.turn}, seen on end B, and hold it there by the handle.`,
+      `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
+      `Go on to ${formatLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+    ];
+  },
+});

@@ -1,0 +1,51 @@
+import type { z } from 'zod';
+import type { Billet, Loss } from '../billet/billet.ts';
+import type { Volumes } from '../materials/volumes.ts';
+import type { Shop } from '../shop/shop.ts';
+
+export type Severity = 'error' | 'warning' | 'note' | 'caution';
+
+/** A change that answers a finding with one press: new values for this step's numbers, or another move put before it. */
+export type Remedy = { label: string } & (
+  | { set: Readonly<Record<string, unknown>> }
+  | { insertBefore: string }
+);
+
+/** Something a maker should know about a step. An error stops the plan here; the rest is advice. */
+export interface Finding {
+  readonly code: string;
+  readonly severity: Severity;
+  /** Which of the step's numbers it speaks of, where it is one. */
+  readonly parameter?: string;
+  readonly text: string;
+  readonly remedy?: Remedy;
+}
+
+export interface Outcome {
+  readonly after: readonly Billet[];
+  readonly losses: readonly Loss[];
+  /** Steel that came in with this step, mm³ by material. */
+  readonly added: Volumes;
+}
+
+/**
+ * A forging move: one file in core/steps exports one of these. Everything is pure; `check` comes first, and `apply` and
+ * `say` are only called when it found no error.
+ */
+export interface Move<K extends string = string, P = unknown> {
+  readonly kind: K;
+  /** As the shop says it. */
+  readonly title: string;
+  /** Whether a lane may begin with it (it brings the steel) or it works on what is there. */
+  readonly begins: boolean;
+  readonly parameters: z.ZodType<P>;
+  /** Sensible numbers for a new step on what is there. */
+  begin(before: readonly Billet[], shop: Shop): P;
+  check(before: readonly Billet[], parameters: P, shop: Shop): Finding[];
+  apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
+  /** The instruction for the bench, a sentence a line, in the shop's units. */
+  say(before: readonly Billet[], parameters: P, shop: Shop): string[];
+}
+
+/** Keeps a move's own types while it is written down. */
+export const defineMove = <const K extends string, P>(move: Move<K, P>): Move<K, P> => move;

@@ -1,0 +1,228 @@
+import { type Parsed, read, unread } from './parsed.ts';
+
+/** How a shop writes lengths: the unit and its finest division (inches: denominator of the fraction; mm: the step). */
+export type LengthDisplay = { unit: 'in'; division: 16 | 32 | 64 } | { unit: 'mm'; division: 0.1 | 0.5 | 1 };
+
+export const MM_PER_INCH = 25.4;
+
+const UNIT_MM: Record<string, number> = {
+  mm: 1,
+  cm: 10,
+  m: 1000,
+  in: MM_PER_INCH,
+  inch: MM_PER_INCH,
+  inches: MM_PER_INCH,
+  '"': MM_PER_INCH,
+  '″': MM_PER_INCH,
+  ft: 12 * MM_PER_INCH,
+};
+
+type Token =
+  | { kind: 'number'; value: number; text: string }
+  | { kind: 'unit'; mm: number; text: string }
+  | { kind: 'sign'; text: string };
+
+/** A value on the way: a plain number, or a length in mm once a unit has been named. */
+type Quantity = { value: number; isLength: boolean };
+
+class EntryError extends Error {}
+
+const NUMBER_FORMS: [RegExp, (m: RegExpMatchArray) => number][] = [
+  [/^(\d+)(?:\s+|-)(\d+)\/(\d+)(?![\d.])/, (m) => Number(m[1]) + ratio(m[2], m[3])],
+  [/^(\d+)\/(\d+)(?![\d.])/, (m) => ratio(m[1], m[2])],
+  [/^(?:\d+(?:[.,]\d*)?|[.,]\d+)/, (m) => Number(m[0].replace(',', '.'))],
+];
+
+function ratio(top: string, bottom: string): number {
+  if (Number(bottom) === 0) throw new EntryError(`${top}/${bottom} divides by nothing`);
+  return Number(top) / Number(bottom);
+}
+
+function tokenize(text: string): Token[] {
+  const tokens: Token[] = [];
+  let rest = text.trim();
+  while (rest !== '') {
+    const token = nextToken(rest);
+    tokens.push(token);
+    rest = rest.slice(token.text.length).trimStart();
+  }
+  return tokens;
+}
+
+function nextToken(rest: string): Token {
+  for (const [form, valueOf] of NUMBER_FORMS) {
+    const match = rest.match(form);
+    if (match) return { kind: 'number', value: valueOf(match), text: match[0] };
+  }
+  const unit = rest.match(/^(?:["″]|[a-z]+)/i)?.[0];
+  if (unit !== undefined) {
+    const mm = UNIT_MM[unit.toLowerCase()];
+    if (mm === undefined) throw new EntryError(`“${unit}” is not a length unit: write in, ", mm, cm, m or ft`);
+    return { kind: 'unit', mm, text: unit };
+  }
+  const sign = rest.match(/^[-+*×/÷()−]/)?.[0];
+  if (sign === undefined) throw new EntryError(`“${rest[0]}” cannot stand in a length`);
+  return { kind: 'sign', text: sign };
+}
+
+/** Recursive descent over sums, products and brackets. */
+class Entry {
+  private at = 0;
+  private readonly tokens: Token[];
+  private readonly bareMm: number;
+  constructor(tokens: Token[], bareMm: number) {
+    this.tokens = tokens;
+    this.bareMm = bareMm;
+  }
+
+  lengthMm(): number {
+    const total = this.asLength(this.sum());
+    const left = this.tokens[this.at];
+    if (left) throw new EntryError(`“${left.text}” is one thing too many`);
+    return total;
+  }
+
+  private asLength(q: Quantity): number {
+    return q.isLength ? q.value : q.value * this.bareMm;
+  }
+
+  private takeSign(...signs: string[]): string | null {
+    const token = this.tokens[this.at];
+    if (token?.kind !== 'sign' || !signs.includes(token.text)) return null;
+    this.at++;
+    return token.text;
+  }
+
+  private sum(): Quantity {
+    let total = this.product();
+    for (;;) {
+      const sign = this.takeSign('+', '-', '−');
+      if (sign === null) return total;
+      const next = this.product();
+      const factor = sign === '+' ? 1 : -1;
+      total =
+        total.isLength || next.isLength
+          ? { value: this.asLength(total) + factor * this.asLength(next), isLength: true }
+          : { value: total.value + factor * next.value, isLength: false };
+    }
+  }
+
+  private product(): Quantity {
+    let left = this.factor();
+    for (;;) {
+      const sign = this.takeSign('*', '×', '/', '÷');
+      if (sign === null) return left;
+      left = sign === '*' || sign === '×' ? times(left, this.factor()) : over(left, this.factor());
+    }
+  }
+
+  private factor(): Quantity {
+    const minus = this.takeSign('-', '−', '+');
+    if (minus !== null) {
+      const inner = this.factor();
+      return minus === '+' ? inner : { ...inner, value: -inner.value };
+    }
+    if (this.takeSign('(') !== null) {
+      const inner = this.sum();
+      if (this.takeSign(')') === null) throw new EntryError('a bracket is not closed');
+      return this.withUnit(inner);
+    }
+    const token = this.tokens[this.at++];
+    if (!token) throw new EntryError(`the entry stops short after “${this.tokens[this.at - 2]?.text ?? ''}”`);
+    if (token.kind !== 'number') throw new EntryError(`a number is missing before “${token.text}”`);
+    return this.withUnit({ value: token.value, isLength: false });
+  }
+
+  private withUnit(q: Quantity): Quantity {
+    const token = this.tokens[this.at];
+    if (token?.kind !== 'unit') return q;
+    if (q.isLength) throw new EntryError(`“${token.text}” is a second unit on one number`);
+    this.at++;
+    return { value: q.value * token.mm, isLength: true };
+  }
+}
+
+function times(a: Quantity, b: Quantity): Quantity {
+  if (a.isLength && b.isLength) throw new EntryError('a length times a length is an area');
+  return { value: a.value * b.value, isLength: a.isLength || b.isLength };
+}
+
+function over(a: Quantity, b: Quantity): Quantity {
+  if (b.value === 0) throw new EntryError('it divides by nothing');
+  if (b.isLength) throw new EntryError('a length can only be divided by a plain number');
+  return { value: a.value / b.value, isLength: a.isLength };
+}
+
+/**
+ * Reads a length as a shop writes it: `1 7/16`, `1-7/16"`, `36.5 mm`, `.125`, `2 7/16 / 2`, `3 * 1/4 + 1/8`.
+ * A number without a unit is in `bareUnit`, or in the unit that stands at the very end of the entry. Value in mm.
+ */
+export function parseLength(text: string, bareUnit: 'in' | 'mm'): Parsed<number> {
+  if (text.trim() === '') return unread(`Write a length, such as ${bareUnit === 'in' ? '1 7/16"' : '36.5 mm'}`);
+  try {
+    const tokens = tokenize(text);
+    const last = tokens.at(-1);
+    const value = new Entry(tokens, last?.kind === 'unit' ? last.mm : UNIT_MM[bareUnit]).lengthMm();
+    return Number.isFinite(value) ? read(value) : unread(`“${text.trim()}” is not a length`);
+  } catch (error) {
+    if (!(error instanceof EntryError)) throw error;
+    return unread(`“${text.trim()}” cannot be read as a length: ${error.message}`);
+  }
+}
+
+/** The step in mm of a shop's finest division. */
+export const divisionMm = (display: LengthDisplay): number =>
+  display.unit === 'in' ? MM_PER_INCH / display.division : display.division;
+
+/** `mm` rounded to the shop's finest division, still in mm. For showing and for saw marks, never for storing. */
+export const toDivisionMm = (mm: number, display: LengthDisplay): number =>
+  Math.round(mm / divisionMm(display)) * divisionMm(display);
+
+/** A length as the shop writes it, rounded to its finest division: `1 7/16"`, `36.5 mm`. */
+export function formatLength(mm: number, display: LengthDisplay): string {
+  return display.unit === 'in' ? `${inchText(mm, display.division)}"` : `${mmText(mm, display.division)} mm`;
+}
+
+/** Like formatLength, without the unit: for `30 × 16 mm`. */
+export const bareLength = (mm: number, display: LengthDisplay): string =>
+  display.unit === 'in' ? inchText(mm, display.division) : mmText(mm, display.division);
+
+/** Two or three lengths with one unit: `30 × 16 mm`, `1 3/16 × 5/8"`. */
+export const formatSizes = (sizesMm: number[], display: LengthDisplay): string =>
+  sizesMm.map((mm) => bareLength(mm, display)).join(' × ') + (display.unit === 'in' ? '"' : ' mm');
+
+/** A length finer than the shop's division (a band, a kerf, a grinding allowance): hundredths of a mm or thousandths of an inch. */
+export function formatFine(mm: number, display: LengthDisplay): string {
+  return display.unit === 'in'
+    ? `${trimZeros((mm / MM_PER_INCH).toFixed(3))}"`
+    : `${trimZeros(mm.toFixed(2))} mm`;
+}
+
+/** The text put into an entry field: exact, so that opening and closing the field changes nothing. */
+export function editableLength(mm: number, display: LengthDisplay): string {
+  if (display.unit === 'mm') return `${trimZeros(mm.toFixed(6))} mm`;
+  const sixtyFourths = (mm / MM_PER_INCH) * 64;
+  if (Math.abs(sixtyFourths - Math.round(sixtyFourths)) < 1e-6) return `${inchText(mm, 64)}"`;
+  return `${trimZeros((mm / MM_PER_INCH).toFixed(8))}"`;
+}
+
+function mmText(mm: number, division: number): string {
+  const text = (Math.round(mm / division) * division).toFixed(division < 1 ? 1 : 0);
+  return Number(text) === 0 ? text.replace('-', '') : text;
+}
+
+function inchText(mm: number, division: number): string {
+  const count = Math.round((mm / MM_PER_INCH) * division);
+  const sign = count < 0 ? '-' : '';
+  const whole = Math.floor(Math.abs(count) / division);
+  let top = Math.abs(count) % division;
+  let bottom = division;
+  while (top > 0 && top % 2 === 0) {
+    top /= 2;
+    bottom /= 2;
+  }
+  if (top === 0) return `${sign}${whole}`;
+  return whole === 0 ? `${sign}${top}/${bottom}` : `${sign}${whole} ${top}/${bottom}`;
+}
+
+const trimZeros = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);

@@ -1,0 +1,15 @@
+import { type Parsed, read, unread } from './parsed.ts';
+
+export type TemperatureUnit = 'C' | 'F';
+
+/** Reads `1150`, `1150 C`, `2100 °F`. A number without a unit is in `bareUnit`. Value in °C. */
+export function parseTemperature(text: string, bareUnit: TemperatureUnit): Parsed<number> {
+  const match = text.trim().match(/^([-−]?\d+(?:[.,]\d+)?)\s*°?\s*([CF]?)$/i);
+  if (!match) return unread(`“${text.trim()}” cannot be read as a temperature: write 1150 °C or 2100 °F`);
+  const value = Number(match[1].replace(',', '.').replace('−', '-'));
+  return read((match[2].toUpperCase() || bareUnit) === 'F' ? ((value - 32) * 5) / 9 : value);
+}
+
+/** A temperature to the whole degree: `1150 °C`, `2102 °F`. */
+export const formatTemperature = (celsius: number, unit: TemperatureUnit): string =>
+  unit === 'C' ? `${Math.round(celsius)} °C` : `${Math.round((celsius * 9) / 5 + 32)} °F`;

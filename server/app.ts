@@ -1,0 +1,68 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { Database } from './database.ts';
+import { ApiError, answerError } from './errors.ts';
+import { ProjectStore } from './projects.ts';
+import { projectRoutes } from './routes/projects.ts';
+
+/** Bytes. A plan is some kilobytes; this leaves room for any. */
+const MOST_BODY = '2mb';
+
+const security = helmet({
+  crossOriginEmbedderPolicy: { policy: 'require-corp' },
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'self'"],
+      scriptSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      fontSrc: ["'self'", 'data:'],
+      workerSrc: ["'self'", 'blob:'],
+      connectSrc: ["'self'"],
+      objectSrc: ["'none'"],
+      baseUri: ["'self'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+});
+
+const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+
+/** The server is for this machine: other names (as a hostile page could give it) and other pages' requests are refused. */
+function onlyFromHere(request: Request, _response: Response, next: NextFunction): void {
+  const { host = '', origin } = request.headers;
+  if (!LOOPBACK.test(host)) throw new ApiError('forbidden', 'Retablo answers on this machine only, at 127.0.0.1.');
+  if (origin && new URL(origin).host !== host) throw new ApiError('forbidden', 'Requests from other pages are not answered.');
+  next();
+}
+
+/** The whole HTTP side: the programming interface under /api, the built pages for everything else. */
+export function makeApp(database: Database, logger: Logger, pagesDir: string): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
+  app.use(security, onlyFromHere);
+  const store = new ProjectStore(database.sequelize);
+  app.use('/api', express.json({ limit: MOST_BODY }));
+  app.get('/api/health', async (_request, response) => {
+    await database.sequelize.authenticate();
+    response.json({ ok: true });
+  });
+  app.use('/api/projects', projectRoutes(store));
+  app.use('/api', () => {
+    throw new ApiError('not found', 'There is nothing at this address.');
+  });
+  app.use(express.static(pagesDir, { index: false, maxAge: '1h' }));
+  app.get('/{*path}', (_request, response) => {
+    const page = join(pagesDir, 'index.html');
+    if (!existsSync(page)) throw new ApiError('not found', 'The pages are not built yet: run npm run build.');
+    response.set('Cache-Control', 'no-cache').sendFile(page);
+  });
+  app.use(answerError);
+  return app;
+}

@@ -1,0 +1,11 @@
+import type { QueryInterface } from 'sequelize';
+import { projects } from './001-projects.ts';
+
+export interface Migration {
+  name: string;
+  up(params: { context: QueryInterface }): Promise<void>;
+  down(params: { context: QueryInterface }): Promise<void>;
+}
+
+/** In the order they are run; a migration that has landed is never changed. */
+export const migrations: readonly Migration[] = [projects];

@@ -1,0 +1,42 @@
+import type { AddressInfo } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino, destination } from 'pino';
+import { makeApp } from './app.ts';
+import { openDatabase } from './database.ts';
+import { loadDemo } from './demo/index.ts';
+import { ProjectStore } from './projects.ts';
+
+const PAGES = join(dirname(fileURLToPath(import.meta.url)), '..', 'dist');
+
+export interface Serving {
+  port: number;
+  stop(): Promise<void>;
+}
+
+export interface ServeOptions {
+  databaseUrl: string;
+  /** 0 for any free port. */
+  port: number;
+  logFile?: string;
+  demo?: boolean;
+}
+
+/** Migrates, loads the demo where asked and the shelf is empty, and listens on 127.0.0.1. Rejects if the port is taken. */
+export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions): Promise<Serving> {
+  const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true }));
+  const database = await openDatabase(databaseUrl);
+  if (demo) await loadDemo(new ProjectStore(database.sequelize));
+  const app = makeApp(database, logger, PAGES);
+  const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
+    const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
+  });
+  return {
+    port: (server.address() as AddressInfo).port,
+    async stop() {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await database.close();
+    },
+  };
+}
