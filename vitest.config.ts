@@ -1,5 +1,10 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  test: { include: ['{core,server,cli,web}/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
+  test: {
+    include: ['{core,server,cli,bin}/**/*.test.ts'],
+    testTimeout: 90_000,
+    hookTimeout: 90_000,
+    globalSetup: ['server/testCluster.ts'],
+  },
 });

@@ -1,4 +1,4 @@
-import { Op, type Sequelize } from 'sequelize';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { type Plan, type ReadPlan, readPlan } from '../core/plan/index.ts';
 import { PlanRevision, Project, type ProjectState } from './database.ts';
 import { ApiError, badPlan } from './errors.ts';
@@ -29,8 +29,9 @@ function checked(read: ReadPlan): Plan {
   return read.plan;
 }
 
-async function planOf(project: Project): Promise<Plan> {
-  const revision = await PlanRevision.findOne({ where: { projectId: project.id, revision: project.revision } });
+/** Inside a transaction on its own connection: saves that wait for each other must not wait for a connection too. */
+async function planOf(project: Project, transaction?: Transaction): Promise<Plan> {
+  const revision = await PlanRevision.findOne({ where: { projectId: project.id, revision: project.revision }, transaction });
   if (!revision) throw new Error(`project ${project.id} has no revision ${project.revision}`);
   return checked(readPlan(revision.plan));
 }
@@ -69,7 +70,7 @@ export class ProjectStore {
       const project = await Project.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
       if (!project) throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
       if (project.revision !== expectedRevision) {
-        const current = stored(project, await planOf(project));
+        const current = stored(project, await planOf(project, transaction));
         throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', { current, yours: plan });
       }
       project.revision += 1;

@@ -34,8 +34,8 @@ export const sizeOf = (billet: Billet): { widthMm: number; heightMm: number } =>
 const R3 = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703];
 const spread = (i: number, axis: 0 | 1 | 2): number => (0.5 + (i + 1) * R3[axis]) % 1;
 
-/** Points asked to learn what a skin or an end is made of: errs by about 2 % of the skin, 0.02 % of the bar. */
-const SKIN_POINTS = 128;
+/** Points asked to learn what a skin or an end is made of: scattered, for evenly spaced ones beat with the layers. Errs by some 2 % of the skin. */
+const SKIN_POINTS = 256;
 
 /** Splits `volumeMm3` taken from a billet by what `count` sampled points were made of. */
 function madeOf(field: Field, shop: Shop, volumeMm3: number, fill: (points: Points) => number): Volumes {
@@ -128,18 +128,19 @@ export function grindFace(billet: Billet, face: Face, depthMm: number, shop: Sho
 export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
   if (share <= 0) return { billet, lost: {} };
   const depthMm = skinDepth(billet.outline, share);
-  const skin = insetOutline(billet.outline, depthMm / 2);
-  const lengths = skin.map((p, i) => Math.hypot(skin[(i + 1) % skin.length][0] - p[0], skin[(i + 1) % skin.length][1] - p[1]));
+  const rim = billet.outline;
+  const lengths = rim.map((p, i) => Math.hypot(rim[(i + 1) % rim.length][0] - p[0], rim[(i + 1) % rim.length][1] - p[1]));
   const round = lengths.reduce((sum, l) => sum + l, 0);
   return cutTo(billet, insetOutline(billet.outline, depthMm), shop, (points) => {
     for (let i = 0; i < SKIN_POINTS; i++) {
-      let along = ((i + 0.5) / SKIN_POINTS) * round;
+      let along = spread(i, 0) * round;
       let k = 0;
       while (along > lengths[k] && k < lengths.length - 1) along -= lengths[k++];
-      const [x0, y0] = skin[k];
-      const [x1, y1] = skin[(k + 1) % skin.length];
-      points.x[i] = x0 + ((x1 - x0) * along) / lengths[k];
-      points.y[i] = y0 + ((y1 - y0) * along) / lengths[k];
+      const [x0, y0] = rim[k];
+      const [x1, y1] = rim[(k + 1) % rim.length];
+      const inward = depthMm * spread(i, 1);
+      points.x[i] = x0 + ((x1 - x0) * along - (y1 - y0) * inward) / lengths[k];
+      points.y[i] = y0 + ((y1 - y0) * along + (x1 - x0) * inward) / lengths[k];
       points.z[i] = billet.lengthMm * spread(i, 2);
     }
     return SKIN_POINTS;

@@ -45,6 +45,18 @@ export function facePlane(billet: Billet, face: FaceName): Plane {
   }
 }
 
+/** The middle of a plane, no wider than `aspect` times its height: for small pictures of long faces. */
+export function middleOf(plane: Plane, aspect: number): Plane {
+  const widthMm = Math.min(plane.widthMm, aspect * plane.heightMm);
+  const from = (plane.widthMm - widthMm) / 2;
+  const [ox, oy, oz] = plane.origin;
+  const [ax, ay, az] = plane.across;
+  return { ...plane, widthMm, origin: [ox + ax * from, oy + ay * from, oz + az * from] };
+}
+
+/** The face that tells most: the broad side where the picture runs along the bar, the end grain otherwise. */
+export const tellingFace = (billet: Billet): FaceName => (billet.field.variesAlongZ ? 'top' : 'end B');
+
 /** The section at a station along the bar, seen as from end B. */
 export function sectionPlane(billet: Billet, stationMm: number): Plane {
   const { widthMm: w, heightMm: h } = sizeOf(billet);

@@ -110,15 +110,16 @@ export function biasBackward(x: number, y: number, turn: BiasTurn, errorRad = 0)
 }
 
 /**
- * The backward map without turn error, baked: (cells + 1)² source pairs, x fastest. Nodes are evenly spaced in
- * `tableStation`, which crowds them at the rim, where the map shears most.
+ * The backward map baked for the quarter x, y ≥ 0 of the new square (the rest are its mirror images), old square standing on
+ * its corner: (cells + 1)² source pairs, x fastest. Nodes are evenly spaced in `tableStation`, which crowds them at the rim,
+ * where the map shears most.
  */
-export interface SquareTable {
+export interface QuarterTable {
   readonly cells: number;
   readonly sources: Float32Array;
 }
 
-/** Where along the table (−1…1) the coordinate x (−1…1) stands: x(1 + x⁶)/2. */
+/** Where along the table (0…1) the coordinate x (0…1) stands: x(1 + x⁶)/2. */
 export const tableStation = (x: number): number => 0.5 * x * (1 + x ** 6);
 
 /** The coordinate at a table station, by Newton's method. */
@@ -128,36 +129,20 @@ function coordinateAt(station: number): number {
   return x;
 }
 
-const baked = new Map<BiasTurn, SquareTable>();
+let baked: QuarterTable | null = null;
 
-export function biasTable(turn: BiasTurn): SquareTable {
-  const known = baked.get(turn);
-  if (known) return known;
-  const table = bake(turn);
-  baked.set(turn, table);
-  return table;
-}
+export const resquareTable = (): QuarterTable => (baked ??= bake());
 
-/** Walks back one eighth of the square and mirrors it into the rest: the map has all the square's symmetries. */
-function bake(turn: BiasTurn): SquareTable {
+/** Walks back one half of the quarter and mirrors it in the diagonal into the other. */
+function bake(): QuarterTable {
   const cells = RESQUARE_TABLE_CELLS;
-  const half = cells / 2;
   const sources = new Float32Array(2 * (cells + 1) ** 2);
-  const put = (i: number, j: number, x: number, y: number) => {
-    const [u, v] = turned45(x, y, signOf(turn) === 1 ? -1 : 1);
-    const at = 2 * ((half + j) * (cells + 1) + half + i);
-    sources[at] = u;
-    sources[at + 1] = v;
-  };
-  const nodes = Array.from({ length: half + 1 }, (_, i) => coordinateAt(i / half));
-  for (let i = 0; i <= half; i++)
+  const nodes = Array.from({ length: cells + 1 }, (_, i) => coordinateAt(i / cells));
+  for (let i = 0; i <= cells; i++)
     for (let j = 0; j <= i; j++) {
       const [x, y] = resquareBackward(nodes[i], nodes[j]);
-      for (const sx of [1, -1])
-        for (const sy of [1, -1]) {
-          put(sx * i, sy * j, sx * x, sy * y);
-          put(sy * j, sx * i, sy * y, sx * x);
-        }
+      sources.set([x, y], 2 * (j * (cells + 1) + i));
+      sources.set([y, x], 2 * (i * (cells + 1) + j));
     }
   return { cells, sources };
 }

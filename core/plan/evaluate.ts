@@ -88,6 +88,10 @@ export function evaluate(plan: Plan): Evaluation {
 export const stepResult = (evaluation: Evaluation, stepId: string): StepResult | undefined =>
   evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === stepId);
 
+/** The last move of the plan that comes to something. */
+export const lastReached = (evaluation: Evaluation): StepResult | undefined =>
+  evaluation.lanes.at(-1)?.steps.findLast((s) => s.after !== null);
+
 /** Everything that came in over all steps, mm³ by material. */
 export const steelIn = (evaluation: Evaluation): Volumes =>
   addVolumes(...evaluation.lanes.flatMap((l) => l.steps.map((s) => s.added)));

@@ -2,7 +2,7 @@ import { BLOCK, type Points, makePoints } from '../billet/field.ts';
 import { type Billet } from '../billet/billet.ts';
 import { type Plane, holds } from '../billet/face.ts';
 import { contains, isRectangle } from '../geometry/outline.ts';
-import type { Palette } from './palette.ts';
+import type { Ink, Palette } from './palette.ts';
 
 /** A picture, rows from the top, four bytes a pixel (red, green, blue, opacity). */
 export interface Picture {
@@ -17,55 +17,53 @@ const MORE_POINTS = 12;
 
 const MIXED = 255;
 
-/** Asks a billet for codes in its plane, block by block. */
+/** Asks a billet for codes in its plane, a block at a time: fill `us` and `vs` (0…1 from the lower left), ask, read `codes`. */
 class Asker {
+  readonly us = new Float64Array(BLOCK);
+  readonly vs = new Float64Array(BLOCK);
+  readonly codes = new Uint8Array(BLOCK);
   private readonly points: Points = makePoints();
-  private readonly codes = new Uint8Array(BLOCK);
-  private readonly us = new Float64Array(BLOCK);
-  private readonly vs = new Float64Array(BLOCK);
-  private readonly where = new Uint32Array(BLOCK);
   private readonly wholeSection: boolean;
-  private count = 0;
   private readonly billet: Billet;
   private readonly plane: Plane;
-  private readonly take: (pixel: number, code: number, u: number, v: number) => void;
 
-  constructor(billet: Billet, plane: Plane, take: (pixel: number, code: number, u: number, v: number) => void) {
+  constructor(billet: Billet, plane: Plane) {
     this.billet = billet;
     this.plane = plane;
-    this.take = take;
     this.wholeSection = isRectangle(billet.outline) && insideAtCorners(billet, plane);
   }
 
-  /** Adds the point u, v (0…1 from the lower left of the plane) on behalf of a pixel. */
-  add(pixel: number, u: number, v: number): void {
-    const { origin: o, across: a, up, widthMm, heightMm } = this.plane;
-    const s = u * widthMm;
-    const t = v * heightMm;
-    const i = this.count++;
-    this.points.x[i] = o[0] + a[0] * s + up[0] * t;
-    this.points.y[i] = o[1] + a[1] * s + up[1] * t;
-    this.points.z[i] = o[2] + a[2] * s + up[2] * t;
-    this.us[i] = u;
-    this.vs[i] = v;
-    this.where[i] = pixel;
-    if (this.count === BLOCK) this.flush();
-  }
-
-  flush(): void {
-    const { points, codes, count } = this;
+  ask(count: number): void {
+    const { codes, points } = this;
     points.count = count;
+    this.place();
     const outside = this.wholeSection ? null : this.outside();
     this.billet.field.sample(points, codes);
-    for (let i = 0; i < count; i++) this.take(this.where[i], outside?.[i] ? 0 : codes[i], this.us[i], this.vs[i]);
-    this.count = 0;
+    if (outside) for (let i = 0; i < count; i++) if (outside[i]) codes[i] = 0;
+  }
+
+  /** From the plane to the billet's own coordinates. */
+  private place(): void {
+    const { us, vs } = this;
+    const { origin: o, across: a, up, widthMm, heightMm } = this.plane;
+    const [ax, ay, az] = [a[0] * widthMm, a[1] * widthMm, a[2] * widthMm];
+    const [bx, by, bz] = [up[0] * heightMm, up[1] * heightMm, up[2] * heightMm];
+    const [ox, oy, oz] = o;
+    const { x, y, z, count } = this.points;
+    for (let i = 0; i < count; i++) {
+      const u = us[i];
+      const v = vs[i];
+      x[i] = ox + ax * u + bx * v;
+      y[i] = oy + ay * u + by * v;
+      z[i] = oz + az * u + bz * v;
+    }
   }
 
   private outside(): Uint8Array {
-    const { x, y, z } = this.points;
+    const { x, y, z, count } = this.points;
     const { outline, lengthMm } = this.billet;
-    const mask = new Uint8Array(this.count);
-    for (let i = 0; i < this.count; i++)
+    const mask = new Uint8Array(count);
+    for (let i = 0; i < count; i++)
       mask[i] = z[i] < 0 || z[i] > lengthMm || !contains(outline, x[i], y[i]) ? 1 : 0;
     return mask;
   }
@@ -83,23 +81,44 @@ function insideAtCorners(billet: Billet, { origin: o, across: a, up, widthMm: w,
 /** The material code at the middle of every pixel, rows from the top. */
 export function sampleCodes(billet: Billet, plane: Plane, widthPx: number, heightPx: number): Uint8Array {
   const codes = new Uint8Array(widthPx * heightPx);
-  const asker = new Asker(billet, plane, (pixel, code) => {
-    codes[pixel] = code;
-  });
-  for (let row = 0; row < heightPx; row++)
-    for (let column = 0; column < widthPx; column++)
-      asker.add(row * widthPx + column, (column + 0.5) / widthPx, 1 - (row + 0.5) / heightPx);
-  asker.flush();
+  const asker = new Asker(billet, plane);
+  const { us, vs } = asker;
+  let row = 0;
+  let column = 0;
+  for (let done = 0; done < codes.length; done += BLOCK) {
+    const count = Math.min(BLOCK, codes.length - done);
+    for (let i = 0; i < count; i++) {
+      us[i] = (column + 0.5) / widthPx;
+      vs[i] = 1 - (row + 0.5) / heightPx;
+      if (++column < widthPx) continue;
+      column = 0;
+      row++;
+    }
+    asker.ask(count);
+    codes.set(count === BLOCK ? asker.codes : asker.codes.subarray(0, count), done);
+  }
   return codes;
 }
 
-/** Share of the plane that each code covers, by `pointsAcross`² points. */
-export function codeShares(billet: Billet, plane: Plane, pointsAcross = 400): Map<number, number> {
-  const codes = sampleCodes(billet, plane, pointsAcross, pointsAcross);
+/** Roberts' two-dimensional low-discrepancy sequence. */
+const R2 = [0.7548776662466927, 0.5698402909980532];
+
+/** Share of the plane that each code covers, by `count` evenly scattered points (a lattice would beat with the layers). */
+export function codeShares(billet: Billet, plane: Plane, count = 100_000): Map<number, number> {
   const shares = new Map<number, number>();
-  for (const code of codes) shares.set(code, (shares.get(code) ?? 0) + 1 / codes.length);
+  const asker = new Asker(billet, plane);
+  for (let done = 0; done < count; done += BLOCK) {
+    const n = Math.min(BLOCK, count - done);
+    for (let i = 0; i < n; i++) {
+      asker.us[i] = (0.5 + (done + i) * R2[0]) % 1;
+      asker.vs[i] = (0.5 + (done + i) * R2[1]) % 1;
+    }
+    asker.ask(n);
+    for (let i = 0; i < n; i++) shares.set(asker.codes[i], (shares.get(asker.codes[i]) ?? 0) + 1 / count);
+  }
   return shares;
 }
+
 
 /** A hash of two whole numbers to 0…1: the same picture twice is the same to the bit. */
 function jitter(a: number, b: number): number {
@@ -109,18 +128,20 @@ function jitter(a: number, b: number): number {
   return ((h ^ (h >>> 15)) >>> 0) / 4294967296;
 }
 
-const R2 = [0.7548776662466927, 0.5698402909980532];
-
-/** Sums of colour while a picture is being painted. */
+/** Sums of colour while a picture is being painted. Points are given to `add`; `flush` asks for the last of them. */
 class Canvas {
   readonly sums: Float32Array;
   /** The one code of a pixel so far, or MIXED. */
   readonly sole: Uint8Array;
+  private readonly asker: Asker;
+  private readonly pixels = new Uint32Array(BLOCK);
+  private count = 0;
   private readonly palette: Palette;
   private readonly widthPx: number;
   private readonly heightPx: number;
 
-  constructor(palette: Palette, widthPx: number, heightPx: number) {
+  constructor({ billet, plane, palette, widthPx, heightPx }: PaintRequest) {
+    this.asker = new Asker(billet, plane);
     this.palette = palette;
     this.widthPx = widthPx;
     this.heightPx = heightPx;
@@ -128,21 +149,41 @@ class Canvas {
     this.sole = new Uint8Array(widthPx * heightPx);
   }
 
-  readonly take = (pixel: number, code: number, u: number, v: number): void => {
-    const at = pixel * 5;
-    const { sums } = this;
-    const ink = this.palette[code];
-    if (sums[at + 4] === 0) this.sole[pixel] = code;
-    else if (this.sole[pixel] !== code) this.sole[pixel] = MIXED;
-    sums[at + 4]++;
-    if (!ink) return;
+  add(pixel: number, u: number, v: number): void {
+    const i = this.count++;
+    this.asker.us[i] = u;
+    this.asker.vs[i] = v;
+    this.pixels[i] = pixel;
+    if (this.count === BLOCK) this.flush();
+  }
+
+  flush(): void {
+    const { sums, sole, palette, pixels, count } = this;
+    this.asker.ask(count);
+    this.count = 0;
+    const { codes, us, vs } = this.asker;
+    for (let i = 0; i < count; i++) {
+      const pixel = pixels[i];
+      const code = codes[i];
+      const at = pixel * 5;
+      if (sums[at + 4] === 0) sole[pixel] = code;
+      else if (sole[pixel] !== code) sole[pixel] = MIXED;
+      sums[at + 4]++;
+      const ink = palette[code];
+      if (!ink) continue;
+      const colour = ink.duty > 0 && this.onLine(ink, us[i], vs[i]) ? ink.line : ink.paper;
+      sums[at] += colour[0];
+      sums[at + 1] += colour[1];
+      sums[at + 2] += colour[2];
+      sums[at + 3]++;
+    }
+  }
+
+  /** Whether a place in the picture falls on a hatch line of its ink. */
+  private onLine(ink: Ink, u: number, v: number): boolean {
     const phase = u * this.widthPx * ink.hatchX + v * this.heightPx * ink.hatchY;
-    const colour = ink.duty > 0 && phase - Math.floor(phase) < ink.duty ? ink.line : ink.paper;
-    sums[at] += colour[0];
-    sums[at + 1] += colour[1];
-    sums[at + 2] += colour[2];
-    sums[at + 3]++;
-  };
+    return phase - Math.floor(phase) < ink.duty;
+  }
 
   /** Whether a pixel is of one code with all eight neighbours. */
   isPlain(row: number, column: number): boolean {
@@ -169,13 +210,15 @@ class Canvas {
 }
 
 /** Points spread over a pixel: a low-discrepancy sequence, shifted from pixel to pixel so that fine bands turn grey. */
-function askPixel(asker: Asker, widthPx: number, heightPx: number, row: number, column: number, from: number, to: number): void {
+function askPixel(canvas: Canvas, widthPx: number, heightPx: number, row: number, column: number, from: number, to: number): void {
   const shiftU = jitter(column, row);
   const shiftV = jitter(row + 7919, column);
   for (let k = from; k < to; k++) {
-    const u = (shiftU + k * R2[0]) % 1;
-    const v = (shiftV + k * R2[1]) % 1;
-    asker.add(row * widthPx + column, (column + u) / widthPx, 1 - (row + v) / heightPx);
+    const u0 = shiftU + k * R2[0];
+    const v0 = shiftV + k * R2[1];
+    const u = u0 - Math.floor(u0);
+    const v = v0 - Math.floor(v0);
+    canvas.add(row * widthPx + column, (column + u) / widthPx, 1 - (row + v) / heightPx);
   }
 }
 
@@ -194,23 +237,22 @@ export interface PaintRequest {
  * Bands finer than a pixel come out as their mean tone.
  */
 export function* painting(request: PaintRequest): Generator<number, Picture> {
-  const { billet, plane, widthPx, heightPx, palette, rough } = request;
-  const canvas = new Canvas(palette, widthPx, heightPx);
-  const asker = new Asker(billet, plane, canvas.take);
+  const { widthPx, heightPx, rough } = request;
+  const canvas = new Canvas(request);
   const rowsAtOnce = 16;
   const firstPoints = rough ? 1 : FIRST_POINTS;
   for (let row = 0; row < heightPx; row++) {
-    for (let column = 0; column < widthPx; column++) askPixel(asker, widthPx, heightPx, row, column, 0, firstPoints);
+    for (let column = 0; column < widthPx; column++) askPixel(canvas, widthPx, heightPx, row, column, 0, firstPoints);
     if (row % rowsAtOnce === 0) yield (0.5 * row) / heightPx;
   }
-  asker.flush();
+  canvas.flush();
   if (rough) return canvas.picture();
   const unclear = unclearPixels(canvas, widthPx, heightPx);
   for (let i = 0; i < unclear.length; i++) {
-    askPixel(asker, widthPx, heightPx, Math.floor(unclear[i] / widthPx), unclear[i] % widthPx, FIRST_POINTS, FIRST_POINTS + MORE_POINTS);
+    askPixel(canvas, widthPx, heightPx, Math.floor(unclear[i] / widthPx), unclear[i] % widthPx, FIRST_POINTS, FIRST_POINTS + MORE_POINTS);
     if (i % (rowsAtOnce * 64) === 0) yield 0.5 + (0.5 * i) / unclear.length;
   }
-  asker.flush();
+  canvas.flush();
   return canvas.picture();
 }
 

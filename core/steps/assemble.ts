@@ -7,7 +7,7 @@ import { rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import { type Volumes, addVolumes, totalVolume } from '../materials/volumes.ts';
 import { type Shop, materialCode } from '../shop/shop.ts';
-import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { formatFine, formatLength } from '../units/length.ts';
 import { error, needsMaterials, needsWelded, plural } from './common.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
 import { PRESETS, type Placed, orientationNames, presetPlaces } from './layout.ts';
@@ -130,9 +130,10 @@ function checkFit(laid: Laid[], p: AssembleParameters, shop: Shop): Finding[] {
   );
   if (misfit < 0) return [];
   const l = laid[misfit];
+  const size = (w: number, h: number) => `${formatFine(w, shop.lengths)} × ${formatFine(h, shop.lengths)}`;
   const room = [widths[misfit % p.columns], heights[Math.floor(misfit / p.columns)]];
   return [
-    error('misfit', `Piece ${l.place.piece} lies ${formatSizes([l.widthMm, l.heightMm], shop.lengths)} in a place of ${formatSizes(room, shop.lengths)}: turned a quarter, an oblong piece does not fit beside the others. Draw square first or lay it another way.`, { parameter: 'layout' }),
+    error('misfit', `Piece ${l.place.piece} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter, an oblong piece leaves a gap beside the others. Draw or grind square first, or lay it another way.`, { parameter: 'layout' }),
   ];
 }
 

@@ -160,6 +160,8 @@ function over(a: Quantity, b: Quantity): Quantity {
 export function parseLength(text: string, bareUnit: 'in' | 'mm'): Parsed<number> {
   if (text.trim() === '') return unread(`Write a length, such as ${bareUnit === 'in' ? '1 7/16"' : '36.5 mm'}`);
   try {
+    const unfinished = text.trim().match(/[-+*×/÷(−]$/);
+    if (unfinished) throw new EntryError(`it stops after “${unfinished[0]}”, write it out, as in 1 7/16`);
     const tokens = tokenize(text);
     const last = tokens.at(-1);
     const value = new Entry(tokens, last?.kind === 'unit' ? last.mm : UNIT_MM[bareUnit]).lengthMm();
@@ -207,8 +209,8 @@ export function editableLength(mm: number, display: LengthDisplay): string {
 }
 
 function mmText(mm: number, division: number): string {
-  const text = (Math.round(mm / division) * division).toFixed(division < 1 ? 1 : 0);
-  return Number(text) === 0 ? text.replace('-', '') : text;
+  const text = trimZeros((Math.round(mm / division) * division).toFixed(division < 1 ? 1 : 0));
+  return text === '-0' ? '0' : text;
 }
 
 function inchText(mm: number, division: number): string {

@@ -55,6 +55,10 @@ describe('reading lengths', () => {
     },
   );
 
+  it('says where an unfinished fraction stops', () => {
+    expect(parseLength('1 7/', 'in')).toEqual({ ok: false, message: expect.stringContaining('stops after “/”') });
+  });
+
   it('never throws, whatever is typed', () => {
     fc.assert(fc.property(fc.string(), (text) => typeof parseLength(text, 'mm').ok === 'boolean'));
   });
@@ -68,7 +72,8 @@ describe('writing lengths', () => {
     expect(formatLength(0, inches64)).toBe('0"');
     expect(formatLength(-6.35, inches64)).toBe('-1/4"');
     expect(formatLength(36.54, { unit: 'mm', division: 0.5 })).toBe('36.5 mm');
-    expect(formatLength(-0.01, { unit: 'mm', division: 0.1 })).toBe('0.0 mm');
+    expect(formatLength(-0.01, { unit: 'mm', division: 0.1 })).toBe('0 mm');
+    expect(formatLength(36, { unit: 'mm', division: 0.5 })).toBe('36 mm');
     expect(formatSizes([30, 16], { unit: 'mm', division: 1 })).toBe('30 × 16 mm');
     expect(formatFine(0.2, { unit: 'in', division: 16 })).toBe('0.008"');
   });

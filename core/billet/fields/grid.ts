@@ -1,5 +1,5 @@
 import { type Orientation, planeMatrix } from '../../geometry/orientation.ts';
-import { type AxisMap, BLOCK, type Field, type Points, leavesSection, makePoints } from '../field.ts';
+import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, afterMap, leavesSection, makePoints } from '../field.ts';
 
 /** One field of the chessboard: a piece, or a solid strip, as it lies there. */
 export interface GridCell {
@@ -88,9 +88,12 @@ class Ruler {
     return this.ends.length;
   }
 
-  through(k: number, t: number): Ruler {
-    const moved = this.edges.map((edge) => (edge - t) / k);
-    return new Ruler(k < 0 ? moved.reverse() : moved);
+  /** The column in which a coordinate lies. */
+  indexOf(at: number): number {
+    const bucket = Math.max(0, Math.min(BUCKETS - 1, Math.floor((at - this.start) * this.bucketsPerMm)));
+    let k = this.first[bucket];
+    while (at > this.ends[k]) k++;
+    return k;
   }
 }
 
@@ -101,21 +104,23 @@ interface Grid {
   /** STRIDE numbers per cell, bottom row first. */
   readonly maps: Float64Array;
   readonly sourceOf: Uint8Array;
+  /** No piece lies on its side: x comes from x alone and y from y. */
+  readonly unturned: boolean;
 }
 
 /** Pieces and strips side by side in columns and rows. */
 export class GridField implements Field {
   readonly variesAlongZ: boolean;
   private readonly grid: Grid;
+  private readonly pre: AxisMap;
   private readonly even: boolean;
 
-  private constructor(grid: Grid) {
+  private constructor(grid: Grid, pre: AxisMap = SAME_PLACE) {
     this.grid = grid;
+    this.pre = pre;
     const { sources } = grid;
     this.variesAlongZ = sources.some((s) => s.variesAlongZ);
-    const { columns, rows, maps } = grid;
-    const unturned = maps.every((v, k) => (k % STRIDE !== 1 && k % STRIDE !== 2) || v === 0);
-    this.even = columns.isEven && rows.isEven && unturned && !this.variesAlongZ;
+    this.even = grid.columns.isEven && grid.rows.isEven && grid.unturned && !this.variesAlongZ;
   }
 
   /** Edges in mm, ascending, the outermost included; cells row by row, bottom row first. */
@@ -134,13 +139,20 @@ export class GridField implements Field {
       maps.set([a, b, c, d, -a * cx - b * cy, -c * cx - d * cy, kz, tz], i * STRIDE);
     });
     const sourceOf = Uint8Array.from(cells, (c) => sources.indexOf(c.field));
-    const grid = { sources, columns, rows: new Ruler(edgesY), maps, sourceOf };
+    const unturned = cells.every((cell) => cell.orientation.turns % 2 === 0);
+    const grid = { sources, columns, rows: new Ruler(edgesY), maps, sourceOf, unturned };
     return new GridField(laidFlat(grid) ?? grid);
   }
 
-  /** The grid inside, for laying nested grids flat. */
+  /** The grid as it is in this field's own coordinates, for laying nested grids flat. */
   get inside(): Grid {
-    return this.grid;
+    const { grid, pre } = this;
+    const maps = new Float64Array(grid.maps.length);
+    const axes = [pre.kx, 0, 0, pre.ky, pre.tx, pre.ty, pre.kz, pre.tz];
+    for (let m = 0; m < maps.length; m += STRIDE) chain(grid.maps, m, axes, 0, maps, m);
+    const columns = new Ruler(grid.columns.edges.map((x) => (x - pre.tx) / pre.kx));
+    const rows = new Ruler(grid.rows.edges.map((y) => (y - pre.ty) / pre.ky));
+    return { ...grid, columns, rows, maps };
   }
 
   sample(points: Points, out: Uint8Array): void {
@@ -155,6 +167,7 @@ export class GridField implements Field {
   /** The same for an even chessboard without quarter turns, the commonest case, at half the work. */
   private toPiecesEven({ x, y, count }: Points): void {
     const { columns, rows, maps } = this.grid;
+    const { kx, ky, tx, ty } = this.pre;
     const across = columns.count;
     const perX = columns.perMm;
     const perY = rows.perMm;
@@ -163,8 +176,8 @@ export class GridField implements Field {
     const lastX = across - 1;
     const lastY = rows.count - 1;
     for (let i = 0; i < count; i++) {
-      const px = x[i];
-      const py = y[i];
+      const px = x[i] * kx + tx;
+      const py = y[i] * ky + ty;
       let column = (px * perX + startX) | 0;
       let row = (py * perY + startY) | 0;
       if (column < 0) column = 0;
@@ -184,9 +197,10 @@ export class GridField implements Field {
     const { ends: endY, start: startY, bucketsPerMm: perY, first: firstY } = rows;
     const across = columns.count;
     const { variesAlongZ } = this;
+    const { kx, ky, kz, tx, ty, tz } = this.pre;
     for (let i = 0; i < count; i++) {
-      const px = x[i];
-      const py = y[i];
+      const px = x[i] * kx + tx;
+      const py = y[i] * ky + ty;
       const bx = ((px - startX) * perX) | 0;
       const by = ((py - startY) * perY) | 0;
       let column = firstX[bx < 0 ? 0 : bx >= BUCKETS ? BUCKETS - 1 : bx];
@@ -197,7 +211,7 @@ export class GridField implements Field {
       const m = cell * STRIDE;
       x[i] = maps[m] * px + maps[m + 1] * py + maps[m + 4];
       y[i] = maps[m + 2] * px + maps[m + 3] * py + maps[m + 5];
-      if (variesAlongZ) z[i] = maps[m + 6] * z[i] + maps[m + 7];
+      if (variesAlongZ) z[i] = maps[m + 6] * (z[i] * kz + tz) + maps[m + 7];
       if (sourceOfPoint) sourceOfPoint[i] = sourceOf[cell];
     }
   }
@@ -218,16 +232,7 @@ export class GridField implements Field {
 
   through(map: AxisMap): Field {
     if (!this.variesAlongZ && leavesSection(map)) return this;
-    const { grid } = this;
-    const maps = new Float64Array(grid.maps.length);
-    const axes = [map.kx, 0, 0, map.ky, map.tx, map.ty, map.kz, map.tz];
-    for (let m = 0; m < maps.length; m += STRIDE) chain(grid.maps, m, axes, 0, maps, m);
-    return new GridField({
-      ...grid,
-      columns: grid.columns.through(map.kx, map.tx),
-      rows: grid.rows.through(map.ky, map.ty),
-      maps,
-    });
+    return new GridField(this.grid, afterMap(map, this.pre));
   }
 }
 
@@ -264,22 +269,16 @@ function laidFlat(outer: Grid): Grid | null {
     for (let column = 0; column < columns.count; column++) {
       const x = (columns.edges[column] + columns.edges[column + 1]) / 2;
       const y = (rows.edges[row] + rows.edges[row + 1]) / 2;
-      const o = (indexIn(outer.rows, y) * outer.columns.count + indexIn(outer.columns, x)) * STRIDE;
+      const o = (outer.rows.indexOf(y) * outer.columns.count + outer.columns.indexOf(x)) * STRIDE;
       const m = outer.maps;
       const innerX = m[o] * x + m[o + 1] * y + m[o + 4];
       const innerY = m[o + 2] * x + m[o + 3] * y + m[o + 5];
-      const innerCell = indexIn(inner.rows, innerY) * inner.columns.count + indexIn(inner.columns, innerX);
+      const innerCell = inner.rows.indexOf(innerY) * inner.columns.count + inner.columns.indexOf(innerX);
       const cell = row * columns.count + column;
       chain(inner.maps, innerCell * STRIDE, outer.maps, o, maps, cell * STRIDE);
       sourceOf[cell] = inner.sourceOf[innerCell];
     }
-  return { sources: inner.sources, columns, rows, maps, sourceOf };
-}
-
-function indexIn(ruler: Ruler, at: number): number {
-  let k = 0;
-  while (at > ruler.ends[k]) k++;
-  return k;
+  return { sources: inner.sources, columns, rows, maps, sourceOf, unturned: outer.unturned && inner.unturned };
 }
 
 /** The inner edges as seen in every outer column (or row): the same in each of its cells, or null. */

@@ -1,4 +1,4 @@
-import { type BiasTurn, biasTable, slideAlongSquare, slideForError } from '../../geometry/biasResquare.ts';
+import { type BiasTurn, resquareTable, slideAlongSquare, slideForError } from '../../geometry/biasResquare.ts';
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from '../field.ts';
 
 export interface Resquare {
@@ -52,18 +52,21 @@ export class ResquaredField implements Field {
   }
 
   /**
-   * Bilinear look-up in the baked table. A sliver at the rim comes from up to 0.3 % past the old rim, where every field
-   * goes on as at its edge.
+   * Bilinear look-up in the baked quarter, then the turn back by 45°. A sliver at the rim comes from up to 0.3 % past the old
+   * rim, where every field goes on as at its edge.
    */
   private lookUp({ x, y, count }: Points): void {
-    const { cells, sources } = biasTable(this.move.turn);
-    const { halfSideMm, fromHalfWidthMm: hw, fromHalfHeightMm: hh } = this.move;
-    const kx = this.pre.kx / halfSideMm;
-    const tx = this.pre.tx / halfSideMm;
-    const ky = this.pre.ky / halfSideMm;
-    const ty = this.pre.ty / halfSideMm;
+    const { cells, sources } = resquareTable();
+    const { pre, move } = this;
+    const perHalf = 1 / move.halfSideMm;
+    const kx = pre.kx * perHalf;
+    const tx = pre.tx * perHalf;
+    const ky = pre.ky * perHalf;
+    const ty = pre.ty * perHalf;
+    const hw = move.fromHalfWidthMm * Math.SQRT1_2;
+    const hh = move.fromHalfHeightMm * Math.SQRT1_2;
+    const sign = move.turn === 'left' ? 1 : -1;
     const row = 2 * (cells + 1);
-    const quarter = cells / 4;
     const half = cells / 2;
     const last = cells - 1e-9;
     for (let i = 0; i < count; i++) {
@@ -71,13 +74,11 @@ export class ResquaredField implements Field {
       const v = y[i] * ky + ty;
       const u2 = u * u;
       const v2 = v * v;
-      // tableStation, written out: the same polynomial in grid cells.
-      let p = quarter * u * (1 + u2 * u2 * u2) + half;
-      let q = quarter * v * (1 + v2 * v2 * v2) + half;
-      if (!(p > 0)) p = 0;
-      else if (p > last) p = last;
-      if (!(q > 0)) q = 0;
-      else if (q > last) q = last;
+      // tableStation, written out: the same polynomial in cells of the table.
+      let p = half * Math.abs(u) * (1 + u2 * u2 * u2);
+      let q = half * Math.abs(v) * (1 + v2 * v2 * v2);
+      if (!(p < last)) p = last;
+      if (!(q < last)) q = last;
       const ip = p | 0;
       const iq = q | 0;
       const fp = p - ip;
@@ -90,8 +91,10 @@ export class ResquaredField implements Field {
       const a = w00 * sources[at] + w10 * sources[at + 2] + w01 * sources[at + row] + w11 * sources[at + row + 2];
       const b =
         w00 * sources[at + 1] + w10 * sources[at + 3] + w01 * sources[at + row + 1] + w11 * sources[at + row + 3];
-      x[i] = a * hw;
-      y[i] = b * hh;
+      const standingX = u < 0 ? -a : a;
+      const standingY = (v < 0 ? -b : b) * sign;
+      x[i] = (standingX + standingY) * hw;
+      y[i] = (standingY - standingX) * sign * hh;
     }
   }
 

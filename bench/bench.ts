@@ -1,0 +1,100 @@
+import { facePlane } from '../core/billet/face.ts';
+import { type Plan, evaluate, readPlan, startFor } from '../core/plan/index.ts';
+import { paint, sampleCodes } from '../core/render/paint.ts';
+import { makePalette } from '../core/render/palette.ts';
+import { measureRepaint } from './browser.ts';
+import { flatFace } from './flat.ts';
+
+const SIZE = 1024;
+
+type Move = [kind: string, parameters: unknown];
+
+function plan(moves: Move[], shop: object = {}): Plan {
+  const steps = moves.map(([kind, parameters], i) => ({ id: `s${i + 1}`, kind, parameters }));
+  const read = readPlan({ format: 'retablo-plan', version: 1, name: 'Bench', goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 }, shop, lanes: [{ id: 'bar', name: 'Bar', steps }] });
+  if (!read.ok) throw new Error(read.problems[0].message);
+  return read.plan;
+}
+
+const four: Move[] = [
+  ['cut', { pieces: 4, cropAMm: 0, cropBMm: 0, kerfMm: 0 }],
+  ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }],
+  ['weld', { heats: 1, temperatureC: 1200 }],
+  ['draw', { shape: 'square', sideMm: 30, heats: 0 }],
+];
+const bias: Move = ['resquare', { turn: 'left', sideMm: 30, errorDeg: 0, heats: 0 }];
+
+function stack(lengthMm: number): Move[] {
+  const pattern = [
+    { material: '1084', thicknessMm: 2 },
+    { material: '15n20', thicknessMm: 2 },
+  ];
+  return [
+    ['stack', { layers: 27, pattern, widthMm: 54, lengthMm }],
+    ['weld', { heats: 1, temperatureC: 1200 }],
+    ['draw', { shape: 'square', sideMm: 30, heats: 0 }],
+  ];
+}
+
+/** 27 layers, re-square, three mirrored four-ways, re-square, three more; no scale, so that it equals the flat loop. */
+const sampled = plan([...stack(400), bias, ...four, ...four, ...four, bias, ...four, ...four, ...four], { scalePerHeat: 0 });
+
+/** Forty steps with losses on: what a long real plan costs. */
+const forty = plan([...stack(9000), ...Array.from({ length: 7 }, () => [...four, ['grind', { topMm: 0.3, bottomMm: 0.3, leftMm: 0.3, rightMm: 0.3 }] as Move]).flat(), ['weld', { heats: 1, temperatureC: 1200 }], ['draw', { shape: 'square', sideMm: 28, heats: 1 }]]);
+
+/** Best and middle of several timings, ms. */
+function time(runs: number, work: () => void): { best: number; middle: number } {
+  const all = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    work();
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return { best: all[0], middle: all[all.length >> 1] };
+}
+
+const rate = (ms: number): string => `${(SIZE ** 2 / 1000 / ms).toFixed(1)} Mpx/s`;
+const line = (what: string, value: string): void => console.log(`${what.padEnd(58)} ${value}`);
+
+function sampling(): void {
+  const bar = evaluate(sampled).goal.bar!;
+  const plane = facePlane(bar, 'end B');
+  const flat = new Uint8Array(SIZE ** 2);
+  const codes = sampleCodes(bar, plane, SIZE, SIZE);
+  flatFace(SIZE, flat);
+  const first = codes[0];
+  const differ = codes.reduce((n, code, i) => n + ((code === first) === (flat[i] === flat[0]) ? 0 : 1), 0);
+  line('points on which the plan and the flat loop differ', `${((100 * differ) / codes.length).toFixed(3)} %`);
+  const ours: number[] = [];
+  const theirs: number[] = [];
+  // In turn, so that a slow spell of the machine falls on both.
+  for (let i = 0; i < 15; i++) {
+    theirs.push(time(1, () => flatFace(SIZE, flat)).best);
+    ours.push(time(1, () => sampleCodes(bar, plane, SIZE, SIZE)).best);
+  }
+  const best = (list: number[]) => Math.min(...list);
+  const middle = (list: number[]) => list.toSorted((a, b) => a - b)[list.length >> 1];
+  line(`sampling the end face, ${SIZE}², best of 15 (middle)`, `${rate(best(ours))} (${rate(middle(ours))})`);
+  line('the same maps in one flat loop by hand', `${rate(best(theirs))} (${rate(middle(theirs))})`);
+  line('ratio, flat over ours: best over best (middle of ratios)', `${(best(ours) / best(theirs)).toFixed(2)} (${middle(ours.map((ms, i) => ms / theirs[i])).toFixed(2)})`);
+  const palette = makePalette(evaluate(sampled).shop, 'etched', []);
+  const sharp = time(3, () => paint({ billet: bar, plane, widthPx: SIZE, heightPx: SIZE, palette }));
+  line('painting it sharp, by area coverage', `${rate(sharp.best)}, ${sharp.best.toFixed(0)} ms`);
+}
+
+function planning(): void {
+  const steps = forty.lanes[0].steps.length;
+  for (let i = 0; i < 30; i++) evaluate(forty);
+  const evaluation = time(60, () => evaluate(forty));
+  line(`evaluating a plan of ${steps} steps, best (middle)`, `${evaluation.best.toFixed(2)} ms (${evaluation.middle.toFixed(2)} ms)`);
+  const backward = time(10, () => startFor(forty));
+  line('working backward to its starting length', `${backward.best.toFixed(1)} ms (${backward.middle.toFixed(1)} ms)`);
+  global.gc?.();
+  line('memory after all this', `${(process.memoryUsage().heapUsed / 1e6).toFixed(0)} MB heap`);
+}
+
+sampling();
+planning();
+if (process.argv.includes("--core")) process.exit();
+const repaint = await measureRepaint();
+line('browser: from a changed number to the rough picture', `${repaint.rough.map((ms) => ms.toFixed(0)).join(', ')} ms`);
+line('browser: from a changed number to the sharp picture', `${repaint.sharp.map((ms) => ms.toFixed(0)).join(', ')} ms`);

@@ -1,0 +1,271 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { sizeOf } from '../billet/billet.ts';
+import { codeAt } from '../billet/field.ts';
+import { biasBackward } from '../geometry/biasResquare.ts';
+import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
+import { type StepResult, evaluate, sayStep } from '../plan/index.ts';
+import { drawSquare, cutInto, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { MOVES, MOVE_KINDS, moveOf } from './index.ts';
+import { makeShop } from '../shop/shop.ts';
+
+type Moves = Parameters<typeof planOf>[0];
+const last = (moves: Moves, more = {}): StepResult => evaluate(planOf(moves, more)).lanes[0].steps.at(-1)!;
+const bar = (moves: Moves) => {
+  const { after, findings } = last(moves);
+  if (!after) throw new Error(findings.map((f) => f.text).join());
+  return after[0];
+};
+const findingOf = (moves: Moves, code: string, more = {}) => last(moves, more).findings.find((f) => f.code === code);
+
+const QUARTER = [stackOf(9), weldIt, drawSquare(30), resquareTo(26), cutInto(4)] as const;
+
+/** Share of points along a line (from, to in the section) on which two sides of a seam differ, `eps` mm off it. */
+function mismatch(moves: Moves, seam: 'upright' | 'level', zShare = 0.5): number {
+  const b = bar(moves);
+  const { widthMm } = sizeOf(b);
+  let differ = 0;
+  const n = 997;
+  for (let i = 0; i < n; i++) {
+    const at = ((i + 0.5) / n - 0.5) * widthMm;
+    const eps = 1e-6;
+    const z = zShare * b.lengthMm;
+    const [p, q] = seam === 'upright' ? [codeAt(b.field, -eps, at, z), codeAt(b.field, eps, at, z)] : [codeAt(b.field, at, -eps, z), codeAt(b.field, at, eps, z)];
+    if (p !== q) differ++;
+  }
+  return differ / n;
+}
+
+describe('four-ways', () => {
+  it('mirrored match at every seam; turned do not, unless the piece is its own mirror image', () => {
+    const uneven = QUARTER.with(0, stackOf(8));
+    expect(mismatch([...QUARTER, fourWay('mirrored')], 'upright')).toBe(0);
+    expect(mismatch([...QUARTER, fourWay('mirrored')], 'level')).toBe(0);
+    expect(mismatch([...uneven, fourWay('mirrored')], 'upright')).toBe(0);
+    expect(mismatch([...uneven, fourWay('turned')], 'upright')).toBeGreaterThan(0.05);
+    expect(mismatch([...QUARTER, fourWay('turned')], 'upright')).toBe(0);
+  });
+
+  it('mirrored again after drawing still match, twice over', () => {
+    const twice = [...QUARTER, fourWay('mirrored'), weldIt, drawSquare(26), cutInto(4), fourWay('mirrored')];
+    expect(mismatch(twice, 'upright')).toBe(0);
+    expect(mismatch(twice, 'level')).toBe(0);
+  });
+
+  it('with one piece put in the wrong way show it at its seams', () => {
+    const places = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: i === 3 ? 'turned 90°' : ['as it lies', 'rolled left–right', 'rolled top–bottom'][i] }));
+    expect(mismatch([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'upright')).toBeGreaterThan(0.1);
+  });
+
+  it('take strips as a cross, and the size that goes with it', () => {
+    const strips = { material: 'nickel', thicknessMm: 2, where: 'cross' };
+    const b = bar([...QUARTER, fourWay('mirrored', strips)]);
+    expect(sizeOf(b).widthMm).toBeCloseTo(2 * 26 + 2, 9);
+    const nickel = makeShop().materials.findIndex((m) => m.id === 'nickel') + 1;
+    for (const at of [-20, -5, 5, 20]) {
+      expect(codeAt(b.field, 0.9, at)).toBe(nickel);
+      expect(codeAt(b.field, at, -0.9)).toBe(nickel);
+      expect(codeAt(b.field, at, at)).not.toBe(nickel);
+    }
+  });
+
+  it('laid all eight ways show what the group says', () => {
+    const corner = [stackOf(2, 30, 15), weldIt, ['grind', { topMm: 0, bottomMm: 0, leftMm: 0, rightMm: 0 }], drawSquare(20), cutInto(1)] as Moves;
+    const piece = bar(corner);
+    for (const orientation of ORIENTATION_NAMES) {
+      const laid = bar([...corner, ['assemble', { columns: 1, rows: 1, layout: 'free', places: [{ piece: 1, orientation }] }]]);
+      const top = codeAt(piece.field, 0, 5);
+      const shown = [codeAt(laid.field, 0, 5), codeAt(laid.field, -5, 0), codeAt(laid.field, 0, -5), codeAt(laid.field, 5, 0)];
+      const i = ORIENTATION_NAMES.indexOf(orientation);
+      const up = [0, 1, 2, 3, 0, 1, 2, 3][i];
+      expect(shown[up], orientation).toBe(top);
+      expect(shown[(up + 2) % 4], orientation).not.toBe(top);
+    }
+  });
+
+  it('are refused with too few pieces, a piece twice, an oblong turned, a wrong count', () => {
+    expect(findingOf([...QUARTER.slice(0, 4), cutInto(3), fourWay('mirrored')], 'too few')?.text).toContain('2 × 2 takes 4 pieces');
+    const places = [1, 1, 2, 3].map((piece) => ({ piece, orientation: 'as it lies' }));
+    expect(findingOf([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'twice')?.severity).toBe('error');
+    const oblong = [stackOf(8, 40), weldIt, ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 20, heats: 1 }], cutInto(4)] as Moves;
+    expect(findingOf([...oblong, fourWay('turned')], 'misfit')?.text).toContain('oblong');
+    expect(findingOf([...oblong, fourWay('mirrored')], 'misfit')).toBeUndefined();
+    expect(findingOf([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places: places.slice(0, 2) }]], 'places')?.severity).toBe('error');
+  });
+
+  it('set spare pieces aside as a stated loss', () => {
+    const s = last([...QUARTER.slice(0, 4), cutInto(5), fourWay('alike')]);
+    expect(s.losses.map((l) => l.cause)).toEqual(['set aside']);
+    expect(s.findings.find((f) => f.code === 'spare')?.text).toBe('1 piece set aside.');
+  });
+});
+
+describe('tiles', () => {
+  const SQUARE = [stackOf(9), weldIt, drawSquare(30), resquareTo(26)] as const;
+  const tiles = (angleDeg: number, lay: unknown): Moves => [...SQUARE, ['tile', { angleDeg, thicknessMm: 12, lay }]];
+
+  /** Largest share of a joint's edge that differs, over all joints, on the top or bottom face. */
+  function worstJoint(moves: Moves, side: 1 | -1): number {
+    const b = bar(moves);
+    const p = moves.at(-1)![1] as { angleDeg: number; thicknessMm: number };
+    const angle = (p.angleDeg * Math.PI) / 180;
+    const face = 26 / Math.sin(angle);
+    const cot = 1 / Math.tan(angle);
+    const y = side * (p.thicknessMm / 2 - 1e-7);
+    let worst = 0;
+    for (let joint = 1; ; joint++) {
+      const z = joint * face - (p.thicknessMm / 2) * cot - y * cot;
+      if (z > b.lengthMm - 0.01) return worst;
+      let differ = 0;
+      for (let i = 0; i < 499; i++) {
+        const x = ((i + 0.5) / 499 - 0.5) * 26;
+        if (codeAt(b.field, x, y, z - 1e-6) !== codeAt(b.field, x, y, z + 1e-6)) differ++;
+      }
+      worst = Math.max(worst, differ / 499);
+    }
+  }
+
+  it('with every other rolled over match at every joint, at any angle, on both faces', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 30, max: 90, noNaN: true }), (angle) => {
+        expect(worstJoint(tiles(angle, 'every other rolled'), 1)).toBe(0);
+        expect(worstJoint(tiles(angle, 'every other rolled'), -1)).toBe(0);
+      }),
+      { numRuns: 12 },
+    );
+  });
+
+  it('as they lie match only when the top edge agrees with the bottom edge', () => {
+    const flat = [stackOf(9), weldIt, drawSquare(30)] as const;
+    // Nine layers: dark at both the top and the bottom edge. Eight: dark below, bright above.
+    const eight = [stackOf(8), weldIt, drawSquare(30)] as const;
+    const lying = ['tile', { angleDeg: 90, thicknessMm: 12, lay: 'as they lie' }] as const;
+    const jointAt = (moves: Moves) => {
+      const b = bar(moves);
+      return codeAt(b.field, 3, 0, 30 - 1e-6) === codeAt(b.field, 3, 0, 30 + 1e-6);
+    };
+    expect(jointAt([...flat, lying])).toBe(true);
+    expect(jointAt([...eight, lying])).toBe(false);
+    expect(worstJoint(tiles(45, 'as they lie'), 1)).toBeGreaterThan(0.05);
+  });
+
+  it('turned in the plane fit at 90° and are refused at 45° with the reason and a remedy', () => {
+    const lay = ['as it lies', 'turned in the plane', 'turned about its length', 'rolled over'];
+    expect(last(tiles(90, lay)).after).not.toBeNull();
+    const refused = findingOf(tiles(45, lay), 'does not fit')!;
+    expect(refused.severity).toBe('error');
+    expect(refused.text).toContain('slant then runs the wrong way');
+    // Wedge 2·t/tan θ = 24 mm for t = 12 mm at 45°: the two slants that should have met.
+    expect(refused.text).toContain('24 mm');
+    const remedy = refused.remedy as unknown as { set: { lay: string[] } };
+    expect(last(tiles(45, remedy.set.lay)).after).not.toBeNull();
+  });
+
+  it('slide along by n·cot θ with depth; straight-cut ones stand still', () => {
+    for (const angle of [40, 60, 90]) {
+      const b = bar(tiles(angle, 'as they lie'));
+      const slide = 1 / Math.tan((angle * Math.PI) / 180);
+      for (const z of [31.3, 33.7, 37.1, 40.9])
+        for (const deeper of [1, 2.5]) expect(codeAt(b.field, 4.2, 5, z)).toBe(codeAt(b.field, 4.2, 5 - deeper, z + deeper * slide));
+    }
+  });
+
+  it('are refused when none fits, and say when fewer fit than asked', () => {
+    expect(findingOf([stackOf(9, 40, 3, 20), weldIt, ['tile', { angleDeg: 30, thicknessMm: 10, lay: 'as they lie' }]], 'too short')?.severity).toBe('error');
+    expect(findingOf([...SQUARE, ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'as they lie', count: 90 }]], 'fewer')?.remedy).toMatchObject({ set: { count: expect.any(Number) } });
+  });
+});
+
+describe('re-square', () => {
+  it('turns the middle line of the layers by 45° and the angle error', () => {
+    for (const [turn, sign] of [['left', 1], ['right', -1]] as const)
+      for (const errorDeg of [0, 5, -8]) {
+        const b = bar([stackOf(2, 40, 20), weldIt, drawSquare(30), ['resquare', { turn, sideMm: 26, errorDeg, heats: 0 }]]);
+        const line = ((45 * sign + errorDeg) * Math.PI) / 180;
+        for (const r of [3, 8, 13]) {
+          const side = (off: number) => codeAt(b.field, r * Math.cos(line + off), r * Math.sin(line + off));
+          expect(side(0.02), `${turn} ${errorDeg} at ${r}`).not.toBe(side(-0.02));
+        }
+      }
+  });
+
+  it('paints the ideal map: field and map agree at every point, both ways of turning', () => {
+    for (const turn of ['left', 'right'] as const) {
+      const before = bar([stackOf(12, 40, 2), weldIt, drawSquare(30)]);
+      const after = bar([stackOf(12, 40, 2), weldIt, drawSquare(30), ['resquare', { turn, sideMm: 30, errorDeg: 0, heats: 0 }]]);
+      let differ = 0;
+      for (let i = 0; i < 60; i++)
+        for (let j = 0; j < 60; j++) {
+          const [x, y] = [(i + 0.5) / 30 - 1, (j + 0.5) / 30 - 1];
+          const [u, v] = biasBackward(x, y, turn);
+          if (codeAt(after.field, 15 * x, 15 * y) !== codeAt(before.field, 15 * u, 15 * v)) differ++;
+        }
+      expect(differ / 3600).toBeLessThan(0.002);
+    }
+  });
+
+  it('says what an angle error costs, and how to be rid of it', () => {
+    const f = findingOf([stackOf(9), weldIt, drawSquare(30), resquareTo(25, 4)], 'off angle')!;
+    expect(f.text).toContain('shim');
+    // Handbook, geometry: loss sin 2δ/(1 + sin 2δ) = 12.2 % at 4°.
+    expect(f.text).toContain('12.2 %');
+    expect(f.remedy).toMatchObject({ set: { errorDeg: 0 } });
+    expect(findingOf([stackOf(9), weldIt, ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 24, heats: 1 }], resquareTo(20)], 'not square')?.severity).toBe('warning');
+  });
+});
+
+describe('findings', () => {
+  it.each([
+    ['copper in a weld at 1200 °C', [['stack', { layers: 3, pattern: [{ material: '1084', thicknessMm: 5 }, { material: 'copper', thicknessMm: 1 }], widthMm: 40, lengthMm: 200 }], weldIt], 'no window', 'error'],
+    ['a cold weld', [stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold', 'warning'],
+    ['a burning weld', [stackOf(5), ['weld', { heats: 1, temperatureC: 1350 }]], 'too hot', 'error'],
+    ['a weld without a heat', [stackOf(5), ['weld', { heats: 0, temperatureC: 1200 }]], 'no heat', 'error'],
+    ['welding pieces', [...QUARTER, weldIt], 'pieces', 'error'],
+    ['tones alike', [['stack', { layers: 8, pattern: [{ material: '1084', thicknessMm: 3 }, { material: '1080', thicknessMm: 3 }], widthMm: 40, lengthMm: 200 }]], 'alike', 'warning'],
+    ['an unknown steel', [['stack', { layers: 1, pattern: [{ material: 'mithril', thicknessMm: 3 }], widthMm: 40, lengthMm: 200 }]], 'material', 'error'],
+    ['drawing up', [stackOf(5), weldIt, drawSquare(80)], 'too small', 'error'],
+    ['wider than it spreads', [stackOf(8), weldIt, drawSquare(20), ['draw', { shape: 'flat', widthMm: 60, thicknessMm: 4, heats: 1 }]], 'spread', 'warning'],
+    ['grinding it away', [stackOf(5), ['grind', { topMm: 10, bottomMm: 10, leftMm: 0, rightMm: 0 }]], 'nothing left', 'error'],
+    ['a cut too many', [stackOf(5), weldIt, cutInto(60), fourWay('alike')], 'spare', 'note'],
+    ['a bar used up by the saw', [stackOf(5, 40, 3, 8), weldIt, cutInto(8)], 'too short', 'error'],
+    ['stubby pieces', [stackOf(5, 40, 3, 100), weldIt, cutInto(20)], 'stubby', 'warning'],
+  ] as [string, Moves, string, string][])('%s', (_what, moves, code, severity) => {
+    expect(findingOf(moves, code)).toMatchObject({ severity });
+  });
+
+  it('by remedy go away', () => {
+    const cold = findingOf([stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold')!.remedy as { set: object };
+    expect(findingOf([stackOf(5), ['weld', { heats: 1, ...(cold.set as { temperatureC: number }) }]], 'too cold')).toBeUndefined();
+    const up = findingOf([stackOf(10), weldIt, drawSquare(80)], 'too small')!.remedy as unknown as { set: { sideMm: number } };
+    expect(last([stackOf(10), weldIt, drawSquare(up.set.sideMm)]).after).not.toBeNull();
+  });
+
+  it('include the usual caution wherever fire, press or saw is used', () => {
+    for (const moves of [[stackOf(5), weldIt], [stackOf(5), weldIt, drawSquare(12)], [stackOf(5), weldIt, cutInto(3)]] as Moves[])
+      expect(last(moves).findings.some((f) => f.severity === 'caution')).toBe(true);
+  });
+});
+
+describe('every move', () => {
+  it('begins with numbers that its own schema and check accept', () => {
+    const shop = makeShop();
+    const before = { stack: [], weld: [stackOf(9)], draw: [stackOf(9), weldIt], resquare: [stackOf(9), weldIt, drawSquare(25)], cut: [stackOf(9), weldIt], grind: [stackOf(9)], assemble: QUARTER, tile: [stackOf(9), weldIt, drawSquare(25)] };
+    for (const kind of MOVE_KINDS) {
+      const move = moveOf(kind);
+      const there = before[kind].length ? last(before[kind] as Moves).after! : [];
+      const parameters = move.begin(there, shop);
+      expect(move.parameters.safeParse(parameters).success, kind).toBe(true);
+      expect(move.check(there, parameters, shop).filter((f) => f.severity === 'error'), kind).toEqual([]);
+    }
+  });
+
+  it('speaks in the units asked for', () => {
+    const moves = [...QUARTER, fourWay('mirrored'), weldIt, drawSquare(25), ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'every other rolled' }]] as Moves;
+    const inches = evaluate(planOf(moves, { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F' } }));
+    const said = inches.lanes[0].steps.flatMap((s) => sayStep(s, inches.shop)).join('\n');
+    expect(said).toContain('2192 °F');
+    expect(said).toMatch(/\d\/\d+"/);
+    expect(said).not.toMatch(/ mm\b/);
+    expect(Object.keys(MOVES)).toHaveLength(8);
+  });
+});

@@ -1,0 +1,46 @@
+import { type Page, expect } from '@playwright/test';
+
+export const at = (path: string): string => `${process.env.RETABLO_URL}${path}`;
+
+/** Waits until every picture on the page is painted sharp. */
+export async function painted(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const canvases = [...document.querySelectorAll('canvas')];
+    return canvases.length > 0 && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
+  });
+}
+
+/** Begins a piece and leaves it open on the Plan screen. */
+export async function beginPiece(page: Page, name: string, sizes: { unit: 'in' | 'mm'; length: string; width: string; thickness: string }): Promise<void> {
+  await page.goto(at('/'));
+  await page.getByRole('button', { name: 'Begin a new piece' }).click();
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: sizes.unit === 'in' ? 'inches' : 'mm' }).click();
+  await page.getByLabel('Finished length').fill(sizes.length);
+  await page.getByLabel('Finished width').fill(sizes.width);
+  await page.getByLabel('Finished thickness').fill(sizes.thickness);
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'What does the bar begin as?' })).toBeVisible();
+}
+
+/** Adds a move at the end of the lane. */
+export async function addMove(page: Page, title: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a move' }).click();
+  await page.getByRole('menuitem').filter({ has: page.getByText(title, { exact: true }) }).click();
+}
+
+/** Opens a demo piece from the shelf. */
+export async function openPiece(page: Page, name: string): Promise<void> {
+  await page.goto(at('/'));
+  await page.getByRole('link', { name: new RegExp(name) }).click();
+  await expect(page.getByLabel('Name of the piece')).toHaveValue(name);
+}
+
+/** Waits until what is on screen is saved. */
+export const saved = (page: Page): Promise<void> => expect(page.getByLabel('Saving')).toContainText('Saved');
+
+/** Bytes of the picture after the selected move, to tell pictures apart. */
+export const pictureAfter = (page: Page): Promise<string> =>
+  page
+    .getByRole('img', { name: /^After/ })
+    .evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());

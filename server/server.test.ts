@@ -1,0 +1,144 @@
+import { readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { demoFiles } from './demo/index.ts';
+import { type Serving, serve } from './serve.ts';
+
+let serving: Serving;
+let databaseUrl: string;
+
+async function freshDatabase(name: string): Promise<string> {
+  const url = new URL(inject('databaseUrl'));
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+const plan = () => JSON.parse(readFileSync(demoFiles()[0], 'utf8'));
+const logFile = join(tmpdir(), `retablo-server-test-${process.pid}.log`);
+
+async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
+  const raw = typeof body === 'string';
+  const response = await fetch(`http://127.0.0.1:${serving.port}/api${path}`, {
+    method,
+    headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers },
+    ...(body === undefined ? {} : { body: raw ? body : JSON.stringify(body) }),
+  });
+  const text = await response.text();
+  return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : null };
+}
+
+beforeAll(async () => {
+  databaseUrl = await freshDatabase('server_test');
+  serving = await serve({ databaseUrl, port: 0, logFile });
+});
+afterAll(() => serving.stop());
+
+describe('pieces', () => {
+  it('are created, read back exactly, saved, listed, marked and removed', async () => {
+    const created = await call('POST', '/projects', { plan: plan() });
+    expect(created.status).toBe(201);
+    const { id } = created.body;
+    expect((await call('GET', `/projects/${id}`)).body.plan).toEqual(created.body.plan);
+    expect(created.body.plan.lanes).toEqual(plan().lanes);
+    const changed = { ...created.body.plan, name: 'Other name', goal: { lengthMm: 0.1 + 0.2, widthMm: 36.5125, thicknessMm: 5 } };
+    const saved = await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: changed });
+    expect(saved.body).toMatchObject({ revision: 2, name: 'Other name' });
+    expect((await call('GET', `/projects/${id}`)).body.plan.goal.lengthMm).toBe(0.1 + 0.2);
+    expect((await call('GET', '/projects')).body.projects.map((p: { id: string }) => p.id)).toContain(id);
+    expect((await call('PATCH', `/projects/${id}`, { state: 'done' })).body.state).toBe('done');
+    expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
+    expect((await call('GET', `/projects/${id}`)).status).toBe(404);
+  });
+
+  it('changed in two places: the second save is told of both, and nothing is lost', async () => {
+    const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+    const mine = { ...plan(), notes: 'mine' };
+    const theirs = { ...plan(), notes: 'theirs' };
+    expect((await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: theirs })).status).toBe(200);
+    const conflict = await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: mine });
+    expect(conflict.status).toBe(409);
+    expect(conflict.body).toMatchObject({ error: { code: 'conflict' }, current: { revision: 2, plan: { notes: 'theirs' } }, yours: { notes: 'mine' } });
+    expect((await call('PUT', `/projects/${id}`, { expectedRevision: conflict.body.current.revision, plan: mine })).body.revision).toBe(3);
+  });
+
+  it('saved ten times at once from one revision: exactly one is taken', async () => {
+    const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+    const answers = await Promise.all(Array.from({ length: 10 }, (_, i) => call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: { ...plan(), notes: String(i) } })));
+    expect(answers.map((a) => a.status).sort()).toEqual([200, ...Array(9).fill(409)]);
+  });
+});
+
+describe('wrong requests are answered with what is wrong', () => {
+  it.each([
+    ['an unknown field', { ...plan(), colour: 'red' }, 'colour'],
+    ['a missing field', { ...plan(), goal: undefined }, 'goal'],
+    ['no plan', undefined, 'object'],
+    ['a list', [], 'object'],
+    ['a number out of reach', { ...plan(), goal: { lengthMm: -1, widthMm: 3, thicknessMm: 3 } }, 'Finished length must be more than 0 mm'],
+  ])('%s', async (_what, content, word) => {
+    const answer = await call('POST', '/projects', { plan: content });
+    expect(answer.status).toBe(400);
+    expect(answer.body.error.message).toContain(word);
+  });
+
+  it('an id that is none, a revision that is none, a state that is none', async () => {
+    expect((await call('GET', '/projects/nonsense')).status).toBe(400);
+    expect((await call('GET', '/projects/00000000-0000-4000-8000-000000000000')).status).toBe(404);
+    const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+    const save = await call('PUT', `/projects/${id}`, { plan: plan() });
+    expect(save).toMatchObject({ status: 400, body: { field: 'expectedRevision' } });
+    expect((await call('PATCH', `/projects/${id}`, { state: 'melted' })).body.error.message).toContain('planning');
+    expect((await call('GET', '/nothing')).status).toBe(404);
+  });
+
+  it('a body that is not JSON, and one of 50 MB; the server goes on', async () => {
+    expect((await call('POST', '/projects', '{"plan":')).body.error.message).toContain('not JSON');
+    const huge = await call('POST', '/projects', JSON.stringify({ plan: 'x'.repeat(50_000_000) })).catch(() => ({ status: 413, body: null }));
+    expect(huge.status).toBe(413);
+    expect((await call('GET', '/health')).body).toEqual({ ok: true });
+  });
+});
+
+describe('safety', () => {
+  it('sends the headers that shut strangers out', async () => {
+    const { headers } = await call('GET', '/health');
+    expect(headers.get('content-security-policy')).toContain("script-src 'self'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+    expect(headers.get('x-powered-by')).toBeNull();
+  });
+
+  it('refuses requests that other pages make', async () => {
+    expect((await call('POST', '/projects', { plan: plan() }, { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect((await call('GET', '/health', undefined, { Origin: 'null' })).status).toBe(403);
+  });
+
+  it('writes one structured line a request', async () => {
+    await call('GET', '/health');
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    const lines = readFileSync(logFile, 'utf8').trim().split('\n').map((line) => JSON.parse(line));
+    expect(lines.at(-1)).toMatchObject({ req: { url: '/api/health' }, res: { statusCode: 200 } });
+  });
+});
+
+describe('the database', () => {
+  it('takes the demo once, on an empty shelf only', async () => {
+    const url = await freshDatabase('demo_test');
+    for (let i = 0; i < 2; i++) {
+      const other = await serve({ databaseUrl: url, port: 0, logFile, demo: true });
+      const { projects } = (await (await fetch(`http://127.0.0.1:${other.port}/api/projects`)).json()) as { projects: unknown[] };
+      expect(projects).toHaveLength(demoFiles().length);
+      await other.stop();
+    }
+  });
+
+  it('refuses a taken port with a reason', async () => {
+    await expect(serve({ databaseUrl, port: serving.port, logFile })).rejects.toThrow('EADDRINUSE');
+  });
+});

@@ -1,0 +1,61 @@
+import { createTheme } from '@mui/material/styles';
+
+/** Gesso ground, iron-black ink; iron-oxide red acts, verdigris is right, gilding is selected (design of the interface). */
+export const colours = {
+  gesso: '#f4efe4',
+  paper: '#fffdf7',
+  ink: '#1f2124',
+  faded: '#5b564c',
+  line: '#c9bfa9',
+  oxide: '#8f2d22',
+  verdigris: '#246355',
+  gilding: '#b07d1c',
+  amber: '#9a5410',
+  amberWash: '#fbefdc',
+  alarm: '#a8121b',
+  alarmWash: '#fbe6e4',
+  verdigrisWash: '#e4f0ea',
+} as const;
+
+export const fonts = {
+  body: '"Atkinson Hyperlegible Next", sans-serif',
+  numbers: '"Atkinson Hyperlegible Mono", monospace',
+  title: '"Young Serif", serif',
+} as const;
+
+export const theme = createTheme({
+  palette: {
+    background: { default: colours.gesso, paper: colours.paper },
+    text: { primary: colours.ink, secondary: colours.faded },
+    primary: { main: colours.oxide },
+    success: { main: colours.verdigris },
+    warning: { main: colours.amber },
+    error: { main: colours.alarm },
+    divider: colours.line,
+  },
+  shape: { borderRadius: 5 },
+  typography: {
+    fontFamily: fonts.body,
+    fontSize: 15,
+    h1: { fontFamily: fonts.title, fontSize: '1.75rem', fontWeight: 400 },
+    h2: { fontFamily: fonts.title, fontSize: '1.3rem', fontWeight: 400 },
+    h3: { fontFamily: fonts.title, fontSize: '1.1rem', fontWeight: 400 },
+    button: { textTransform: 'none', fontWeight: 600 },
+  },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        body: { fontVariantNumeric: 'tabular-nums', overflowX: 'hidden' },
+        ':focus-visible': { outline: `3px solid ${colours.gilding}`, outlineOffset: 2 },
+      },
+    },
+    MuiButton: { defaultProps: { disableElevation: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiTextField: { defaultProps: { size: 'small' } },
+    MuiOutlinedInput: {
+      styleOverrides: { root: { background: colours.paper }, input: { padding: '7px 10px' } },
+    },
+    MuiFormHelperText: { styleOverrides: { root: { marginLeft: 2, lineHeight: 1.25, fontSize: '0.85rem' } } },
+    MuiTooltip: { styleOverrides: { tooltip: { fontSize: '0.9rem', background: colours.ink } } },
+  },
+});

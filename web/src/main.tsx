@@ -1,0 +1,34 @@
+import './app/zodWithoutEval.ts';
+import '@fontsource/atkinson-hyperlegible-next/latin-400.css';
+import '@fontsource/atkinson-hyperlegible-next/latin-600.css';
+import '@fontsource/atkinson-hyperlegible-next/latin-700.css';
+import '@fontsource/atkinson-hyperlegible-mono/latin-400.css';
+import '@fontsource/atkinson-hyperlegible-mono/latin-700.css';
+import '@fontsource/young-serif/latin-400.css';
+import { CssBaseline, ThemeProvider } from '@mui/material';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter } from 'react-router';
+import { RouterProvider } from 'react-router/dom';
+import { NotFound } from './app/NotFound.tsx';
+import { theme } from './app/theme.ts';
+
+const router = createBrowserRouter([
+  { path: '/', lazy: () => import('./shelf/Shelf.tsx'), ErrorBoundary: NotFound, HydrateFallback: () => null },
+  { path: '/pieces/:id', lazy: () => import('./plan/PlanScreen.tsx'), ErrorBoundary: NotFound, HydrateFallback: () => null },
+  { path: '*', Component: NotFound },
+]);
+
+const client = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1 } } });
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <QueryClientProvider client={client}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </ThemeProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,94 @@
+import AddIcon from '@mui/icons-material/Add';
+import ErrorIcon from '@mui/icons-material/Error';
+import WarningAmberIcon from '@mui/icons-material/WarningAmber';
+import { Box, Typography } from '@mui/material';
+import { memo, useEffect, useRef } from 'react';
+import { sizeOf } from '../../../core/billet/billet.ts';
+import type { Evaluation, LaneResult, StepResult } from '../../../core/plan/index.ts';
+import { moveOf } from '../../../core/steps/index.ts';
+import { formatSizes } from '../../../core/units/index.ts';
+import { colours } from '../app/theme.ts';
+import { SmallFace } from '../steel/SmallFace.tsx';
+import { AddMove } from './AddMove.tsx';
+import { select } from './planStore.ts';
+
+const PICTURE = { width: 104, height: 84 };
+
+/** One lane of an evaluation, which may lag behind the plan while a number is being typed: a framed panel for every move, showing the steel after it. The row scrolls on its own. */
+export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId }: { evaluation: Evaluation; lane: LaneResult; selectedId: string | null }) {
+  return (
+    <Box component="nav" aria-label={`Moves of ${lane.lane.name}`} sx={{ display: 'flex', gap: 1.25, overflowX: 'auto', p: '7px 7px 5px', scrollbarWidth: 'thin' }}>
+      {lane.steps.map((result, i) => (
+        <Panel key={result.step.id} evaluation={evaluation} result={result} number={i + 1} selected={result.step.id === selectedId} />
+      ))}
+      {lane.steps.length > 0 && (
+        <AddMove lane={lane} at={lane.steps.length}>
+          {(open) => (
+            <Box
+              component="button"
+              onClick={open}
+              sx={{ ...frame(false), width: PICTURE.width + 16, flex: 'none', alignSelf: 'flex-start', height: PICTURE.height + 32, borderStyle: 'dashed', color: colours.oxide, cursor: 'pointer', display: 'grid', placeContent: 'center', justifyItems: 'center', font: 'inherit', fontWeight: 600 }}
+            >
+              <AddIcon />
+              Add a move
+            </Box>
+          )}
+        </AddMove>
+      )}
+    </Box>
+  );
+});
+
+/** A shallow arched head and a thin double frame: the one ornament. */
+const frame = (selected: boolean) => ({
+  border: `1px solid ${selected ? colours.gilding : colours.line}`,
+  borderRadius: '60px 60px 4px 4px / 22px 22px 4px 4px',
+  background: colours.paper,
+  boxShadow: selected ? `0 0 0 3px ${colours.paper}, 0 0 0 6px ${colours.gilding}` : `0 0 0 2px ${colours.gesso}, 0 0 0 3px ${colours.line}`,
+});
+
+function Panel({ evaluation, result, number, selected }: { evaluation: Evaluation; result: StepResult; number: number; selected: boolean }) {
+  const { plan, shop } = evaluation;
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (selected) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [selected]);
+  const { title } = moveOf(result.step.kind);
+  const errors = result.findings.filter((f) => f.severity === 'error').length;
+  const warnings = result.findings.filter((f) => f.severity === 'warning').length;
+  return (
+    <Box
+      component="button"
+      ref={button}
+      data-step={result.step.id}
+      aria-current={selected ? 'step' : undefined}
+      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
+      onClick={() => select(result.step.id)}
+      sx={{ background: 'none', border: 0, p: 0, m: 0, font: 'inherit', color: 'inherit', cursor: 'pointer', width: PICTURE.width + 16, flex: 'none', textAlign: 'center', position: 'relative' }}
+    >
+      <Box sx={{ ...frame(selected), p: '22px 7px 8px' }}>
+        <SmallFace plan={plan} result={result} urgency={20} label="" {...PICTURE} />
+      </Box>
+      {(errors > 0 || warnings > 0) && (
+        <Box sx={{ position: 'absolute', top: 8, right: 6, color: errors ? colours.alarm : colours.amber, background: colours.paper, borderRadius: '50%', display: 'flex' }}>
+          {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
+        </Box>
+      )}
+      <Typography sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}>
+        {number}. {SHORT[result.step.kind] ?? title}
+      </Typography>
+      <Typography sx={{ fontSize: '0.85rem', lineHeight: 1.2 }} color="text.secondary" noWrap>
+        {sizeText(result, shop.lengths)}
+      </Typography>
+    </Box>
+  );
+}
+
+/** Titles that are too long for a panel. */
+const SHORT: Partial<Record<string, string>> = { resquare: 'Re-square' };
+
+function sizeText({ after }: StepResult, lengths: Parameters<typeof formatSizes>[1]): string {
+  if (!after?.[0]) return 'not reached';
+  const { widthMm, heightMm } = sizeOf(after[0]);
+  return `${after.length > 1 ? `${after.length} of ` : ''}${formatSizes([widthMm, heightMm], lengths)}`;
+}

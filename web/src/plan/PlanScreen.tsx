@@ -1,0 +1,83 @@
+import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useDeferredValue, useEffect, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { api } from '../app/api.ts';
+import { colours } from '../app/theme.ts';
+import { Bench } from './Bench.tsx';
+import { ConflictDialog } from './ConflictDialog.tsx';
+import { FirstPanel } from './FirstPanel.tsx';
+import { GoalStrip } from './GoalStrip.tsx';
+import { KeysDialog } from './KeysDialog.tsx';
+import { PanelRow } from './PanelRow.tsx';
+import { PlanHeader } from './PlanHeader.tsx';
+import { StepColumn } from './StepColumn.tsx';
+import { useAutosave } from './autosave.ts';
+import { openProject, usePlanStore } from './planStore.ts';
+import { useEvaluation } from './useEvaluation.ts';
+import { useKeys } from './useKeys.ts';
+
+/** Loads a piece from the shelf and opens it for editing. */
+export function Component() {
+  const { id = '' } = useParams();
+  const query = useQuery({ queryKey: ['project', id], queryFn: () => api.get(id), gcTime: 0, staleTime: Infinity, retry: 1 });
+  const openId = usePlanStore((state) => state.projectId);
+  useEffect(() => {
+    if (query.data && usePlanStore.getState().projectId !== query.data.id) openProject(query.data);
+  }, [query.data]);
+  useEffect(() => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null }), []);
+  if (query.isError)
+    return (
+      <Box sx={{ p: 4 }} role="alert">
+        <Typography variant="h1">This piece cannot be opened</Typography>
+        <Typography sx={{ my: 2 }}>{query.error.message}</Typography>
+        <Button component={Link} to="/" variant="contained">
+          Back to the shelf
+        </Button>
+      </Box>
+    );
+  return openId === id ? <OpenPlan /> : <CircularProgress aria-label="Opening" sx={{ m: 4 }} />;
+}
+
+function OpenPlan() {
+  const [help, setHelp] = useState(false);
+  const showHelp = useCallback(() => setHelp(true), []);
+  useAutosave();
+  useKeys(showHelp);
+  const evaluation = useEvaluation();
+  // The large picture comes first while a number is being typed; the panels follow.
+  const settled = useDeferredValue(evaluation);
+  const selectedId = usePlanStore((state) => state.selectedId);
+  const [lane] = evaluation.lanes;
+  const result = evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId) ?? lane.steps.at(-1);
+  useEffect(() => {
+    document.title = `${evaluation.plan.name} · Retablo`;
+  }, [evaluation.plan.name]);
+  return (
+    <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
+      <PlanHeader onHelp={showHelp} />
+      <GoalStrip />
+      {result ? (
+        <>
+          <Box sx={{ px: 1.75 }}>
+            <PanelRow evaluation={settled} lane={settled.lanes[0]} selectedId={result.step.id} />
+          </Box>
+          <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' }, gap: 1.5, px: 2.5, pb: 1.5, pt: 0.5 }}>
+            <Box sx={{ ...sheet, minHeight: { xs: 520, md: 0 } }}>
+              <Bench result={result} />
+            </Box>
+            <Box data-numbers sx={{ ...sheet, overflowY: { md: 'auto' } }} tabIndex={-1}>
+              <StepColumn key={result.step.id} lane={lane} result={result} />
+            </Box>
+          </Box>
+        </>
+      ) : (
+        <FirstPanel laneId={lane.lane.id} />
+      )}
+      <ConflictDialog />
+      <KeysDialog open={help} onClose={() => setHelp(false)} />
+    </Box>
+  );
+}
+
+const sheet = { background: colours.paper, border: `1px solid ${colours.line}`, borderRadius: '6px', p: 1.75, minWidth: 0 } as const;

@@ -1,0 +1,28 @@
+import { useMemo } from 'react';
+import { type Evaluation, type Plan, evaluate } from '../../../core/plan/index.ts';
+import { type Shop, makeShop } from '../../../core/shop/shop.ts';
+import { usePlanStore } from './planStore.ts';
+
+const known = new WeakMap<Plan, Evaluation>();
+
+/** The plan worked through, once per plan object. */
+export function evaluated(plan: Plan): Evaluation {
+  const before = known.get(plan);
+  if (before) return before;
+  const fresh = evaluate(plan);
+  known.set(plan, fresh);
+  return fresh;
+}
+
+/** The evaluation of the plan being edited. Only inside a screen that has one open. */
+export function useEvaluation(): Evaluation {
+  const plan = usePlanStore((state) => state.plan);
+  if (!plan) throw new Error('no plan is open');
+  return evaluated(plan);
+}
+
+/** The shop of the plan being edited, or a fresh one before there is a plan. */
+export function useShop(): Shop {
+  const plan = usePlanStore((state) => state.plan);
+  return useMemo(() => (plan ? evaluated(plan).shop : makeShop()), [plan]);
+}

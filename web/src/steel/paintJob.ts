@@ -1,0 +1,28 @@
+import type { FaceName } from '../../../core/billet/face.ts';
+import type { Evaluation, Plan } from '../../../core/plan/index.ts';
+import { addVolumes } from '../../../core/materials/volumes.ts';
+import type { View } from '../../../core/render/palette.ts';
+
+export interface PaintJob {
+  /** Where the picture will hang; a newer job for the same slot replaces an older one. */
+  slot: string;
+  /** Smaller goes first. */
+  urgency: number;
+  plan: Plan;
+  /** Tells plans apart without comparing them. */
+  planKey: number;
+  stepId: string;
+  when: 'before' | 'after';
+  piece: number;
+  face: FaceName;
+  view: View;
+  widthPx: number;
+  heightPx: number;
+  rough: boolean;
+  /** Only the middle of a longer face is shown, this many times as wide as high. */
+  mostAspect?: number;
+}
+
+/** Materials in the order they come into the plan: the order of the legend and of the hatches. */
+export const materialOrder = (evaluation: Evaluation): string[] =>
+  Object.keys(addVolumes(...evaluation.lanes.flatMap((l) => l.steps.map((s) => s.added))));

@@ -1,0 +1,96 @@
+import '../app/zodWithoutEval.ts';
+import * as Comlink from 'comlink';
+import { facePlane, middleOf } from '../../../core/billet/face.ts';
+import { type Evaluation, type Plan, type StartAnswer, evaluate, startFor, stepResult } from '../../../core/plan/index.ts';
+import { type Picture, painting } from '../../../core/render/paint.ts';
+import { makePalette } from '../../../core/render/palette.ts';
+import { materialOrder, type PaintJob } from './paintJob.ts';
+
+/** How long a job may hold the worker before messages are looked at, ms. */
+const SLICE_MS = 8;
+
+const KEPT_EVALUATIONS = 12;
+const evaluations = new Map<number, Evaluation>();
+
+function evaluated(planKey: number, plan: Plan): Evaluation {
+  const known = evaluations.get(planKey);
+  if (known) return known;
+  const fresh = evaluate(plan);
+  evaluations.set(planKey, fresh);
+  if (evaluations.size > KEPT_EVALUATIONS) evaluations.delete(evaluations.keys().next().value!);
+  return fresh;
+}
+
+interface Running {
+  job: PaintJob;
+  work: Generator<number, Picture>;
+  finish(picture: Picture | null): void;
+}
+
+/** Jobs under way, at most one a slot: a newer one for the same slot drops the older. */
+const running = new Map<string, Running>();
+let looping = false;
+
+const channel = new MessageChannel();
+let wake: (() => void) | null = null;
+channel.port1.onmessage = () => wake?.();
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    wake = resolve;
+    channel.port2.postMessage(null);
+  });
+
+/** Works on the most urgent job first, letting messages in between slices. */
+async function loop(): Promise<void> {
+  looping = true;
+  while (running.size > 0) {
+    const next = [...running.values()].reduce((a, b) => (b.job.urgency < a.job.urgency ? b : a));
+    const until = performance.now() + SLICE_MS;
+    let step = next.work.next();
+    while (!step.done && performance.now() < until) step = next.work.next();
+    if (step.done) {
+      running.delete(next.job.slot);
+      next.finish(step.value);
+    }
+    await breathe();
+  }
+  looping = false;
+}
+
+function start(job: PaintJob): Generator<number, Picture> | null {
+  const evaluation = evaluated(job.planKey, job.plan);
+  const result = stepResult(evaluation, job.stepId);
+  const billet = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
+  if (!billet) return null;
+  const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation));
+  const { widthPx, heightPx, rough } = job;
+  const plane = middleOf(facePlane(billet, job.face), job.mostAspect ?? Infinity);
+  return painting({ billet, plane, widthPx, heightPx, palette, rough });
+}
+
+const painter = {
+  /** Paints a face; null when there is nothing to paint, or a newer job took the slot. */
+  async paint(job: PaintJob): Promise<Picture | null> {
+    running.get(job.slot)?.finish(null);
+    running.delete(job.slot);
+    const work = start(job);
+    if (!work) return null;
+    const picture = await new Promise<Picture | null>((resolve) => {
+      running.set(job.slot, { job, work, finish: resolve });
+      if (!looping) void loop();
+    });
+    return picture && Comlink.transfer(picture, [picture.rgba.buffer]);
+  },
+  /** The slot is no longer shown. */
+  drop(slot: string): void {
+    running.get(slot)?.finish(null);
+    running.delete(slot);
+  },
+  startFor(plan: Plan): StartAnswer {
+    return startFor(plan);
+  },
+};
+
+export type Painter = typeof painter;
+
+Comlink.expose(painter);
