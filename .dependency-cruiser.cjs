@@ -5,8 +5,14 @@ module.exports = {
     {
       name: 'core-imports-only-itself-and-zod',
       severity: 'error',
-      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/', pathNot: '(\\.test|^core/testing)\\.ts$' },
       to: { pathNot: ['^core/', '^node_modules/zod/'] },
+    },
+    {
+      name: 'only-tests-import-what-is-for-tests',
+      severity: 'error',
+      from: { pathNot: '(\\.test\\.ts$|^e2e/)' },
+      to: { path: '^core/testing\\.ts$' },
     },
     {
       name: 'core-units-geometry-are-the-ground',

@@ -21,8 +21,14 @@ export default tseslint.config(
       'no-console': 'error',
       'no-restricted-syntax': [
         'error',
-        { selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']", message: 'core is deterministic: use a seeded generator.' },
-        { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'core has no clock.' },
+        {
+          selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+          message: 'core is deterministic: use a seeded generator.',
+        },
+        {
+          selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
+          message: 'core has no clock.',
+        },
       ],
     },
   },

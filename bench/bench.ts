@@ -11,7 +11,14 @@ type Move = [kind: string, parameters: unknown];
 
 function plan(moves: Move[], shop: object = {}): Plan {
   const steps = moves.map(([kind, parameters], i) => ({ id: `s${i + 1}`, kind, parameters }));
-  const read = readPlan({ format: 'retablo-plan', version: 1, name: 'Bench', goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 }, shop, lanes: [{ id: 'bar', name: 'Bar', steps }] });
+  const read = readPlan({
+    format: 'retablo-plan',
+    version: 1,
+    name: 'Bench',
+    goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
+    shop,
+    lanes: [{ id: 'bar', name: 'Bar', steps }],
+  });
   if (!read.ok) throw new Error(read.problems[0].message);
   return read.plan;
 }
@@ -37,10 +44,20 @@ function stack(lengthMm: number): Move[] {
 }
 
 /** 27 layers, re-square, three mirrored four-ways, re-square, three more; no scale, so that it equals the flat loop. */
-const sampled = plan([...stack(400), bias, ...four, ...four, ...four, bias, ...four, ...four, ...four], { scalePerHeat: 0 });
+const sampled = plan([...stack(400), bias, ...four, ...four, ...four, bias, ...four, ...four, ...four], {
+  scalePerHeat: 0,
+});
 
 /** Forty steps with losses on: what a long real plan costs. */
-const forty = plan([...stack(9000), ...Array.from({ length: 7 }, () => [...four, ['grind', { topMm: 0.3, bottomMm: 0.3, leftMm: 0.3, rightMm: 0.3 }] as Move]).flat(), ['weld', { heats: 1, temperatureC: 1200 }], ['draw', { shape: 'square', sideMm: 28, heats: 1 }]]);
+const forty = plan([
+  ...stack(9000),
+  ...Array.from({ length: 7 }, () => [
+    ...four,
+    ['grind', { topMm: 0.3, bottomMm: 0.3, leftMm: 0.3, rightMm: 0.3 }] as Move,
+  ]).flat(),
+  ['weld', { heats: 1, temperatureC: 1200 }],
+  ['draw', { shape: 'square', sideMm: 28, heats: 1 }],
+]);
 
 /** Best and middle of several timings, ms. */
 function time(runs: number, work: () => void): { best: number; middle: number } {
@@ -63,7 +80,10 @@ function sampling(): void {
   flatFace(SIZE, flat);
   const first = codes[0];
   const differ = codes.reduce((n, code, i) => n + ((code === first) === (flat[i] === flat[0]) ? 0 : 1), 0);
-  line('points on which the plan and the flat loop differ', `${((100 * differ) / codes.length).toFixed(3)} %`);
+  line(
+    'points on which the plan and the flat loop differ',
+    `${((100 * differ) / codes.length).toFixed(3)} %`,
+  );
   const ours: number[] = [];
   const theirs: number[] = [];
   // In turn, so that a slow spell of the machine falls on both.
@@ -75,7 +95,10 @@ function sampling(): void {
   const middle = (list: number[]) => list.toSorted((a, b) => a - b)[list.length >> 1];
   line(`sampling the end face, ${SIZE}², best of 15 (middle)`, `${rate(best(ours))} (${rate(middle(ours))})`);
   line('the same maps in one flat loop by hand', `${rate(best(theirs))} (${rate(middle(theirs))})`);
-  line('ratio, flat over ours: best over best (middle of ratios)', `${(best(ours) / best(theirs)).toFixed(2)} (${middle(ours.map((ms, i) => ms / theirs[i])).toFixed(2)})`);
+  line(
+    'ratio, flat over ours: best over best (middle of ratios)',
+    `${(best(ours) / best(theirs)).toFixed(2)} (${middle(ours.map((ms, i) => ms / theirs[i])).toFixed(2)})`,
+  );
   const palette = makePalette(evaluate(sampled).shop, 'etched', []);
   const sharp = time(3, () => paint({ billet: bar, plane, widthPx: SIZE, heightPx: SIZE, palette }));
   line('painting it sharp, by area coverage', `${rate(sharp.best)}, ${sharp.best.toFixed(0)} ms`);
@@ -85,16 +108,28 @@ function planning(): void {
   const steps = forty.lanes[0].steps.length;
   for (let i = 0; i < 30; i++) evaluate(forty);
   const evaluation = time(60, () => evaluate(forty));
-  line(`evaluating a plan of ${steps} steps, best (middle)`, `${evaluation.best.toFixed(2)} ms (${evaluation.middle.toFixed(2)} ms)`);
+  line(
+    `evaluating a plan of ${steps} steps, best (middle)`,
+    `${evaluation.best.toFixed(2)} ms (${evaluation.middle.toFixed(2)} ms)`,
+  );
   const backward = time(10, () => startFor(forty));
-  line('working backward to its starting length', `${backward.best.toFixed(1)} ms (${backward.middle.toFixed(1)} ms)`);
+  line(
+    'working backward to its starting length',
+    `${backward.best.toFixed(1)} ms (${backward.middle.toFixed(1)} ms)`,
+  );
   global.gc?.();
   line('memory after all this', `${(process.memoryUsage().heapUsed / 1e6).toFixed(0)} MB heap`);
 }
 
 sampling();
 planning();
-if (process.argv.includes("--core")) process.exit();
+if (process.argv.includes('--core')) process.exit();
 const repaint = await measureRepaint();
-line('browser: from a changed number to the rough picture', `${repaint.rough.map((ms) => ms.toFixed(0)).join(', ')} ms`);
-line('browser: from a changed number to the sharp picture', `${repaint.sharp.map((ms) => ms.toFixed(0)).join(', ')} ms`);
+line(
+  'browser: from a changed number to the rough picture',
+  `${repaint.rough.map((ms) => ms.toFixed(0)).join(', ')} ms`,
+);
+line(
+  'browser: from a changed number to the sharp picture',
+  `${repaint.sharp.map((ms) => ms.toFixed(0)).join(', ')} ms`,
+);

@@ -13,7 +13,10 @@ const CHANGES = 8;
 export async function measureRepaint(): Promise<Repaint> {
   const cluster = await temporaryCluster();
   const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${serving.port}/`);

@@ -36,8 +36,13 @@ export function flatFace(n: number, out: Uint8Array): void {
         const w10 = fp - w11;
         const w01 = fq - w11;
         const w00 = 1 - fp - w01;
-        const a = w00 * sources[at] + w10 * sources[at + 2] + w01 * sources[at + row] + w11 * sources[at + row + 2];
-        const b = w00 * sources[at + 1] + w10 * sources[at + 3] + w01 * sources[at + row + 1] + w11 * sources[at + row + 3];
+        const a =
+          w00 * sources[at] + w10 * sources[at + 2] + w01 * sources[at + row] + w11 * sources[at + row + 2];
+        const b =
+          w00 * sources[at + 1] +
+          w10 * sources[at + 3] +
+          w01 * sources[at + row + 1] +
+          w11 * sources[at + row + 3];
         const standingX = x < 0 ? -a : a;
         const standingY = y < 0 ? -b : b;
         x = (standingX + standingY) * Math.SQRT1_2;

@@ -1,6 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, closeSync, existsSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  closeSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  readlinkSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -15,10 +27,14 @@ export interface Cluster {
 const LIBRARY = '/usr/lib/postgresql';
 const USER = 'retablo';
 const DATABASE = 'retablo';
+/** Tenths of a second that a killed server's workers get to notice. */
+const DEAD_LOCK_TRIES = 100;
 
 /** Where Debian keeps the newest server's programs. */
 function programs(): string {
-  const versions = existsSync(LIBRARY) ? readdirSync(LIBRARY).filter((v) => existsSync(join(LIBRARY, v, 'bin', 'initdb'))) : [];
+  const versions = existsSync(LIBRARY)
+    ? readdirSync(LIBRARY).filter((v) => existsSync(join(LIBRARY, v, 'bin', 'initdb')))
+    : [];
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
   if (!newest) throw new Error('The PostgreSQL server is not installed: apt-get install postgresql');
   return join(LIBRARY, newest, 'bin');
@@ -32,7 +48,11 @@ function run(program: string, args: string[], logFile: string): void {
   const [command, all] = asRoot ? ['runuser', ['-u', 'postgres', '--', path, ...args]] : [path, args];
   const log = openSync(logFile, 'a');
   try {
-    execFileSync(command, all, { cwd: '/', stdio: ['ignore', log, log], env: { ...process.env, LC_ALL: 'C.UTF-8' } });
+    execFileSync(command, all, {
+      cwd: '/',
+      stdio: ['ignore', log, log],
+      env: { ...process.env, LC_ALL: 'C.UTF-8' },
+    });
   } catch {
     const tail = readFileSync(logFile, 'utf8').trim().split('\n').slice(-8).join('\n');
     throw new Error(`${program} failed:\n${tail}`);
@@ -51,7 +71,9 @@ function checkReach(dir: string): void {
   try {
     execFileSync('runuser', ['-u', 'postgres', '--', 'test', '-x', dir], { stdio: 'ignore' });
   } catch {
-    throw new Error(`The database's user “postgres” cannot reach ${dir}. Put the project where other users may look (not under /root), or start it as an ordinary user.`);
+    throw new Error(
+      `The database's user “postgres” cannot reach ${dir}. Put the project where other users may look (not under /root), or start it as an ordinary user.`,
+    );
   }
 }
 
@@ -88,6 +110,52 @@ function startServer({ dir, port, durable }: Running): () => void {
   return () => run('pg_ctl', ['-D', data, '-m', durable ? 'fast' : 'immediate', '-w', 'stop'], log);
 }
 
+/** The process that a cluster's lock file names, or null. */
+function lockHolder(data: string): number | null {
+  try {
+    return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]);
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a process is dead and only waits to be collected, as it may for ever in a container without an init. */
+function isZombie(pid: number): boolean {
+  try {
+    return /\) Z /.test(readFileSync(`/proc/${pid}/stat`, 'utf8'));
+  } catch {
+    return false;
+  }
+}
+
+/** Whether any process still works in the cluster's folder: all of PostgreSQL's do. */
+const hasWorkers = (data: string): boolean =>
+  readdirSync('/proc').some((pid) => {
+    try {
+      return /^\d+$/.test(pid) && readlinkSync(`/proc/${pid}/cwd`) === data;
+    } catch {
+      return false;
+    }
+  });
+
+/**
+ * A killed server that nobody collected still counts as running to PostgreSQL's own lock check. Its lock is taken away once
+ * its last worker has gone, and only then.
+ */
+async function clearDeadLock(dir: string): Promise<void> {
+  const data = join(dir, 'cluster');
+  const pid = lockHolder(data);
+  if (pid === null || !isZombie(pid)) return;
+  for (let tries = 0; hasWorkers(data); tries++) {
+    if (tries === DEAD_LOCK_TRIES)
+      throw new Error(
+        `The database in ${data} was killed, but parts of it still run; stop them and start again.`,
+      );
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  rmSync(join(data, 'postmaster.pid'), { force: true });
+}
+
 function isRunning(dir: string): boolean {
   try {
     run('pg_ctl', ['-D', join(dir, 'cluster'), 'status'], join(dir, 'postgres.log'));
@@ -98,7 +166,21 @@ function isRunning(dir: string): boolean {
 }
 
 function create(dir: string, auth: string[], durable: boolean): void {
-  run('initdb', ['-D', join(dir, 'cluster'), '-U', USER, '-E', 'UTF8', '--locale=C.UTF-8', ...auth, ...(durable ? [] : ['--no-sync'])], join(dir, 'postgres.log'));
+  run(
+    'initdb',
+    [
+      '-D',
+      join(dir, 'cluster'),
+      '-U',
+      USER,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      ...auth,
+      ...(durable ? [] : ['--no-sync']),
+    ],
+    join(dir, 'postgres.log'),
+  );
 }
 
 async function ensureDatabase(adminUrl: string): Promise<void> {
@@ -129,7 +211,9 @@ export async function lastingCluster(dir: string, port: number): Promise<Cluster
     give(dir);
     create(dir, ['-A', 'scram-sha-256', `--pwfile=${passwordFile}`], true);
   }
-  if (isRunning(dir)) run('pg_ctl', ['-D', join(dir, 'cluster'), '-m', 'fast', '-w', 'stop'], join(dir, 'postgres.log'));
+  await clearDeadLock(dir);
+  if (isRunning(dir))
+    run('pg_ctl', ['-D', join(dir, 'cluster'), '-m', 'fast', '-w', 'stop'], join(dir, 'postgres.log'));
   const stop = startServer({ dir, port, durable: true });
   const base = `postgres://${USER}:${readFileSync(passwordFile, 'utf8').trim()}@127.0.0.1:${port}`;
   try {

@@ -21,7 +21,9 @@ interface Started {
 
 /** Runs the start command's second half and waits for its address, or for it to give up. */
 function start(): Promise<Started> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'bin/start.ts'], { env: { ...process.env, RETABLO_DATA: data, RETABLO_PORT: String(port) } });
+  const child = spawn(process.execPath, ['--import', 'tsx', 'bin/start.ts'], {
+    env: { ...process.env, RETABLO_DATA: data, RETABLO_PORT: String(port) },
+  });
   children.push(child);
   return new Promise((resolve, reject) => {
     let said = '';
@@ -36,9 +38,17 @@ function start(): Promise<Started> {
   });
 }
 
-const ended = (child: ChildProcess): Promise<void> => new Promise((resolve) => (child.exitCode !== null || child.signalCode !== null ? resolve() : child.once('exit', () => resolve())));
+const ended = (child: ChildProcess): Promise<void> =>
+  new Promise((resolve) =>
+    child.exitCode !== null || child.signalCode !== null ? resolve() : child.once('exit', () => resolve()),
+  );
 
-const projects = async (url: string) => ((await (await fetch(`${url}api/projects`)).json()) as { projects: { id: string; name: string; revision: number; plan: object }[] }).projects;
+const projects = async (url: string) =>
+  (
+    (await (await fetch(`${url}api/projects`)).json()) as {
+      projects: { id: string; name: string; revision: number; plan: object }[];
+    }
+  ).projects;
 
 afterAll(async () => {
   for (const child of children) {
@@ -55,10 +65,15 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
   const put = await fetch(`${first.url}api/projects/${piece.id}`, {
     method: 'PUT',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ expectedRevision: piece.revision, plan: { ...piece.plan, name: 'Saved just before' } }),
+    body: JSON.stringify({
+      expectedRevision: piece.revision,
+      plan: { ...piece.plan, name: 'Saved just before' },
+    }),
   });
   expect(put.status).toBe(200);
-  const postmaster = Number(readFileSync(join(data, 'postgres', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0]);
+  const postmaster = Number(
+    readFileSync(join(data, 'postgres', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0],
+  );
   first.child.kill('SIGKILL');
   process.kill(postmaster, 'SIGKILL');
   await ended(first.child);
@@ -66,7 +81,10 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
   const second = await start();
   const after = await projects(second.url);
   expect(after).toHaveLength(demoFiles().length);
-  expect(after.find((p) => p.id === piece.id)).toMatchObject({ name: 'Saved just before', revision: piece.revision + 1 });
+  expect(after.find((p) => p.id === piece.id)).toMatchObject({
+    name: 'Saved just before',
+    revision: piece.revision + 1,
+  });
 
   // A second start while one runs says where it is, and leaves it alone.
   await expect(start()).rejects.toThrow(`already running`);

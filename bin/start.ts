@@ -27,7 +27,8 @@ function remembered(): Partial<Ports> {
 async function settle(port: number | undefined, what: string): Promise<number> {
   if (port !== undefined && (await portIsFree(port))) return port;
   const other = await freePort();
-  if (port !== undefined) console.log(`Port ${port} is in use by something else; the ${what} takes ${other} instead.`);
+  if (port !== undefined)
+    console.log(`Port ${port} is in use by something else; the ${what} takes ${other} instead.`);
   return other;
 }
 
@@ -59,8 +60,15 @@ async function main(): Promise<void> {
   const cluster = await lastingCluster(databaseDir, database);
   const web = await settle(last.web ?? (Number(process.env.RETABLO_PORT) || FIRST_PORT), 'application');
   writeFileSync(portsFile, JSON.stringify({ web, database } satisfies Ports));
-  const serving = await serve({ databaseUrl: cluster.url, port: web, logFile: join(DATA, 'server.log'), demo: true });
-  console.log(`Retablo is at http://127.0.0.1:${serving.port}/   (Ctrl-C stops it; the log is in ${join(DATA, 'server.log')})`);
+  const serving = await serve({
+    databaseUrl: cluster.url,
+    port: web,
+    logFile: join(DATA, 'server.log'),
+    demo: true,
+  });
+  console.log(
+    `Retablo is at http://127.0.0.1:${serving.port}/   (Ctrl-C stops it; the log is in ${join(DATA, 'server.log')})`,
+  );
   let stopping = false;
   const stop = async () => {
     if (stopping) return;

@@ -12,7 +12,10 @@ interface Count {
 
 function run(title: string, command: string, args: string[], env: Record<string, string> = {}): boolean {
   console.log(`\n== ${title}`);
-  const { status } = spawnSync(command, args, { stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  const { status } = spawnSync(command, args, {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env },
+  });
   return status === 0;
 }
 
@@ -25,11 +28,18 @@ function report<T>(file: string): T | null {
 }
 
 /** A check counts as one test. */
-const check = (title: string, script: string): Count => (run(title, 'npm', ['run', '-s', script]) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+const check = (title: string, script: string): Count =>
+  run(title, 'npm', ['run', '-s', script]) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 
 function units(): Count {
   const file = join(scratch, 'vitest.json');
-  const fine = run('unit, property and server tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`]);
+  const fine = run('unit, property and server tests', 'npx', [
+    'vitest',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${file}`,
+  ]);
   const result = report<{ numPassedTests: number; numFailedTests: number }>(file);
   if (!result) return { passed: 0, failed: 1 };
   return { passed: result.numPassedTests, failed: Math.max(result.numFailedTests, fine ? 0 : 1) };
@@ -37,7 +47,9 @@ function units(): Count {
 
 function browser(): Count {
   const file = join(scratch, 'playwright.json');
-  const fine = run('browser tests', 'npx', ['playwright', 'test', '--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file });
+  const fine = run('browser tests', 'npx', ['playwright', 'test', '--reporter=list,json'], {
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+  });
   const result = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(file);
   if (!result) return { passed: 0, failed: 1 };
   const { expected, unexpected, flaky } = result.stats;

@@ -11,7 +11,11 @@ afterAll(() => rmSync(dir, { recursive: true, force: true }));
 const PLAN = 'server/demo/salt-marsh.json';
 
 function retablo(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'cli/retablo.ts', ...args], { encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'cli/retablo.ts', ...args],
+    { encoding: 'utf8' },
+  );
   return { status, stdout, stderr };
 }
 
@@ -34,13 +38,17 @@ it('draws a face as PNG at the size asked for', () => {
   // A mirrored four-way: the picture is the same left and right.
   const grey = (x: number, y: number) => png.data[4 * (y * 200 + x)];
   let differ = 0;
-  for (let y = 0; y < 200; y++) for (let x = 0; x < 100; x++) if (Math.abs(grey(x, y) - grey(199 - x, y)) > 60) differ++;
+  for (let y = 0; y < 200; y++)
+    for (let x = 0; x < 100; x++) if (Math.abs(grey(x, y) - grey(199 - x, y)) > 60) differ++;
   expect(differ / 20000).toBeLessThan(0.01);
 });
 
 it('says what is wrong and exits with 2', () => {
   const broken = join(dir, 'broken.json');
-  writeFileSync(broken, JSON.stringify({ ...JSON.parse(readFileSync(PLAN, 'utf8')), goal: { lengthMm: 'long' } }));
+  writeFileSync(
+    broken,
+    JSON.stringify({ ...JSON.parse(readFileSync(PLAN, 'utf8')), goal: { lengthMm: 'long' } }),
+  );
   for (const [args, words] of [
     [['figures', broken], 'goal.lengthMm'],
     [['figures', join(dir, 'none.json')], 'Cannot read'],

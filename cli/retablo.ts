@@ -43,17 +43,28 @@ function drawFace(evaluation: Evaluation, options: FaceOptions): string {
   const size = Number(options.size ?? 800);
   if (!options.out) throw new UsageError('Say where to write the picture: --out FACE.png');
   if (!FACES.includes(face)) throw new UsageError(`--face must be one of: ${FACES.join(', ')}`);
-  if (!Number.isInteger(size) || size < 1 || size > MOST_PIXELS) throw new UsageError(`--size must be a whole number of pixels from 1 to ${MOST_PIXELS}`);
-  if (!['etched', 'materials', undefined].includes(options.view)) throw new UsageError('--view must be etched or materials');
+  if (!Number.isInteger(size) || size < 1 || size > MOST_PIXELS)
+    throw new UsageError(`--size must be a whole number of pixels from 1 to ${MOST_PIXELS}`);
+  if (!['etched', 'materials', undefined].includes(options.view))
+    throw new UsageError('--view must be etched or materials');
   const steps = evaluation.lanes.flatMap((l) => l.steps);
   const result = options.step ? stepResult(evaluation, options.step) : steps.at(-1);
   const billet = result?.after?.[0];
-  if (!billet) throw new UsageError(options.step ? `There is nothing to draw after step “${options.step}”.` : 'The plan does not come to a bar: see its findings.');
+  if (!billet)
+    throw new UsageError(
+      options.step
+        ? `There is nothing to draw after step “${options.step}”.`
+        : 'The plan does not come to a bar: see its findings.',
+    );
   const plane = facePlane(billet, face);
   const perMm = size / Math.max(plane.widthMm, plane.heightMm);
   const widthPx = Math.max(1, Math.round(plane.widthMm * perMm));
   const heightPx = Math.max(1, Math.round(plane.heightMm * perMm));
-  const palette = makePalette(evaluation.shop, (options.view ?? 'etched') as View, Object.keys(billet.volumes));
+  const palette = makePalette(
+    evaluation.shop,
+    (options.view ?? 'etched') as View,
+    Object.keys(billet.volumes),
+  );
   const picture = paint({ billet, plane, widthPx, heightPx, palette });
   const png = new PNG({ width: widthPx, height: heightPx });
   png.data = Buffer.from(picture.rgba);
@@ -65,7 +76,13 @@ function run(args: string[]): string {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { out: { type: 'string' }, step: { type: 'string' }, face: { type: 'string' }, size: { type: 'string' }, view: { type: 'string' } },
+    options: {
+      out: { type: 'string' },
+      step: { type: 'string' },
+      face: { type: 'string' },
+      size: { type: 'string' },
+      view: { type: 'string' },
+    },
   });
   const [command, path] = positionals;
   if (command === 'figures') return JSON.stringify(summarize(load(path)), null, 2);
@@ -76,7 +93,8 @@ function run(args: string[]): string {
 try {
   console.log(run(process.argv.slice(2)));
 } catch (error) {
-  const known = error instanceof UsageError || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
+  const known =
+    error instanceof UsageError || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
   if (!known) throw error;
   console.error((error as Error).message);
   process.exitCode = 2;

@@ -2,13 +2,22 @@ import fc from 'fast-check';
 import { type Plan, type Step, readPlan } from './plan/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
-export function planOf(moves: readonly (readonly [kind: string, parameters: unknown])[], more: Record<string, unknown> = {}): Plan {
+export function planOf(
+  moves: readonly (readonly [kind: string, parameters: unknown])[],
+  more: Record<string, unknown> = {},
+): Plan {
   const read = readPlan({
     format: 'retablo-plan',
     version: 1,
     name: 'Trial',
     goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
-    lanes: [{ id: 'bar', name: 'Bar', steps: moves.map(([kind, parameters], i) => ({ id: `s${i + 1}`, kind, parameters })) }],
+    lanes: [
+      {
+        id: 'bar',
+        name: 'Bar',
+        steps: moves.map(([kind, parameters], i) => ({ id: `s${i + 1}`, kind, parameters })),
+      },
+    ],
     ...more,
   });
   if (!read.ok) throw new Error(read.problems.map((p) => `${p.path}: ${p.message}`).join('\n'));
@@ -19,14 +28,25 @@ export function planOf(moves: readonly (readonly [kind: string, parameters: unkn
 export const stackOf = (layers: number, widthMm = 40, thicknessMm = 3, lengthMm = 200) =>
   [
     'stack',
-    { layers, pattern: [{ material: '1084', thicknessMm }, { material: '15n20', thicknessMm }], widthMm, lengthMm },
+    {
+      layers,
+      pattern: [
+        { material: '1084', thicknessMm },
+        { material: '15n20', thicknessMm },
+      ],
+      widthMm,
+      lengthMm,
+    },
   ] as const;
 
 export const weldIt = ['weld', { heats: 2, temperatureC: 1200 }] as const;
-export const drawSquare = (sideMm: number, heats = 1) => ['draw', { shape: 'square', sideMm, heats }] as const;
+export const drawSquare = (sideMm: number, heats = 1) =>
+  ['draw', { shape: 'square', sideMm, heats }] as const;
 export const cutInto = (pieces: number) => ['cut', { pieces, cropAMm: 5, cropBMm: 5 }] as const;
-export const resquareTo = (sideMm: number, errorDeg = 0) => ['resquare', { turn: 'left', sideMm, errorDeg, heats: 1 }] as const;
-export const fourWay = (layout: string, strips?: object) => ['assemble', { columns: 2, rows: 2, layout, ...(strips ? { strips } : {}) }] as const;
+export const resquareTo = (sideMm: number, errorDeg = 0) =>
+  ['resquare', { turn: 'left', sideMm, errorDeg, heats: 1 }] as const;
+export const fourWay = (layout: string, strips?: object) =>
+  ['assemble', { columns: 2, rows: 2, layout, ...(strips ? { strips } : {}) }] as const;
 
 type Move = readonly [string, unknown];
 
@@ -36,7 +56,14 @@ const anyRound = fc
     bias: fc.boolean(),
     error: fc.constantFrom(0, 0, 4),
     layout: fc.constantFrom('alike', 'turned', 'mirrored'),
-    strip: fc.option(fc.record({ material: fc.constantFrom('15n20', 'nickel', '1018'), thicknessMm: fc.double({ min: 0.5, max: 3, noNaN: true }), where: fc.constantFrom('cross', 'upright', 'level') }), { nil: undefined }),
+    strip: fc.option(
+      fc.record({
+        material: fc.constantFrom('15n20', 'nickel', '1018'),
+        thicknessMm: fc.double({ min: 0.5, max: 3, noNaN: true }),
+        where: fc.constantFrom('cross', 'upright', 'level'),
+      }),
+      { nil: undefined },
+    ),
     grindMm: fc.constantFrom(0, 0.4),
     side: fc.double({ min: 18, max: 24, noNaN: true }),
   })
@@ -50,8 +77,16 @@ const anyRound = fc
   ]);
 
 const anyTiles = fc
-  .record({ angleDeg: fc.double({ min: 35, max: 90, noNaN: true }), thicknessMm: fc.double({ min: 8, max: 16, noNaN: true }), lay: fc.constantFrom('every other rolled', 'as they lie') })
-  .map((t): Move[] => [['tile', t], weldIt, ['draw', { shape: 'flat', widthMm: 28, thicknessMm: 5, heats: 2 }]]);
+  .record({
+    angleDeg: fc.double({ min: 35, max: 90, noNaN: true }),
+    thicknessMm: fc.double({ min: 8, max: 16, noNaN: true }),
+    lay: fc.constantFrom('every other rolled', 'as they lie'),
+  })
+  .map((t): Move[] => [
+    ['tile', t],
+    weldIt,
+    ['draw', { shape: 'flat', widthMm: 28, thicknessMm: 5, heats: 2 }],
+  ]);
 
 /** Random whole plans: a stack, up to two rounds of four-way, perhaps tiles and a flat bar. Long enough for all of it. */
 export const anyPlan: fc.Arbitrary<Plan> = fc

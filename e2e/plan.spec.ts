@@ -16,7 +16,9 @@ const verdict = (page: Page) => page.getByLabel('Plan against goal');
 const panel = (page: Page, name: RegExp) => page.getByRole('navigation').getByRole('button', { name });
 
 async function noSidewaysScroll(page: Page): Promise<void> {
-  expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(0);
+  expect(
+    await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
+  ).toBe(0);
 }
 
 async function accessible(page: Page): Promise<void> {
@@ -31,7 +33,19 @@ test('a bar is planned from nothing to a tiled flat bar, in inches', async ({ pa
   await page.getByLabel('Length', { exact: true }).fill('3 * 2 + 1/2');
   await page.getByLabel('Width', { exact: true }).fill('1 1/2');
   await page.getByLabel('Layers in all').fill('13');
-  for (const move of ['Weld', 'Draw out', 'Re-square on the bias', 'Cut', 'Arrange', 'Weld', 'Draw out', 'Cut and flip', 'Weld', 'Draw out']) await addMove(page, move);
+  for (const move of [
+    'Weld',
+    'Draw out',
+    'Re-square on the bias',
+    'Cut',
+    'Arrange',
+    'Weld',
+    'Draw out',
+    'Cut and flip',
+    'Weld',
+    'Draw out',
+  ])
+    await addMove(page, move);
   await page.getByLabel('Draw to a').click();
   await page.getByRole('option', { name: 'Flat bar' }).click();
   await page.getByLabel('Width', { exact: true }).fill('1 7/16');
@@ -95,7 +109,10 @@ test('wrong entries are answered in the field, and the plan keeps its last good 
   await expect(verdict(page)).toContainText('This plan gives');
 });
 
-test('two windows: the second save is told, both plans are shown, mine can be kept as a copy', async ({ page, context }) => {
+test('two windows: the second save is told, both plans are shown, mine can be kept as a copy', async ({
+  page,
+  context,
+}) => {
   await beginPiece(page, 'Shared', { unit: 'mm', length: '300', width: '38', thickness: '5' });
   await page.getByRole('button', { name: /^A worked example/ }).click();
   await saved(page);
@@ -140,7 +157,9 @@ test('pieces in an arrangement are turned, rolled and swapped by press and by ke
   await saved(page);
 });
 
-test('the panels are walked by keyboard, and the units switch without changing the plan', async ({ page }) => {
+test('the panels are walked by keyboard, and the units switch without changing the plan', async ({
+  page,
+}) => {
   await openPiece(page, 'Quarry Quilt');
   await panel(page, /^1\. Stack/).click();
   await page.keyboard.press('ArrowRight');
@@ -166,7 +185,9 @@ test('the panels are walked by keyboard, and the units switch without changing t
 
 test('the server gone, the change is kept and saved when it is back', async ({ page }) => {
   await beginPiece(page, 'Away', { unit: 'mm', length: '300', width: '38', thickness: '5' });
-  await page.route('**/api/projects/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await page.route('**/api/projects/*', (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
   await page.getByRole('button', { name: /^A bought bar/ }).click();
   await expect(page.getByLabel('Saving')).toContainText('does not answer');
   await page.unroute('**/api/projects/*');

@@ -11,7 +11,11 @@ export async function painted(page: Page): Promise<void> {
 }
 
 /** Begins a piece and leaves it open on the Plan screen. */
-export async function beginPiece(page: Page, name: string, sizes: { unit: 'in' | 'mm'; length: string; width: string; thickness: string }): Promise<void> {
+export async function beginPiece(
+  page: Page,
+  name: string,
+  sizes: { unit: 'in' | 'mm'; length: string; width: string; thickness: string },
+): Promise<void> {
   await page.goto(at('/'));
   await page.getByRole('button', { name: 'Begin a new piece' }).click();
   await page.getByLabel('Name').fill(name);
@@ -26,7 +30,10 @@ export async function beginPiece(page: Page, name: string, sizes: { unit: 'in' |
 /** Adds a move at the end of the lane. */
 export async function addMove(page: Page, title: string): Promise<void> {
   await page.getByRole('button', { name: 'Add a move' }).click();
-  await page.getByRole('menuitem').filter({ has: page.getByText(title, { exact: true }) }).click();
+  await page
+    .getByRole('menuitem')
+    .filter({ has: page.getByText(title, { exact: true }) })
+    .click();
 }
 
 /** Opens a demo piece from the shelf. */
@@ -41,6 +48,4 @@ export const saved = (page: Page): Promise<void> => expect(page.getByLabel('Savi
 
 /** Bytes of the picture after the selected move, to tell pictures apart. */
 export const pictureAfter = (page: Page): Promise<string> =>
-  page
-    .getByRole('img', { name: /^After/ })
-    .evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
+  page.getByRole('img', { name: /^After/ }).evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());

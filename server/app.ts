@@ -36,8 +36,10 @@ const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 /** The server is for this machine: other names (as a hostile page could give it) and other pages' requests are refused. */
 function onlyFromHere(request: Request, _response: Response, next: NextFunction): void {
   const { host = '', origin } = request.headers;
-  if (!LOOPBACK.test(host)) throw new ApiError('forbidden', 'Retablo answers on this machine only, at 127.0.0.1.');
-  if (origin && origin !== `http://${host}`) throw new ApiError('forbidden', 'Requests from other pages are not answered.');
+  if (!LOOPBACK.test(host))
+    throw new ApiError('forbidden', 'Retablo answers on this machine only, at 127.0.0.1.');
+  if (origin && origin !== `http://${host}`)
+    throw new ApiError('forbidden', 'Requests from other pages are not answered.');
   next();
 }
 

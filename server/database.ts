@@ -1,4 +1,11 @@
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, Sequelize } from 'sequelize';
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  Sequelize,
+} from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { Plan } from '../core/plan/index.ts';
 import { migrations } from './migrations/index.ts';
@@ -17,7 +24,10 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
 }
 
 /** A whole plan as it was saved once. */
-export class PlanRevision extends Model<InferAttributes<PlanRevision>, InferCreationAttributes<PlanRevision>> {
+export class PlanRevision extends Model<
+  InferAttributes<PlanRevision>,
+  InferCreationAttributes<PlanRevision>
+> {
   declare projectId: string;
   declare revision: number;
   declare plan: Plan;

@@ -27,16 +27,24 @@ export class ApiError extends Error {
 }
 
 export const badPlan = (problems: Problem[]): ApiError =>
-  new ApiError('bad plan', problems.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message)).join('\n'), { problems });
+  new ApiError('bad plan', problems.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message)).join('\n'), {
+    problems,
+  });
 
 function fromUnknown(error: unknown): ApiError {
   if (error instanceof ApiError) return error;
   const { type, message } = error as { type?: string; message?: string };
-  if (type === 'entity.too.large') return new ApiError('too large', 'The body is larger than 2 MB: a plan is far smaller than that.');
+  if (type === 'entity.too.large')
+    return new ApiError('too large', 'The body is larger than 2 MB: a plan is far smaller than that.');
   if (type === 'entity.parse.failed') return new ApiError('bad request', `The body is not JSON: ${message}`);
-  if (type === 'encoding.unsupported' || type === 'charset.unsupported') return new ApiError('wrong type', `The body cannot be read: ${message}`);
-  if (type?.startsWith('request.') || type?.startsWith('entity.')) return new ApiError('bad request', `The body cannot be read: ${message}`);
-  return new ApiError('internal', 'Something went wrong on the server; nothing was changed. The log says more.');
+  if (type === 'encoding.unsupported' || type === 'charset.unsupported')
+    return new ApiError('wrong type', `The body cannot be read: ${message}`);
+  if (type?.startsWith('request.') || type?.startsWith('entity.'))
+    return new ApiError('bad request', `The body cannot be read: ${message}`);
+  return new ApiError(
+    'internal',
+    'Something went wrong on the server; nothing was changed. The log says more.',
+  );
 }
 
 /** The last handler: every error leaves here, as JSON. */
@@ -44,5 +52,7 @@ export function answerError(error: unknown, request: Request, response: Response
   if (response.headersSent) return next(error);
   const known = fromUnknown(error);
   if (known.code === 'internal') request.log.error({ err: error }, 'unexpected');
-  response.status(STATUS[known.code]).json({ error: { code: known.code, message: known.message }, ...known.more });
+  response
+    .status(STATUS[known.code])
+    .json({ error: { code: known.code, message: known.message }, ...known.more });
 }

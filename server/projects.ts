@@ -31,7 +31,10 @@ function checked(read: ReadPlan): Plan {
 
 /** Inside a transaction on its own connection: saves that wait for each other must not wait for a connection too. */
 async function planOf(project: Project, transaction?: Transaction): Promise<Plan> {
-  const revision = await PlanRevision.findOne({ where: { projectId: project.id, revision: project.revision }, transaction });
+  const revision = await PlanRevision.findOne({
+    where: { projectId: project.id, revision: project.revision },
+    transaction,
+  });
   if (!revision) throw new Error(`project ${project.id} has no revision ${project.revision}`);
   return checked(readPlan(revision.plan));
 }
@@ -50,7 +53,8 @@ export class ProjectStore {
 
   async get(id: string): Promise<StoredProject> {
     const project = await Project.findByPk(id);
-    if (!project) throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    if (!project)
+      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
     return stored(project, await planOf(project));
   }
 
@@ -68,10 +72,14 @@ export class ProjectStore {
     const plan = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
       const project = await Project.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
-      if (!project) throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+      if (!project)
+        throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
       if (project.revision !== expectedRevision) {
         const current = stored(project, await planOf(project, transaction));
-        throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', { current, yours: plan });
+        throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', {
+          current,
+          yours: plan,
+        });
       }
       project.revision += 1;
       project.name = plan.name;
@@ -87,14 +95,16 @@ export class ProjectStore {
 
   async setState(id: string, state: ProjectState): Promise<StoredProject> {
     const project = await Project.findByPk(id);
-    if (!project) throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    if (!project)
+      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
     await project.update({ state });
     return stored(project, await planOf(project));
   }
 
   async remove(id: string): Promise<void> {
     const removed = await Project.destroy({ where: { id } });
-    if (removed === 0) throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    if (removed === 0)
+      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
   }
 
   async isEmpty(): Promise<boolean> {

@@ -46,7 +46,11 @@ describe('pieces', () => {
     const { id } = created.body;
     expect((await call('GET', `/projects/${id}`)).body.plan).toEqual(created.body.plan);
     expect(created.body.plan.lanes).toEqual(plan().lanes);
-    const changed = { ...created.body.plan, name: 'Other name', goal: { lengthMm: 0.1 + 0.2, widthMm: 36.5125, thicknessMm: 5 } };
+    const changed = {
+      ...created.body.plan,
+      name: 'Other name',
+      goal: { lengthMm: 0.1 + 0.2, widthMm: 36.5125, thicknessMm: 5 },
+    };
     const saved = await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: changed });
     expect(saved.body).toMatchObject({ revision: 2, name: 'Other name' });
     expect((await call('GET', `/projects/${id}`)).body.plan.goal.lengthMm).toBe(0.1 + 0.2);
@@ -63,13 +67,24 @@ describe('pieces', () => {
     expect((await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: theirs })).status).toBe(200);
     const conflict = await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: mine });
     expect(conflict.status).toBe(409);
-    expect(conflict.body).toMatchObject({ error: { code: 'conflict' }, current: { revision: 2, plan: { notes: 'theirs' } }, yours: { notes: 'mine' } });
-    expect((await call('PUT', `/projects/${id}`, { expectedRevision: conflict.body.current.revision, plan: mine })).body.revision).toBe(3);
+    expect(conflict.body).toMatchObject({
+      error: { code: 'conflict' },
+      current: { revision: 2, plan: { notes: 'theirs' } },
+      yours: { notes: 'mine' },
+    });
+    expect(
+      (await call('PUT', `/projects/${id}`, { expectedRevision: conflict.body.current.revision, plan: mine }))
+        .body.revision,
+    ).toBe(3);
   });
 
   it('saved ten times at once from one revision: exactly one is taken', async () => {
     const { id } = (await call('POST', '/projects', { plan: plan() })).body;
-    const answers = await Promise.all(Array.from({ length: 10 }, (_, i) => call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: { ...plan(), notes: String(i) } })));
+    const answers = await Promise.all(
+      Array.from({ length: 10 }, (_, i) =>
+        call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: { ...plan(), notes: String(i) } }),
+      ),
+    );
     expect(answers.map((a) => a.status).sort()).toEqual([200, ...Array(9).fill(409)]);
   });
 });
@@ -80,7 +95,11 @@ describe('wrong requests are answered with what is wrong', () => {
     ['a missing field', { ...plan(), goal: undefined }, 'goal'],
     ['no plan', undefined, 'object'],
     ['a list', [], 'object'],
-    ['a number out of reach', { ...plan(), goal: { lengthMm: -1, widthMm: 3, thicknessMm: 3 } }, 'Finished length must be more than 0 mm'],
+    [
+      'a number out of reach',
+      { ...plan(), goal: { lengthMm: -1, widthMm: 3, thicknessMm: 3 } },
+      'Finished length must be more than 0 mm',
+    ],
   ])('%s', async (_what, content, word) => {
     const answer = await call('POST', '/projects', { plan: content });
     expect(answer.status).toBe(400);
@@ -93,13 +112,17 @@ describe('wrong requests are answered with what is wrong', () => {
     const { id } = (await call('POST', '/projects', { plan: plan() })).body;
     const save = await call('PUT', `/projects/${id}`, { plan: plan() });
     expect(save).toMatchObject({ status: 400, body: { field: 'expectedRevision' } });
-    expect((await call('PATCH', `/projects/${id}`, { state: 'melted' })).body.error.message).toContain('planning');
+    expect((await call('PATCH', `/projects/${id}`, { state: 'melted' })).body.error.message).toContain(
+      'planning',
+    );
     expect((await call('GET', '/nothing')).status).toBe(404);
   });
 
   it('a body that is not JSON, and one of 50 MB; the server goes on', async () => {
     expect((await call('POST', '/projects', '{"plan":')).body.error.message).toContain('not JSON');
-    const huge = await call('POST', '/projects', JSON.stringify({ plan: 'x'.repeat(50_000_000) })).catch(() => ({ status: 413, body: null }));
+    const huge = await call('POST', '/projects', JSON.stringify({ plan: 'x'.repeat(50_000_000) })).catch(
+      () => ({ status: 413, body: null }),
+    );
     expect(huge.status).toBe(413);
     expect((await call('GET', '/health')).body).toEqual({ ok: true });
   });
@@ -115,14 +138,19 @@ describe('safety', () => {
   });
 
   it('refuses requests that other pages make', async () => {
-    expect((await call('POST', '/projects', { plan: plan() }, { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect(
+      (await call('POST', '/projects', { plan: plan() }, { Origin: 'http://elsewhere.example' })).status,
+    ).toBe(403);
     expect((await call('GET', '/health', undefined, { Origin: 'null' })).status).toBe(403);
   });
 
   it('writes one structured line a request', async () => {
     await call('GET', '/health');
     await new Promise((resolve) => setTimeout(resolve, 100));
-    const lines = readFileSync(logFile, 'utf8').trim().split('\n').map((line) => JSON.parse(line));
+    const lines = readFileSync(logFile, 'utf8')
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
     expect(lines.at(-1)).toMatchObject({ req: { url: '/api/health' }, res: { statusCode: 200 } });
   });
 });
@@ -132,7 +160,9 @@ describe('the database', () => {
     const url = await freshDatabase('demo_test');
     for (let i = 0; i < 2; i++) {
       const other = await serve({ databaseUrl: url, port: 0, logFile, demo: true });
-      const { projects } = (await (await fetch(`http://127.0.0.1:${other.port}/api/projects`)).json()) as { projects: unknown[] };
+      const { projects } = (await (await fetch(`http://127.0.0.1:${other.port}/api/projects`)).json()) as {
+        projects: unknown[];
+      };
       expect(projects).toHaveLength(demoFiles().length);
       await other.stop();
     }

@@ -1,5 +1,19 @@
-import { type Outline, boundingBox, contains, moveOutline, outlineArea, outlineSize, scaleOutline } from '../geometry/outline.ts';
-import { type Volumes, addVolumes, scaleVolumes, subtractVolumes, totalVolume } from '../materials/volumes.ts';
+import {
+  type Outline,
+  boundingBox,
+  contains,
+  moveOutline,
+  outlineArea,
+  outlineSize,
+  scaleOutline,
+} from '../geometry/outline.ts';
+import {
+  type Volumes,
+  addVolumes,
+  scaleVolumes,
+  subtractVolumes,
+  totalVolume,
+} from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './field.ts';
 
@@ -32,7 +46,8 @@ export const sizeOf = (billet: Billet): { widthMm: number; heightMm: number } =>
 
 /** Deterministic points spread evenly through the unit cube (Roberts' R3 sequence from the plastic-number family). */
 const R3 = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703];
-const spread = (i: number, axis: 0 | 1 | 2): number => (0.5 + (i + 1) * R3[axis]) % 1;
+const SPREAD = R3.map((step) => Float64Array.from({ length: BLOCK }, (_, i) => (0.5 + (i + 1) * step) % 1));
+const spread = (i: number, axis: 0 | 1 | 2): number => SPREAD[axis][i];
 
 /** Points asked to learn what a skin or an end is made of: scattered, for evenly spaced ones beat with the layers. Errs by some 2 % of the skin. */
 const SKIN_POINTS = 256;
@@ -42,12 +57,16 @@ function madeOf(field: Field, shop: Shop, volumeMm3: number, fill: (points: Poin
   const counts = countCodes(field, fill);
   const total = [...counts.values()].reduce((sum, n) => sum + n, 0);
   if (total === 0) return {};
-  return Object.fromEntries([...counts].map(([code, n]) => [codedMaterial(shop, code).id, (volumeMm3 * n) / total]));
+  return Object.fromEntries(
+    [...counts].map(([code, n]) => [codedMaterial(shop, code).id, (volumeMm3 * n) / total]),
+  );
 }
 
 /** Never takes more of a material than there is: sampled shares are estimates. */
 function takeFrom(volumes: Volumes, wanted: Volumes): Volumes {
-  const capped = Object.fromEntries(Object.entries(wanted).map(([id, v]) => [id, Math.min(v, volumes[id] ?? 0)]));
+  const capped = Object.fromEntries(
+    Object.entries(wanted).map(([id, v]) => [id, Math.min(v, volumes[id] ?? 0)]),
+  );
   const short = totalVolume(wanted) - totalVolume(capped);
   if (short <= 0) return capped;
   const rest = subtractVolumes(volumes, capped);
@@ -128,20 +147,22 @@ export function grindFace(billet: Billet, face: Face, depthMm: number, shop: Sho
 export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
   if (share <= 0) return { billet, lost: {} };
   const depthMm = skinDepth(billet.outline, share);
-  const rim = billet.outline;
-  const lengths = rim.map((p, i) => Math.hypot(rim[(i + 1) % rim.length][0] - p[0], rim[(i + 1) % rim.length][1] - p[1]));
-  const round = lengths.reduce((sum, l) => sum + l, 0);
-  return cutTo(billet, insetOutline(billet.outline, depthMm), shop, (points) => {
+  const rim = billet.outline.map(([x, y], i) => {
+    const [x1, y1] = billet.outline[(i + 1) % billet.outline.length];
+    return { x, y, dx: x1 - x, dy: y1 - y, length: Math.hypot(x1 - x, y1 - y) };
+  });
+  const round = rim.reduce((sum, side) => sum + side.length, 0);
+  return cutTo(billet, insetOutline(billet.outline, depthMm), shop, ({ x, y, z }) => {
     for (let i = 0; i < SKIN_POINTS; i++) {
       let along = spread(i, 0) * round;
       let k = 0;
-      while (along > lengths[k] && k < lengths.length - 1) along -= lengths[k++];
-      const [x0, y0] = rim[k];
-      const [x1, y1] = rim[(k + 1) % rim.length];
-      const inward = depthMm * spread(i, 1);
-      points.x[i] = x0 + ((x1 - x0) * along - (y1 - y0) * inward) / lengths[k];
-      points.y[i] = y0 + ((y1 - y0) * along + (x1 - x0) * inward) / lengths[k];
-      points.z[i] = billet.lengthMm * spread(i, 2);
+      while (along > rim[k].length && k < rim.length - 1) along -= rim[k++].length;
+      const side = rim[k];
+      const inward = (depthMm * spread(i, 1)) / side.length;
+      along /= side.length;
+      x[i] = side.x + side.dx * along - side.dy * inward;
+      y[i] = side.y + side.dy * along + side.dx * inward;
+      z[i] = billet.lengthMm * spread(i, 2);
     }
     return SKIN_POINTS;
   });
@@ -160,18 +181,37 @@ export function insetOutline(outline: Outline, depthMm: number): Outline {
   return inset;
 }
 
-/** Depth of an even skin that holds `share` of the section, by Newton's method on the area. mm. */
+/**
+ * Depth of an even skin that holds `share` of a convex section, mm. While no side vanishes the area left is
+ * A − P·d + d²·Σ tan(turn/2) over the corners' turns; Newton's method mends what is left where one does.
+ */
 function skinDepth(outline: Outline, share: number): number {
   const whole = outlineArea(outline);
   const wanted = whole * (1 - share);
-  let depth = 0;
+  const { round, bend } = roundAndBend(outline);
+  let depth =
+    (2 * whole * share) / (round + Math.sqrt(Math.max(0, round * round - 4 * bend * whole * share)));
   for (let i = 0; i < 20; i++) {
     const here = outlineArea(insetOutline(outline, depth));
-    if (Math.abs(here - wanted) < 1e-13 * whole) break;
+    if (Math.abs(here - wanted) < 1e-12 * whole) break;
     const slope = (outlineArea(insetOutline(outline, depth + 1e-6)) - here) / 1e-6;
     depth -= (here - wanted) / slope;
   }
   return depth;
+}
+
+/** Length all round, and the sum over the corners of tan(half the turn). */
+function roundAndBend(outline: Outline): { round: number; bend: number } {
+  let round = 0;
+  let bend = 0;
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const [x2, y2] = outline[(i + 2) % outline.length];
+    const [ax, ay, bx, by] = [x1 - x0, y1 - y0, x2 - x1, y2 - y1];
+    round += Math.hypot(ax, ay);
+    bend += Math.tan(Math.atan2(ax * by - ay * bx, ax * bx + ay * by) / 2);
+  });
+  return { round, bend };
 }
 
 /** Takes lengths off the ends (and what lies between `fromMm` and `toMm` stays). */
@@ -227,7 +267,10 @@ export function stretched(billet: Billet, sx: number, sy: number): Billet {
  * Does something to every billet of a set, once for those that are alike (pieces of a bar that is the same all along),
  * and adds up what was lost.
  */
-export function eachAlike(billets: readonly Billet[], act: (billet: Billet) => Removal): { after: Billet[]; lost: Volumes } {
+export function eachAlike(
+  billets: readonly Billet[],
+  act: (billet: Billet) => Removal,
+): { after: Billet[]; lost: Volumes } {
   const done: { before: Billet; result: Removal }[] = [];
   const losses: Volumes[] = [];
   const after = billets.map((billet) => {

@@ -8,7 +8,9 @@ describe('spread under flat dies', () => {
     [0.5, 0.3065],
     [1, 0.446],
     [1.5, 0.5585],
-  ])('at bite %d of the width is %d', (ratio, s) => expect(spreadCoefficient(ratio * 40, 40)).toBeCloseTo(s, 6));
+  ])('at bite %d of the width is %d', (ratio, s) =>
+    expect(spreadCoefficient(ratio * 40, 40)).toBeCloseTo(s, 6),
+  );
 
   it('is held at the ends of the fitted range', () => {
     expect(spreadCoefficient(1, 100)).toBe(spreadCoefficient(30, 100));
@@ -19,19 +21,23 @@ describe('spread under flat dies', () => {
 describe('passes', () => {
   it('reach a square within a thousandth, no pass over the allowed reduction', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.2, max: 0.95, noNaN: true }), fc.double({ min: 10, max: 80, noNaN: true }), (share, bite) => {
-        const to = { widthMm: 60 * share, heightMm: 60 * share };
-        const { passes } = planPasses({ widthMm: 60, heightMm: 60 }, to, bite, 0.15);
-        const last = passes.at(-1)!;
-        expect(Math.max(last.widthMm, last.heightMm)).toBeLessThanOrEqual(60 * share * 1.001 + 1e-9);
-        let [w, h] = [60, 60];
-        for (const p of passes) {
-          const [was, is] = p.pressed === 'height' ? [h, p.heightMm] : [w, p.widthMm];
-          expect(is / was).toBeGreaterThanOrEqual(0.85 - 1e-9);
-          expect(p.widthMm * p.heightMm).toBeLessThan(w * h);
-          [w, h] = [p.widthMm, p.heightMm];
-        }
-      }),
+      fc.property(
+        fc.double({ min: 0.2, max: 0.95, noNaN: true }),
+        fc.double({ min: 10, max: 80, noNaN: true }),
+        (share, bite) => {
+          const to = { widthMm: 60 * share, heightMm: 60 * share };
+          const { passes } = planPasses({ widthMm: 60, heightMm: 60 }, to, bite, 0.15);
+          const last = passes.at(-1)!;
+          expect(Math.max(last.widthMm, last.heightMm)).toBeLessThanOrEqual(60 * share * 1.001 + 1e-9);
+          let [w, h] = [60, 60];
+          for (const p of passes) {
+            const [was, is] = p.pressed === 'height' ? [h, p.heightMm] : [w, p.widthMm];
+            expect(is / was).toBeGreaterThanOrEqual(0.85 - 1e-9);
+            expect(p.widthMm * p.heightMm).toBeLessThan(w * h);
+            [w, h] = [p.widthMm, p.heightMm];
+          }
+        },
+      ),
     );
   });
 

@@ -60,5 +60,9 @@ export function planPasses(from: Section, to: Section, biteMm: number, mostReduc
       passes.push({ pressed: 'width', stopMm, widthMm, heightMm });
     }
   }
-  return { passes, reachesWidthMm: Math.min(widthMm, to.widthMm), reachesHeightMm: Math.min(heightMm, to.heightMm) };
+  return {
+    passes,
+    reachesWidthMm: Math.min(widthMm, to.widthMm),
+    reachesHeightMm: Math.min(heightMm, to.heightMm),
+  };
 }

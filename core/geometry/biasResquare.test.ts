@@ -11,7 +11,10 @@ import {
   tableStation,
 } from './biasResquare.ts';
 
-const inSquare = fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }));
+const inSquare = fc.tuple(
+  fc.double({ min: -1, max: 1, noNaN: true }),
+  fc.double({ min: -1, max: 1, noNaN: true }),
+);
 const degrees = (d: number) => (d * Math.PI) / 180;
 
 describe('the ideal bias re-square', () => {
@@ -69,8 +72,11 @@ describe('the ideal bias re-square', () => {
     };
     for (let j = 0; j < cells; j += 5)
       for (let i = 0; i < cells; i += 3) {
-        const corner = (di: number, dj: number, k: number) => sources[2 * ((j + dj) * (cells + 1) + i + di) + k];
-        const middle = [0, 1].map((k) => (corner(0, 0, k) + corner(1, 0, k) + corner(0, 1, k) + corner(1, 1, k)) / 4);
+        const corner = (di: number, dj: number, k: number) =>
+          sources[2 * ((j + dj) * (cells + 1) + i + di) + k];
+        const middle = [0, 1].map(
+          (k) => (corner(0, 0, k) + corner(1, 0, k) + corner(0, 1, k) + corner(1, 1, k)) / 4,
+        );
         const [x, y] = resquareBackward(coordinate((i + 0.5) / cells), coordinate((j + 0.5) / cells));
         expect(Math.hypot(x - middle[0], y - middle[1])).toBeLessThan(1e-4);
       }

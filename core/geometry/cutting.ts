@@ -44,7 +44,8 @@ export function sawMarks(cut: PieceCut, display: LengthDisplay): SawMarks {
   const step = divisionMm(display);
   const marksMm = nearSides.map((mm) => Math.round(mm / step) * step);
   const ends = cut.cropBMm > 0 ? marksMm : [...marksMm, cut.lengthMm];
-  const starts = cut.cropAMm > 0 ? ends.map((mm) => mm + cut.kerfMm) : [0, ...ends.map((mm) => mm + cut.kerfMm)];
+  const starts =
+    cut.cropAMm > 0 ? ends.map((mm) => mm + cut.kerfMm) : [0, ...ends.map((mm) => mm + cut.kerfMm)];
   const lasts = cut.cropAMm > 0 ? ends.slice(1) : ends;
   const lengths = lasts.map((end, i) => end - starts[i]);
   return { marksMm, largestDifferenceMm: lengths.length ? Math.max(...lengths) - Math.min(...lengths) : 0 };

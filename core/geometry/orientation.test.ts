@@ -23,7 +23,8 @@ const matrix3 = (o: Orientation): Matrix3 => {
     [0, 0, a * d - b * c],
   ];
 };
-const product = (m: Matrix3, n: Matrix3) => m.map((row) => n[0].map((_, j) => row.reduce((s, v, k) => s + v * n[k][j], 0)));
+const product = (m: Matrix3, n: Matrix3) =>
+  m.map((row) => n[0].map((_, j) => row.reduce((s, v, k) => s + v * n[k][j], 0)));
 const determinant3 = (m: Matrix3) => m[2][2] * (m[0][0] * m[1][1] - m[0][1] * m[1][0]);
 
 // The proper symmetry group of a square prism, D4 of order 8: any text on point groups.
@@ -36,8 +37,17 @@ describe('the eight orientations', () => {
   it('compose as their matrices do, associatively, with inverses', () => {
     for (const a of ALL_ORIENTATIONS)
       for (const b of ALL_ORIENTATIONS) {
-        expect(matrix3(compose(a, b)).flat().map((v) => v + 0)).toEqual(product(matrix3(a), matrix3(b)).flat().map((v) => v + 0));
-        for (const c of ALL_ORIENTATIONS) expect(compose(a, compose(b, c))).toEqual(compose(compose(a, b), c));
+        expect(
+          matrix3(compose(a, b))
+            .flat()
+            .map((v) => v + 0),
+        ).toEqual(
+          product(matrix3(a), matrix3(b))
+            .flat()
+            .map((v) => v + 0),
+        );
+        for (const c of ALL_ORIENTATIONS)
+          expect(compose(a, compose(b, c))).toEqual(compose(compose(a, b), c));
         expect(compose(a, inverse(a))).toEqual(AS_IT_LIES);
       }
   });

@@ -21,7 +21,7 @@ export const ORIENTATION_NAMES = [
 
 export type OrientationName = (typeof ORIENTATION_NAMES)[number];
 
-const turnsOf = (n: number): Orientation['turns'] => ((((n % 4) + 4) % 4) as Orientation['turns']);
+const turnsOf = (n: number): Orientation['turns'] => (((n % 4) + 4) % 4) as Orientation['turns'];
 
 export const ALL_ORIENTATIONS: readonly Orientation[] = ORIENTATION_NAMES.map((_, i) => ({
   turns: turnsOf(i),

@@ -33,12 +33,23 @@ export function tileSizes(cut: TileCut, wanted = Infinity): TileSizes {
   const fits = Math.floor((cut.lengthMm - setbackMm + cut.kerfMm / sin) / pitchMm + 1e-9);
   const count = Math.max(0, Math.min(fits, wanted));
   const laidMm = count * faceMm;
-  return { faceMm, pitchMm, setbackMm, count, laidMm, soundMm: laidMm - cut.thicknessMm * cotangent(cut.angleRad) };
+  return {
+    faceMm,
+    pitchMm,
+    setbackMm,
+    count,
+    laidMm,
+    soundMm: laidMm - cut.thicknessMm * cotangent(cut.angleRad),
+  };
 }
 
 /** Lengthening of a billet drawn from t × W to t₁ × w₁. */
-export const drawnLonger = (thicknessMm: number, widthMm: number, toThicknessMm: number, toWidthMm: number): number =>
-  (thicknessMm * widthMm) / (toThicknessMm * toWidthMm);
+export const drawnLonger = (
+  thicknessMm: number,
+  widthMm: number,
+  toThicknessMm: number,
+  toWidthMm: number,
+): number => (thicknessMm * widthMm) / (toThicknessMm * toWidthMm);
 
 export interface TileStretch {
   heightMm: number;
@@ -51,7 +62,9 @@ export interface TileStretch {
 
 /** Length-to-width ratio of one picture on the drawn bar: s·λ / w₁. */
 export const pictureRatio = (s: TileStretch): number =>
-  ((s.heightMm / Math.sin(s.angleRad)) * drawnLonger(s.thicknessMm, s.widthMm, s.toThicknessMm, s.toWidthMm)) / s.toWidthMm;
+  ((s.heightMm / Math.sin(s.angleRad)) *
+    drawnLonger(s.thicknessMm, s.widthMm, s.toThicknessMm, s.toWidthMm)) /
+  s.toWidthMm;
 
 /** Bar height that gives the picture the length-to-width ratio `ratio`: q·w₁²·t₁·sin θ / (t·W). */
 export const heightForRatio = (ratio: number, s: Omit<TileStretch, 'heightMm'>): number =>

@@ -15,7 +15,13 @@ describe('cut-and-flip tiles', () => {
     [30, 250, 16, 1.1, 40, 46.672, 26.603, 35.753, 8, 373.37, 354.31],
     [30, 250, 16, 1.1, 90, 30, 17.1, 0, 14, 420, 420],
   ])('%d mm bar, %d long, t %d, k %d, θ %d°', (h, l, t, k, angle, s, pitch, setback, n, laid, sound) => {
-    const sizes = tileSizes({ heightMm: h, lengthMm: l, thicknessMm: t, kerfMm: k, angleRad: degrees(angle) });
+    const sizes = tileSizes({
+      heightMm: h,
+      lengthMm: l,
+      thicknessMm: t,
+      kerfMm: k,
+      angleRad: degrees(angle),
+    });
     expect(sizes.faceMm).toBeCloseTo(s, 3);
     expect(sizes.pitchMm).toBeCloseTo(pitch, 3);
     expect(sizes.setbackMm).toBeCloseTo(setback, 3);
@@ -84,7 +90,11 @@ describe('cutting into pieces', () => {
       cropAMm: fc.constantFrom(0, 6, 12),
       cropBMm: fc.constantFrom(0, 6, 12),
     });
-    const anyDisplay = fc.constantFrom<LengthDisplay>({ unit: 'in', division: 64 }, { unit: 'in', division: 16 }, { unit: 'mm', division: 0.5 });
+    const anyDisplay = fc.constantFrom<LengthDisplay>(
+      { unit: 'in', division: 64 },
+      { unit: 'in', division: 16 },
+      { unit: 'mm', division: 0.5 },
+    );
     fc.assert(
       fc.property(anyCut, anyDisplay, (cut, display) => {
         const used = cut.cropAMm + cut.cropBMm + cutCount(cut) * cut.kerfMm + cut.pieces * pieceLength(cut);
@@ -104,7 +114,14 @@ describe('outlines', () => {
     expect(outlineArea(r)).toBe(480);
     expect(outlineSize(scaleOutline(r, 2, 0.5))).toEqual({ widthMm: 60, heightMm: 8 });
     expect(isRectangle(r)).toBe(true);
-    expect(isRectangle([[0, 0], [3, 0], [3, 3], [1, 3]])).toBe(false);
+    expect(
+      isRectangle([
+        [0, 0],
+        [3, 0],
+        [3, 3],
+        [1, 3],
+      ]),
+    ).toBe(false);
     expect(contains(r, 14.9, 7.9)).toBe(true);
     expect(contains(r, 15.1, 0)).toBe(false);
   });

@@ -5,11 +5,25 @@ import type { Material } from './material.ts';
  * tones are our own reading of the "etches" words; welding window of plain and nickel steels 1150–1290 °C and the chromium
  * steels' lower limit are common practice, no source.
  */
-type Row = [id: string, name: string, standard: string, composition: Material['composition'], tone: number, etches: string];
+type Row = [
+  id: string,
+  name: string,
+  standard: string,
+  composition: Material['composition'],
+  tone: number,
+  etches: string,
+];
 
 const PLAIN: Row[] = [
   ['1018', '1018', 'SAE J403', { C: 0.18, Mn: 0.75 }, 0.6, 'light grey, dull'],
-  ['electrode', 'Mild electrode core', 'common practice, no source', { C: 0.08, Mn: 0.5 }, 0.62, 'light grey, dull'],
+  [
+    'electrode',
+    'Mild electrode core',
+    'common practice, no source',
+    { C: 0.08, Mn: 0.5 },
+    0.62,
+    'light grey, dull',
+  ],
   ['1075', '1075', 'SAE J403', { C: 0.75, Mn: 0.55 }, 0.15, 'dark'],
   ['1080', '1080', 'SAE J403', { C: 0.81, Mn: 0.75 }, 0.13, 'dark'],
   ['1084', '1084', 'SAE J403', { C: 0.86, Mn: 0.75 }, 0.13, 'dark'],
@@ -69,7 +83,8 @@ export const MATERIALS: readonly Material[] = [
   {
     id: 'copper',
     name: 'Copper C110',
-    source: 'value from memory of ASTM B152; melts at 1084.62 °C (ITS-90); kept below 1040 °C by common practice, no source',
+    source:
+      'value from memory of ASTM B152; melts at 1084.62 °C (ITS-90); kept below 1040 °C by common practice, no source',
     composition: { Cu: 99.9 },
     densityKgM3: 8940,
     tone: 0.7,

@@ -14,9 +14,11 @@ export function addVolumes(...all: Volumes[]): Volumes {
 export const scaleVolumes = (volumes: Volumes, factor: number): Volumes =>
   Object.fromEntries(Object.entries(volumes).map(([id, mm3]) => [id, mm3 * factor]));
 
-export const subtractVolumes = (from: Volumes, taken: Volumes): Volumes => addVolumes(from, scaleVolumes(taken, -1));
+export const subtractVolumes = (from: Volumes, taken: Volumes): Volumes =>
+  addVolumes(from, scaleVolumes(taken, -1));
 
-export const totalVolume = (volumes: Volumes): number => Object.values(volumes).reduce((sum, mm3) => sum + mm3, 0);
+export const totalVolume = (volumes: Volumes): number =>
+  Object.values(volumes).reduce((sum, mm3) => sum + mm3, 0);
 
 /** Mass in kg. Throws when a material is not in the table: the plan's check comes before. */
 export function massKg(volumes: Volumes, materials: readonly Material[]): number {

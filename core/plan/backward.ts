@@ -33,7 +33,12 @@ export function withStartLength(plan: Plan, lengthMm: number): Plan {
   const start = startOf(plan);
   if (!start) return plan;
   const begun = { ...start.step, parameters: { ...start.step.parameters, lengthMm } };
-  return { ...plan, lanes: plan.lanes.map((lane, l) => (l === start.lane ? { ...lane, steps: [begun, ...lane.steps.slice(1)] } : lane)) };
+  return {
+    ...plan,
+    lanes: plan.lanes.map((lane, l) =>
+      l === start.lane ? { ...lane, steps: [begun, ...lane.steps.slice(1)] } : lane,
+    ),
+  };
 }
 
 const finalLength = (evaluation: Evaluation): number => evaluation.goal.bar?.lengthMm ?? 0;
@@ -74,11 +79,23 @@ function whatStandsInTheWay(plan: Plan, goalMm: number): StartAnswer {
   const stopped = stepsLonger.findIndex((s) => s.after === null);
   if (stopped >= 0) {
     const error = stepsLonger[stopped].findings.find((f) => f.severity === 'error');
-    return { ok: false, stepId: stepsLonger[stopped].step.id, reason: `No length of stack helps: ${name(stopped)} cannot be done. ${error?.text ?? ''}`.trim() };
+    return {
+      ok: false,
+      stepId: stepsLonger[stopped].step.id,
+      reason: `No length of stack helps: ${name(stopped)} cannot be done. ${error?.text ?? ''}`.trim(),
+    };
   }
   const capped = stepsLonger.findIndex((s, i) => i > 0 && steelAfter(s) < steelAfter(stepsLong[i]) * 1.001);
   const most = formatLength(finalLength(longer), plan.shop.lengths);
   if (capped >= 0)
-    return { ok: false, stepId: stepsLonger[capped].step.id, reason: `No length of stack helps: ${name(capped)} takes only a fixed amount of steel, however long the bar. The plan comes to ${most} at most.` };
-  return { ok: false, stepId: stepsLonger[0].step.id, reason: `Even a stack of ${formatLength(MOST_LENGTH_MM, plan.shop.lengths)} comes to only ${most} of the ${formatLength(goalMm, plan.shop.lengths)} wanted: start with a larger section or draw thinner.` };
+    return {
+      ok: false,
+      stepId: stepsLonger[capped].step.id,
+      reason: `No length of stack helps: ${name(capped)} takes only a fixed amount of steel, however long the bar. The plan comes to ${most} at most.`,
+    };
+  return {
+    ok: false,
+    stepId: stepsLonger[0].step.id,
+    reason: `Even a stack of ${formatLength(MOST_LENGTH_MM, plan.shop.lengths)} comes to only ${most} of the ${formatLength(goalMm, plan.shop.lengths)} wanted: start with a larger section or draw thinner.`,
+  };
 }

@@ -45,9 +45,14 @@ function evaluateStep(step: Step, before: readonly Billet[], shop: Shop): StepRe
   const move = moveOf(step.kind);
   const findings: Finding[] = [];
   if (move.begins && before.length > 0)
-    findings.push({ code: 'not first', severity: 'error', text: `${move.title} begins a bar and can only stand first.` });
+    findings.push({
+      code: 'not first',
+      severity: 'error',
+      text: `${move.title} begins a bar and can only stand first.`,
+    });
   else findings.push(...move.check(before, step.parameters, shop));
-  if (findings.some((f) => f.severity === 'error')) return { step, before, after: null, losses: [], added: {}, findings };
+  if (findings.some((f) => f.severity === 'error'))
+    return { step, before, after: null, losses: [], added: {}, findings };
   return { step, before, findings, ...move.apply(before, step.parameters, shop) };
 }
 
@@ -98,7 +103,9 @@ export const steelIn = (evaluation: Evaluation): Volumes =>
 
 /** Everything that was lost over all steps, mm³ by material. */
 export const steelLost = (evaluation: Evaluation): Volumes =>
-  addVolumes(...evaluation.lanes.flatMap((l) => l.steps.flatMap((s) => s.losses.map((loss) => loss.volumes))));
+  addVolumes(
+    ...evaluation.lanes.flatMap((l) => l.steps.flatMap((s) => s.losses.map((loss) => loss.volumes))),
+  );
 
 /** The instruction for a step, or nothing while it cannot be done. */
 export function sayStep(result: StepResult, shop: Shop): string[] {

@@ -7,9 +7,20 @@ import { addVolumes, massKg, totalVolume, type Volumes } from '../materials/volu
 import { codeShares } from '../render/paint.ts';
 import { codedMaterial } from '../shop/shop.ts';
 import { anyPlan, cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
-import { type Evaluation, evaluate, readPlan, readPlanText, startFor, steelIn, steelLost, summarize, withStartLength } from './index.ts';
+import {
+  type Evaluation,
+  evaluate,
+  readPlan,
+  readPlanText,
+  startFor,
+  steelIn,
+  steelLost,
+  summarize,
+  withStartLength,
+} from './index.ts';
 
-const demo = (name: string) => readFileSync(new URL(`../../server/demo/${name}.json`, import.meta.url), 'utf8');
+const demo = (name: string) =>
+  readFileSync(new URL(`../../server/demo/${name}.json`, import.meta.url), 'utf8');
 const open = (name: string) => {
   const read = readPlanText(demo(name));
   if (!read.ok) throw new Error(read.problems[0].message);
@@ -32,10 +43,15 @@ describe('mass', () => {
           const lost = addVolumes(...s.losses.map((l) => l.volumes));
           const kgIn = kg(before, e) + kg(s.added, e);
           expect(Math.abs(kgIn - kg(after, e) - kg(lost, e)) / kgIn).toBeLessThan(1e-9);
-          for (const volume of [...Object.values(after), ...Object.values(lost)]) expect(volume).toBeGreaterThan(-1e-6);
-          for (const b of s.after!) expect(Math.abs(volumeOf(b) / totalVolume(b.volumes) - 1)).toBeLessThan(1e-9);
+          for (const volume of [...Object.values(after), ...Object.values(lost)])
+            expect(volume).toBeGreaterThan(-1e-6);
+          for (const b of s.after!)
+            expect(Math.abs(volumeOf(b) / totalVolume(b.volumes) - 1)).toBeLessThan(1e-9);
         }
-        expect(kg(steelIn(e), e)).toBeCloseTo(kg(steelLost(e), e) + kg(e.goal.bar!.volumes, e) * e.lanes[0].ends.length, 9);
+        expect(kg(steelIn(e), e)).toBeCloseTo(
+          kg(steelLost(e), e) + kg(e.goal.bar!.volumes, e) * e.lanes[0].ends.length,
+          9,
+        );
       }),
       { numRuns: 60 },
     );
@@ -51,7 +67,10 @@ describe('mass', () => {
           const shares = codeShares(bar, sectionPlane(bar, bar.lengthMm / 2));
           for (const [code, share] of shares) {
             const id = codedMaterial(e.shop, code).id;
-            expect(Math.abs(share - (bar.volumes[id] ?? 0) / totalVolume(bar.volumes)), `${s.step.kind} ${id}`).toBeLessThan(0.005);
+            expect(
+              Math.abs(share - (bar.volumes[id] ?? 0) / totalVolume(bar.volumes)),
+              `${s.step.kind} ${id}`,
+            ).toBeLessThan(0.005);
           }
         }
       }),
@@ -68,7 +87,8 @@ describe('working backward', () => {
     if (!answer.ok) return;
     const reach = (mm: number) => evaluate(withStartLength(plan, mm)).goal.bar?.lengthMm ?? 0;
     expect(reach(answer.lengthMm)).toBeGreaterThanOrEqual(plan.goal.lengthMm);
-    const division = plan.shop.lengths.unit === 'in' ? 25.4 / plan.shop.lengths.division : plan.shop.lengths.division;
+    const division =
+      plan.shop.lengths.unit === 'in' ? 25.4 / plan.shop.lengths.division : plan.shop.lengths.division;
     expect(reach(answer.lengthMm - division)).toBeLessThan(plan.goal.lengthMm);
   });
 
@@ -77,7 +97,10 @@ describe('working backward', () => {
       fc.property(anyPlan, fc.double({ min: 100, max: 2000, noNaN: true }), (plan, lengthMm) => {
         const wanted = { ...plan, goal: { ...plan.goal, lengthMm } };
         const answer = startFor(wanted);
-        if (answer.ok) expect(evaluate(withStartLength(wanted, answer.lengthMm)).goal.bar!.lengthMm).toBeGreaterThanOrEqual(lengthMm);
+        if (answer.ok)
+          expect(
+            evaluate(withStartLength(wanted, answer.lengthMm)).goal.bar!.lengthMm,
+          ).toBeGreaterThanOrEqual(lengthMm);
         else expect(answer.reason.length).toBeGreaterThan(20);
       }),
       { numRuns: 25 },
@@ -85,11 +108,30 @@ describe('working backward', () => {
   });
 
   it('says which number stands in the way when no length helps', () => {
-    const fixed = planOf([stackOf(5), weldIt, drawSquare(20), ['tile', { angleDeg: 90, thicknessMm: 10, lay: 'as they lie', count: 3 }]], { goal: { lengthMm: 900, widthMm: 20, thicknessMm: 10 } });
-    expect(startFor(fixed)).toMatchObject({ ok: false, stepId: 's4', reason: expect.stringContaining('fixed amount') });
+    const fixed = planOf(
+      [
+        stackOf(5),
+        weldIt,
+        drawSquare(20),
+        ['tile', { angleDeg: 90, thicknessMm: 10, lay: 'as they lie', count: 3 }],
+      ],
+      { goal: { lengthMm: 900, widthMm: 20, thicknessMm: 10 } },
+    );
+    expect(startFor(fixed)).toMatchObject({
+      ok: false,
+      stepId: 's4',
+      reason: expect.stringContaining('fixed amount'),
+    });
     const impossible = planOf([stackOf(5), weldIt, drawSquare(80)]);
-    expect(startFor(impossible)).toMatchObject({ ok: false, stepId: 's3', reason: expect.stringContaining('cannot be drawn up') });
-    const far = planOf([stackOf(5), weldIt], { goal: { lengthMm: 10_000, widthMm: 20, thicknessMm: 10 }, shop: { scalePerHeat: 0.2 } });
+    expect(startFor(impossible)).toMatchObject({
+      ok: false,
+      stepId: 's3',
+      reason: expect.stringContaining('cannot be drawn up'),
+    });
+    const far = planOf([stackOf(5), weldIt], {
+      goal: { lengthMm: 10_000, widthMm: 20, thicknessMm: 10 },
+      shop: { scalePerHeat: 0.2 },
+    });
     expect(startFor(far).ok).toBe(true);
     expect(startFor(planOf([]))).toMatchObject({ ok: false, stepId: null });
   });
@@ -97,16 +139,30 @@ describe('working backward', () => {
 
 describe('a change anywhere', () => {
   it('is followed by everything after it and nothing before', () => {
-    const moves = [stackOf(9), weldIt, drawSquare(30), resquareTo(26), cutInto(4), fourWay('mirrored'), weldIt, drawSquare(25)] as const;
+    const moves = [
+      stackOf(9),
+      weldIt,
+      drawSquare(30),
+      resquareTo(26),
+      cutInto(4),
+      fourWay('mirrored'),
+      weldIt,
+      drawSquare(25),
+    ] as const;
     const one = steps(evaluate(planOf(moves)));
     const other = steps(evaluate(planOf(moves.with(3, resquareTo(24)))));
     expect(one[2].after![0].lengthMm).toBe(other[2].after![0].lengthMm);
-    for (const i of [3, 4, 5, 6, 7]) expect(one[i].after![0].lengthMm).not.toBeCloseTo(other[i].after![0].lengthMm, 3);
+    for (const i of [3, 4, 5, 6, 7])
+      expect(one[i].after![0].lengthMm).not.toBeCloseTo(other[i].after![0].lengthMm, 3);
   });
 
   it('that cannot be done stops there, says so, and the rest waits', () => {
     const e = evaluate(planOf([stackOf(9), drawSquare(30), weldIt]));
-    expect(steps(e)[1].findings[0]).toMatchObject({ code: 'loose', severity: 'error', remedy: { insertBefore: 'weld' } });
+    expect(steps(e)[1].findings[0]).toMatchObject({
+      code: 'loose',
+      severity: 'error',
+      remedy: { insertBefore: 'weld' },
+    });
     expect(steps(e)[1].after).toBeNull();
     expect(steps(e)[2]).toMatchObject({ after: null, findings: [] });
     expect(e.goal.bar).toBeNull();
@@ -121,35 +177,71 @@ describe('plan files', () => {
     expect(summarize(evaluate(plan)).lanes[0].steps).toHaveLength(plan.lanes[0].steps.length);
   });
 
-  const broken = (change: (plan: Record<string, unknown> & { lanes: { steps: { parameters: Record<string, unknown>; kind: string; id: string }[] }[] }) => void) => {
+  const broken = (
+    change: (
+      plan: Record<string, unknown> & {
+        lanes: { steps: { parameters: Record<string, unknown>; kind: string; id: string }[] }[];
+      },
+    ) => void,
+  ) => {
     const plan = JSON.parse(demo('salt-marsh'));
     change(plan);
     return readPlan(plan);
   };
 
   it.each([
-    ['a missing field', (p) => delete p.lanes[0].steps[0].parameters.widthMm, 'lanes[0].steps[0].parameters.widthMm'],
-    ['an unknown field', (p) => (p.lanes[0].steps[1].parameters.temp = 3), 'lanes[0].steps[1].parameters.temp'],
-    ['a negative length', (p) => (p.lanes[0].steps[0].parameters.lengthMm = -4), 'lanes[0].steps[0].parameters.lengthMm'],
-    ['an absurd number', (p) => (p.lanes[0].steps[0].parameters.layers = 1e9), 'lanes[0].steps[0].parameters.layers'],
-    ['text for a number', (p) => (p.lanes[0].steps[0].parameters.lengthMm = 'long'), 'lanes[0].steps[0].parameters.lengthMm'],
+    [
+      'a missing field',
+      (p) => delete p.lanes[0].steps[0].parameters.widthMm,
+      'lanes[0].steps[0].parameters.widthMm',
+    ],
+    [
+      'an unknown field',
+      (p) => (p.lanes[0].steps[1].parameters.temp = 3),
+      'lanes[0].steps[1].parameters.temp',
+    ],
+    [
+      'a negative length',
+      (p) => (p.lanes[0].steps[0].parameters.lengthMm = -4),
+      'lanes[0].steps[0].parameters.lengthMm',
+    ],
+    [
+      'an absurd number',
+      (p) => (p.lanes[0].steps[0].parameters.layers = 1e9),
+      'lanes[0].steps[0].parameters.layers',
+    ],
+    [
+      'text for a number',
+      (p) => (p.lanes[0].steps[0].parameters.lengthMm = 'long'),
+      'lanes[0].steps[0].parameters.lengthMm',
+    ],
     ['an unknown move', (p) => (p.lanes[0].steps[2].kind = 'melt'), 'lanes[0].steps[2].kind'],
     ['another version', (p) => (p.version = 7), 'version'],
     ['an id used twice', (p) => (p.lanes[0].steps[1].id = 's1'), 'lanes[0].steps[1].id'],
     ['no goal', (p) => delete p.goal, 'goal'],
-    ['a wrong lay', (p) => (p.lanes[0].steps[14].parameters.lay = 'sideways'), 'lanes[0].steps[14].parameters.lay'],
-  ] as [string, Parameters<typeof broken>[0], string][])('with %s are refused, naming it', (_what, change, path) => {
-    const read = broken(change);
-    expect(read.ok).toBe(false);
-    if (!read.ok) {
-      expect(read.problems.map((p) => p.path)).toContain(path);
-      for (const p of read.problems) expect(p.message.length).toBeGreaterThan(8);
-    }
-  });
+    [
+      'a wrong lay',
+      (p) => (p.lanes[0].steps[14].parameters.lay = 'sideways'),
+      'lanes[0].steps[14].parameters.lay',
+    ],
+  ] as [string, Parameters<typeof broken>[0], string][])(
+    'with %s are refused, naming it',
+    (_what, change, path) => {
+      const read = broken(change);
+      expect(read.ok).toBe(false);
+      if (!read.ok) {
+        expect(read.problems.map((p) => p.path)).toContain(path);
+        for (const p of read.problems) expect(p.message.length).toBeGreaterThan(8);
+      }
+    },
+  );
 
   it('say which step a problem is in, and survive anything else', () => {
     const read = broken((p) => (p.lanes[0].steps[2].parameters.sideMm = 0));
-    expect(read).toMatchObject({ ok: false, problems: [{ message: 'step 3 (Draw out): Side must be more than 0 mm' }] });
+    expect(read).toMatchObject({
+      ok: false,
+      problems: [{ message: 'step 3 (Draw out): Side must be more than 0 mm' }],
+    });
     expect(readPlanText('{').ok).toBe(false);
     fc.assert(fc.property(fc.jsonValue(), (value) => readPlan(value).ok === false));
   });

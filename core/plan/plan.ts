@@ -33,7 +33,11 @@ export const planSchema = z
   .strictObject({
     format: z.literal(PLAN_FORMAT, { error: `format must be “${PLAN_FORMAT}”: is this a plan file?` }),
     version: z.literal(PLAN_VERSION, { error: `version must be ${PLAN_VERSION}` }),
-    name: z.string({ error: 'The piece needs a name' }).trim().min(1, 'The piece needs a name').max(120, 'The name may be at most 120 letters long'),
+    name: z
+      .string({ error: 'The piece needs a name' })
+      .trim()
+      .min(1, 'The piece needs a name')
+      .max(120, 'The name may be at most 120 letters long'),
     notes: z.string().max(20_000).default(''),
     goal: goalSchema,
     shop: shopSchema.default(() => shopSchema.parse({})),
@@ -44,7 +48,12 @@ export const planSchema = z
     const seen = new Set<string>();
     plan.lanes.forEach((lane, l) =>
       lane.steps.forEach((step, s) => {
-        if (seen.has(step.id)) context.addIssue({ code: 'custom', path: ['lanes', l, 'steps', s, 'id'], message: `The id “${step.id}” is used twice` });
+        if (seen.has(step.id))
+          context.addIssue({
+            code: 'custom',
+            path: ['lanes', l, 'steps', s, 'id'],
+            message: `The id “${step.id}” is used twice`,
+          });
         seen.add(step.id);
       }),
     );
@@ -85,7 +94,10 @@ export type ReadPlan = { ok: true; plan: Plan } | { ok: false; problems: Problem
 export function readPlan(content: unknown): ReadPlan {
   const parsed = planSchema.safeParse(content);
   if (parsed.success) return { ok: true, plan: parsed.data as Plan };
-  return { ok: false, problems: parsed.error.issues.flatMap((issue) => problemsOf(issue, content)).slice(0, 50) };
+  return {
+    ok: false,
+    problems: parsed.error.issues.flatMap((issue) => problemsOf(issue, content)).slice(0, 50),
+  };
 }
 
 export function readPlanText(text: string): ReadPlan {
@@ -101,21 +113,44 @@ type Issue = z.core.$ZodIssue;
 function problemsOf(issue: Issue, content: unknown): Problem[] {
   const path = pathText(issue.path);
   const where = stepOf(issue.path, content);
-  const say = (message: string, at = path): Problem => ({ path: at, message: where ? `${where}: ${message}` : message });
+  const say = (message: string, at = path): Problem => ({
+    path: at,
+    message: where ? `${where}: ${message}` : message,
+  });
   if (issue.code === 'unrecognized_keys')
-    return issue.keys.map((key) => say(`“${key}” is not known here; leave it out`, path ? `${path}.${key}` : key));
+    return issue.keys.map((key) =>
+      say(`“${key}” is not known here; leave it out`, path ? `${path}.${key}` : key),
+    );
   if (issue.code === 'invalid_union' && issue.errors?.length)
-    return [say(issue.errors.map((e) => e[0]?.message).filter(Boolean).join(', or ') || issue.message)];
-  return [say(missing(issue, content) ? `${path || 'this'} is missing${issue.message.startsWith('Invalid') ? '' : ` (${issue.message})`}` : issue.message)];
+    return [
+      say(
+        issue.errors
+          .map((e) => e[0]?.message)
+          .filter(Boolean)
+          .join(', or ') || issue.message,
+      ),
+    ];
+  return [
+    say(
+      missing(issue, content)
+        ? `${path || 'this'} is missing${issue.message.startsWith('Invalid') ? '' : ` (${issue.message})`}`
+        : issue.message,
+    ),
+  ];
 }
 
 const valueAt = (path: readonly PropertyKey[], content: unknown): unknown =>
   path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], content);
 
-const missing = (issue: Issue, content: unknown): boolean => issue.path.length > 0 && valueAt(issue.path, content) === undefined;
+const missing = (issue: Issue, content: unknown): boolean =>
+  issue.path.length > 0 && valueAt(issue.path, content) === undefined;
 
 const pathText = (path: readonly PropertyKey[]): string =>
-  path.reduce<string>((text, key) => (typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key)), '');
+  path.reduce<string>(
+    (text, key) =>
+      typeof key === 'number' ? `${text}[${key}]` : text ? `${text}.${String(key)}` : String(key),
+    '',
+  );
 
 /** “step 3 (Draw out)”, for a path that leads into a step. */
 function stepOf(path: readonly PropertyKey[], content: unknown): string | null {

@@ -24,6 +24,7 @@ class Asker {
   readonly codes = new Uint8Array(BLOCK);
   private readonly points: Points = makePoints();
   private readonly wholeSection: boolean;
+  private readonly needsZ: boolean;
   private readonly billet: Billet;
   private readonly plane: Plane;
 
@@ -31,6 +32,7 @@ class Asker {
     this.billet = billet;
     this.plane = plane;
     this.wholeSection = isRectangle(billet.outline) && insideAtCorners(billet, plane);
+    this.needsZ = billet.field.variesAlongZ || !this.wholeSection;
   }
 
   ask(count: number): void {
@@ -44,7 +46,7 @@ class Asker {
 
   /** From the plane to the billet's own coordinates. */
   private place(): void {
-    const { us, vs } = this;
+    const { us, vs, needsZ } = this;
     const { origin: o, across: a, up, widthMm, heightMm } = this.plane;
     const [ax, ay, az] = [a[0] * widthMm, a[1] * widthMm, a[2] * widthMm];
     const [bx, by, bz] = [up[0] * heightMm, up[1] * heightMm, up[2] * heightMm];
@@ -55,7 +57,7 @@ class Asker {
       const v = vs[i];
       x[i] = ox + ax * u + bx * v;
       y[i] = oy + ay * u + by * v;
-      z[i] = oz + az * u + bz * v;
+      if (needsZ) z[i] = oz + az * u + bz * v;
     }
   }
 
@@ -69,11 +71,19 @@ class Asker {
   }
 }
 
-function insideAtCorners(billet: Billet, { origin: o, across: a, up, widthMm: w, heightMm: h }: Plane): boolean {
+function insideAtCorners(
+  billet: Billet,
+  { origin: o, across: a, up, widthMm: w, heightMm: h }: Plane,
+): boolean {
   const shrink = 1e-9;
   return [0 + shrink, 1 - shrink].every((u) =>
     [0 + shrink, 1 - shrink].every((v) =>
-      holds(billet, o[0] + a[0] * u * w + up[0] * v * h, o[1] + a[1] * u * w + up[1] * v * h, o[2] + a[2] * u * w + up[2] * v * h),
+      holds(
+        billet,
+        o[0] + a[0] * u * w + up[0] * v * h,
+        o[1] + a[1] * u * w + up[1] * v * h,
+        o[2] + a[2] * u * w + up[2] * v * h,
+      ),
     ),
   );
 }
@@ -85,12 +95,14 @@ export function sampleCodes(billet: Billet, plane: Plane, widthPx: number, heigh
   const { us, vs } = asker;
   let row = 0;
   let column = 0;
+  const perPx = 1 / widthPx;
   for (let done = 0; done < codes.length; done += BLOCK) {
     const count = Math.min(BLOCK, codes.length - done);
-    for (let i = 0; i < count; i++) {
-      us[i] = (column + 0.5) / widthPx;
-      vs[i] = 1 - (row + 0.5) / heightPx;
-      if (++column < widthPx) continue;
+    for (let i = 0; i < count;) {
+      const end = Math.min(count, i + widthPx - column);
+      vs.fill(1 - (row + 0.5) / heightPx, i, end);
+      for (; i < end; i++) us[i] = (0.5 + column++) * perPx;
+      if (column < widthPx) continue;
       column = 0;
       row++;
     }
@@ -118,7 +130,6 @@ export function codeShares(billet: Billet, plane: Plane, count = 100_000): Map<n
   }
   return shares;
 }
-
 
 /** A hash of two whole numbers to 0…1: the same picture twice is the same to the bit. */
 function jitter(a: number, b: number): number {
@@ -210,7 +221,15 @@ class Canvas {
 }
 
 /** Points spread over a pixel: a low-discrepancy sequence, shifted from pixel to pixel so that fine bands turn grey. */
-function askPixel(canvas: Canvas, widthPx: number, heightPx: number, row: number, column: number, from: number, to: number): void {
+function askPixel(
+  canvas: Canvas,
+  widthPx: number,
+  heightPx: number,
+  row: number,
+  column: number,
+  from: number,
+  to: number,
+): void {
   const shiftU = jitter(column, row);
   const shiftV = jitter(row + 7919, column);
   for (let k = from; k < to; k++) {
@@ -242,14 +261,23 @@ export function* painting(request: PaintRequest): Generator<number, Picture> {
   const rowsAtOnce = 16;
   const firstPoints = rough ? 1 : FIRST_POINTS;
   for (let row = 0; row < heightPx; row++) {
-    for (let column = 0; column < widthPx; column++) askPixel(canvas, widthPx, heightPx, row, column, 0, firstPoints);
+    for (let column = 0; column < widthPx; column++)
+      askPixel(canvas, widthPx, heightPx, row, column, 0, firstPoints);
     if (row % rowsAtOnce === 0) yield (0.5 * row) / heightPx;
   }
   canvas.flush();
   if (rough) return canvas.picture();
   const unclear = unclearPixels(canvas, widthPx, heightPx);
   for (let i = 0; i < unclear.length; i++) {
-    askPixel(canvas, widthPx, heightPx, Math.floor(unclear[i] / widthPx), unclear[i] % widthPx, FIRST_POINTS, FIRST_POINTS + MORE_POINTS);
+    askPixel(
+      canvas,
+      widthPx,
+      heightPx,
+      Math.floor(unclear[i] / widthPx),
+      unclear[i] % widthPx,
+      FIRST_POINTS,
+      FIRST_POINTS + MORE_POINTS,
+    );
     if (i % (rowsAtOnce * 64) === 0) yield 0.5 + (0.5 * i) / unclear.length;
   }
   canvas.flush();
@@ -260,7 +288,8 @@ export function* painting(request: PaintRequest): Generator<number, Picture> {
 function unclearPixels(canvas: Canvas, widthPx: number, heightPx: number): number[] {
   const unclear: number[] = [];
   for (let row = 0; row < heightPx; row++)
-    for (let column = 0; column < widthPx; column++) if (!canvas.isPlain(row, column)) unclear.push(row * widthPx + column);
+    for (let column = 0; column < widthPx; column++)
+      if (!canvas.isPlain(row, column)) unclear.push(row * widthPx + column);
   return unclear;
 }
 

@@ -47,5 +47,11 @@ function hatched(place: number): Ink {
   const { paper, line, angle } = SIGNS[place % SIGNS.length];
   if (angle === null) return plain(paper);
   const rad = (angle * Math.PI) / 180;
-  return { paper, line, hatchX: Math.cos(rad) / HATCH_PERIOD_PX, hatchY: Math.sin(rad) / HATCH_PERIOD_PX, duty: 0.25 };
+  return {
+    paper,
+    line,
+    hatchX: Math.cos(rad) / HATCH_PERIOD_PX,
+    hatchY: Math.sin(rad) / HATCH_PERIOD_PX,
+    duty: 0.25,
+  };
 }

@@ -17,13 +17,27 @@ const bright = materialCode(shop, '15n20');
 function layered(count: number): Billet {
   const tops = Array.from({ length: count }, (_, i) => -20 + (40 * (i + 1)) / count);
   const codes = Array.from({ length: count }, (_, i) => (i % 2 === 0 ? dark : bright));
-  return { outline: rectangle(40, 40), lengthMm: 100, field: new LayersField(-20, tops, codes), volumes: {}, loose: false, bandMm: 40 / count, piece: null };
+  return {
+    outline: rectangle(40, 40),
+    lengthMm: 100,
+    field: new LayersField(-20, tops, codes),
+    volumes: {},
+    loose: false,
+    bandMm: 40 / count,
+    piece: null,
+  };
 }
 
 const tone = (code: number) => shop.materials[code - 1].tone * 255;
 
 function greys(billet: Billet, px: number): number[] {
-  const picture = paint({ billet, plane: facePlane(billet, 'end B'), widthPx: px, heightPx: px, palette: makePalette(shop, 'etched', []) });
+  const picture = paint({
+    billet,
+    plane: facePlane(billet, 'end B'),
+    widthPx: px,
+    heightPx: px,
+    palette: makePalette(shop, 'etched', []),
+  });
   return Array.from({ length: px * px }, (_, i) => picture.rgba[4 * i]);
 }
 const mean = (values: number[]) => values.reduce((a, b) => a + b, 0) / values.length;
@@ -39,7 +53,11 @@ describe('tone by area coverage', () => {
     const px = 120;
     const values = greys(layered(px * 2 + 4), px);
     const blocks: number[] = [];
-    for (let r = 0; r < px; r += 12) for (let c = 0; c < px; c += 12) blocks.push(mean(Array.from({ length: 144 }, (_, i) => values[(r + Math.floor(i / 12)) * px + c + (i % 12)])));
+    for (let r = 0; r < px; r += 12)
+      for (let c = 0; c < px; c += 12)
+        blocks.push(
+          mean(Array.from({ length: 144 }, (_, i) => values[(r + Math.floor(i / 12)) * px + c + (i % 12)])),
+        );
     expect(Math.max(...blocks) - Math.min(...blocks)).toBeLessThan(0.08 * (tone(bright) - tone(dark)));
   });
 
@@ -56,8 +74,21 @@ describe('tone by area coverage', () => {
   });
 
   it('leaves what is not steel clear', () => {
-    const billet = { ...layered(3), outline: [[-20, -20], [20, -20], [0, 20]] as const };
-    const picture = paint({ billet, plane: facePlane(billet, 'end B'), widthPx: 60, heightPx: 60, palette: makePalette(shop, 'materials', ['1084', '15n20']) });
+    const billet = {
+      ...layered(3),
+      outline: [
+        [-20, -20],
+        [20, -20],
+        [0, 20],
+      ] as const,
+    };
+    const picture = paint({
+      billet,
+      plane: facePlane(billet, 'end B'),
+      widthPx: 60,
+      heightPx: 60,
+      palette: makePalette(shop, 'materials', ['1084', '15n20']),
+    });
     expect(picture.rgba[3]).toBe(0);
     expect(picture.rgba[4 * (60 * 50 + 30) + 3]).toBe(255);
     expect(holds(billet, 0, 0, 50)).toBe(true);
@@ -67,23 +98,44 @@ describe('tone by area coverage', () => {
 });
 
 describe('faces', () => {
-  const bar = evaluate(planOf([stackOf(9), weldIt, drawSquare(30), resquareTo(25, 6), cutInto(4), fourWay('turned'), weldIt, drawSquare(30)])).goal.bar!;
+  const bar = evaluate(
+    planOf([
+      stackOf(9),
+      weldIt,
+      drawSquare(30),
+      resquareTo(25, 6),
+      cutInto(4),
+      fourWay('turned'),
+      weldIt,
+      drawSquare(30),
+    ]),
+  ).goal.bar!;
 
   it('show end A as the mirror image of end B when the picture is the same all along', () => {
     const px = 90;
     const b = sampleCodes(bar, facePlane(bar, 'end B'), px, px);
     const a = sampleCodes(bar, facePlane(bar, 'end A'), px, px);
-    for (let r = 0; r < px; r++) for (let c = 0; c < px; c++) expect(a[r * px + c]).toBe(b[r * px + px - 1 - c]);
+    for (let r = 0; r < px; r++)
+      for (let c = 0; c < px; c++) expect(a[r * px + c]).toBe(b[r * px + px - 1 - c]);
   });
 
   it('are seen from outside, and every pixel lies on the face', () => {
     for (const face of FACES) {
-      const { across: [a, b, c], up: [d, e, f], origin } = facePlane(bar, face);
+      const {
+        across: [a, b, c],
+        up: [d, e, f],
+        origin,
+      } = facePlane(bar, face);
       const outward = [b * f - c * e, c * d - a * f, a * e - b * d];
       const middle = facePlane(bar, face);
-      const at = [0, 1, 2].map((k) => origin[k] + (middle.across[k] * middle.widthMm + middle.up[k] * middle.heightMm) / 2);
+      const at = [0, 1, 2].map(
+        (k) => origin[k] + (middle.across[k] * middle.widthMm + middle.up[k] * middle.heightMm) / 2,
+      );
       expect(holds(bar, at[0], at[1], at[2]), face).toBe(true);
-      expect(holds(bar, at[0] + outward[0] * 1e-3, at[1] + outward[1] * 1e-3, at[2] + outward[2] * 1e-3), face).toBe(false);
+      expect(
+        holds(bar, at[0] + outward[0] * 1e-3, at[1] + outward[1] * 1e-3, at[2] + outward[2] * 1e-3),
+        face,
+      ).toBe(false);
     }
   });
 

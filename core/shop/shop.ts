@@ -5,7 +5,10 @@ import { MATERIALS } from '../materials/table.ts';
 
 const displaySchema = z.union([
   z.strictObject({ unit: z.literal('in'), division: z.union([z.literal(16), z.literal(32), z.literal(64)]) }),
-  z.strictObject({ unit: z.literal('mm'), division: z.union([z.literal(0.1), z.literal(0.5), z.literal(1)]) }),
+  z.strictObject({
+    unit: z.literal('mm'),
+    division: z.union([z.literal(0.1), z.literal(0.5), z.literal(1)]),
+  }),
 ]);
 
 const above0 = (max: number) => z.number().positive().max(max);

@@ -15,7 +15,9 @@ import { type Finding, defineMove } from './step.ts';
 
 const placed = z.strictObject({
   piece: count('Piece', 1, 400),
-  orientation: z.enum(orientationNames, { error: `Orientation must be one of: ${orientationNames.join(', ')}` }),
+  orientation: z.enum(orientationNames, {
+    error: `Orientation must be one of: ${orientationNames.join(', ')}`,
+  }),
 });
 
 const strips = z.strictObject({
@@ -60,8 +62,12 @@ function laidPieces(before: readonly Billet[], p: AssembleParameters): Laid[] {
 
 /** Column widths and row heights (rows from the top): the largest piece in each. */
 function gridSizes(laid: Laid[], columns: number, rows: number): { widths: number[]; heights: number[] } {
-  const widths = Array.from({ length: columns }, (_, c) => Math.max(...laid.filter((_, i) => i % columns === c).map((l) => l.widthMm)));
-  const heights = Array.from({ length: rows }, (_, r) => Math.max(...laid.slice(r * columns, (r + 1) * columns).map((l) => l.heightMm)));
+  const widths = Array.from({ length: columns }, (_, c) =>
+    Math.max(...laid.filter((_, i) => i % columns === c).map((l) => l.widthMm)),
+  );
+  const heights = Array.from({ length: rows }, (_, r) =>
+    Math.max(...laid.slice(r * columns, (r + 1) * columns).map((l) => l.heightMm)),
+  );
   return { widths, heights };
 }
 
@@ -80,9 +86,14 @@ function edgesOf(sizes: number[], stripMm: number): number[] {
 }
 
 /** Piece index of a grid line, or −1 for a strip. */
-const pieceLine = (line: number, stripMm: number): number => (stripMm === 0 ? line : line % 2 === 0 ? line / 2 : -1);
+const pieceLine = (line: number, stripMm: number): number =>
+  stripMm === 0 ? line : line % 2 === 0 ? line / 2 : -1;
 
-function gridField(laid: Laid[], p: AssembleParameters, shop: Shop): { field: GridField; widthMm: number; heightMm: number } {
+function gridField(
+  laid: Laid[],
+  p: AssembleParameters,
+  shop: Shop,
+): { field: GridField; widthMm: number; heightMm: number } {
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const upright = stripBetween(p, 'upright');
   const level = stripBetween(p, 'level');
@@ -94,10 +105,15 @@ function gridField(laid: Laid[], p: AssembleParameters, shop: Shop): { field: Gr
     for (let i = 0; i < edgesX.length - 1; i++) {
       const column = pieceLine(i, upright);
       const fromBottom = pieceLine(j, level);
-      const piece = column >= 0 && fromBottom >= 0 ? laid[(p.rows - 1 - fromBottom) * p.columns + column] : null;
+      const piece =
+        column >= 0 && fromBottom >= 0 ? laid[(p.rows - 1 - fromBottom) * p.columns + column] : null;
       cells.push(
         piece
-          ? { field: piece.billet.field, orientation: orientationNamed(piece.place.orientation), lengthMm: piece.billet.lengthMm }
+          ? {
+              field: piece.billet.field,
+              orientation: orientationNamed(piece.place.orientation),
+              lengthMm: piece.billet.lengthMm,
+            }
           : { field: strip!, orientation: AS_IT_LIES, lengthMm: 0 },
       );
     }
@@ -113,27 +129,48 @@ function checkPlaces(before: readonly Billet[], p: AssembleParameters): Finding[
   const places = placesOf(p);
   const findings: Finding[] = [];
   if (places.length !== wanted)
-    findings.push(error('places', `The layout says how ${plural(places.length, 'piece')} lie; ${p.columns} × ${p.rows} needs ${wanted}.`, { parameter: 'places' }));
+    findings.push(
+      error(
+        'places',
+        `The layout says how ${plural(places.length, 'piece')} lie; ${p.columns} × ${p.rows} needs ${wanted}.`,
+        { parameter: 'places' },
+      ),
+    );
   const numbers = places.map((place) => place.piece);
   const highest = Math.max(0, ...numbers);
   if (highest > before.length)
-    findings.push(error('too few', `${p.columns} × ${p.rows} takes ${wanted} pieces and there ${before.length === 1 ? 'is' : 'are'} ${before.length}: cut ${highest} pieces, or lay fewer.`, { parameter: 'columns', remedy: before.length === 1 ? { label: 'Cut first', insertBefore: 'cut' } : undefined }));
+    findings.push(
+      error(
+        'too few',
+        `${p.columns} × ${p.rows} takes ${wanted} pieces and there ${before.length === 1 ? 'is' : 'are'} ${before.length}: cut ${highest} pieces, or lay fewer.`,
+        {
+          parameter: 'columns',
+          remedy: before.length === 1 ? { label: 'Cut first', insertBefore: 'cut' } : undefined,
+        },
+      ),
+    );
   const twice = numbers.find((n, i) => numbers.indexOf(n) !== i);
-  if (twice !== undefined) findings.push(error('twice', `Piece ${twice} lies in two places.`, { parameter: 'places' }));
+  if (twice !== undefined)
+    findings.push(error('twice', `Piece ${twice} lies in two places.`, { parameter: 'places' }));
   return findings;
 }
 
 function checkFit(laid: Laid[], p: AssembleParameters, shop: Shop): Finding[] {
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const misfit = laid.findIndex(
-    (l, i) => widths[i % p.columns] - l.widthMm > FIT_MM || heights[Math.floor(i / p.columns)] - l.heightMm > FIT_MM,
+    (l, i) =>
+      widths[i % p.columns] - l.widthMm > FIT_MM || heights[Math.floor(i / p.columns)] - l.heightMm > FIT_MM,
   );
   if (misfit < 0) return [];
   const l = laid[misfit];
   const size = (w: number, h: number) => `${formatFine(w, shop.lengths)} × ${formatFine(h, shop.lengths)}`;
   const room = [widths[misfit % p.columns], heights[Math.floor(misfit / p.columns)]];
   return [
-    error('misfit', `Piece ${l.place.piece} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter, an oblong piece leaves a gap beside the others. Draw or grind square first, or lay it another way.`, { parameter: 'layout' }),
+    error(
+      'misfit',
+      `Piece ${l.place.piece} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter, an oblong piece leaves a gap beside the others. Draw or grind square first, or lay it another way.`,
+      { parameter: 'layout' },
+    ),
   ];
 }
 
@@ -142,7 +179,10 @@ export const assemble = defineMove({
   title: 'Arrange',
   begins: false,
   parameters,
-  begin: (before) => (before.length >= 4 ? { columns: 2, rows: 2, layout: 'mirrored' as const } : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' as const }),
+  begin: (before) =>
+    before.length >= 4
+      ? { columns: 2, rows: 2, layout: 'mirrored' as const }
+      : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' as const },
   check(before, p, shop) {
     const missing = [
       ...needsWelded(before),
@@ -155,7 +195,9 @@ export const assemble = defineMove({
     const spare = before.length - laid.length;
     return [
       ...checkFit(laid, p, shop),
-      ...(spare > 0 ? [{ code: 'spare', severity: 'note' as const, text: `${plural(spare, 'piece')} set aside.` }] : []),
+      ...(spare > 0
+        ? [{ code: 'spare', severity: 'note' as const, text: `${plural(spare, 'piece')} set aside.` }]
+        : []),
     ];
   },
   apply(before, p, shop) {
@@ -191,7 +233,8 @@ export const assemble = defineMove({
   say(before, p, shop) {
     const lines = placesOf(p).map((place, i) => {
       const row = Math.floor(i / p.columns);
-      const where = p.rows === 1 ? `place ${i + 1} from the left` : `row ${row + 1}, place ${(i % p.columns) + 1}`;
+      const where =
+        p.rows === 1 ? `place ${i + 1} from the left` : `row ${row + 1}, place ${(i % p.columns) + 1}`;
       const o = orientationNamed(place.orientation);
       return `Piece ${place.piece} in ${where}: ${place.orientation}, end ${frontEnd(o)} in front.`;
     });
@@ -199,7 +242,11 @@ export const assemble = defineMove({
     return [
       'Sand the faces that will meet: etch residue hinders the weld.',
       ...lines,
-      ...(p.strips && strip ? [`Between them, ${{ cross: 'as a cross', upright: 'upright', level: 'level' }[p.strips.where]}: ${strip.name} strips ${formatFine(p.strips.thicknessMm, shop.lengths)} thick, ${formatLength(before[0].lengthMm, shop.lengths)} long.`] : []),
+      ...(p.strips && strip
+        ? [
+            `Between them, ${{ cross: 'as a cross', upright: 'upright', level: 'level' }[p.strips.where]}: ${strip.name} strips ${formatFine(p.strips.thicknessMm, shop.lengths)} thick, ${formatLength(before[0].lengthMm, shop.lengths)} long.`,
+          ]
+        : []),
     ];
   },
 });

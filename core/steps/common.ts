@@ -8,7 +8,11 @@ import type { Finding } from './step.ts';
 export const scaleShare = (heats: number, shop: Shop): number => 1 - (1 - shop.scalePerHeat) ** heats;
 
 /** Every billet after so many heats, and the scale that fell. */
-export function heated(before: readonly Billet[], heats: number, shop: Shop): { after: Billet[]; losses: Loss[] } {
+export function heated(
+  before: readonly Billet[],
+  heats: number,
+  shop: Shop,
+): { after: Billet[]; losses: Loss[] } {
   const { after, lost } = eachAlike(before, (billet) => loseSkin(billet, scaleShare(heats, shop), shop));
   return { after, losses: heats > 0 ? [{ cause: 'scale', volumes: lost }] : [] };
 }
@@ -26,16 +30,25 @@ export const error = (code: string, text: string, more: Partial<Finding> = {}): 
 
 /** The bar must be one, and welded: what is wrong otherwise. */
 export function needsOneBar(before: readonly Billet[]): Finding[] {
-  if (before.length === 0) return [error('nothing', 'There is no steel here yet: begin the lane with a stack.')];
+  if (before.length === 0)
+    return [error('nothing', 'There is no steel here yet: begin the lane with a stack.')];
   if (before.length > 1)
-    return [error('pieces', `There are ${before.length} loose pieces: arrange them into one block first.`, { remedy: { label: 'Arrange them', insertBefore: 'assemble' } })];
+    return [
+      error('pieces', `There are ${before.length} loose pieces: arrange them into one block first.`, {
+        remedy: { label: 'Arrange them', insertBefore: 'assemble' },
+      }),
+    ];
   return [];
 }
 
 export function needsWelded(before: readonly Billet[]): Finding[] {
   if (before.length === 0) return needsOneBar(before);
   if (before.some((b) => b.loose))
-    return [error('loose', 'The seams are not welded yet: weld before this.', { remedy: { label: 'Weld first', insertBefore: 'weld' } })];
+    return [
+      error('loose', 'The seams are not welded yet: weld before this.', {
+        remedy: { label: 'Weld first', insertBefore: 'weld' },
+      }),
+    ];
   return [];
 }
 
@@ -45,7 +58,14 @@ export function needsMaterials(ids: readonly string[], shop: Shop, parameter: st
 }
 
 /** Whether a section is large enough to be drawn down to an area: otherwise an error that says so. */
-export function needsSteelFor(before: readonly Billet[], widthMm: number, heightMm: number, shop: Shop, heats: number, parameter: string): Finding[] {
+export function needsSteelFor(
+  before: readonly Billet[],
+  widthMm: number,
+  heightMm: number,
+  shop: Shop,
+  heats: number,
+  parameter: string,
+): Finding[] {
   const [bar] = before;
   const { widthMm: w, heightMm: h } = sizeOf(bar);
   const area = (bar.lengthMm > 0 ? sectionArea(bar) : 0) * (1 - scaleShare(heats, shop));
@@ -55,11 +75,18 @@ export function needsSteelFor(before: readonly Billet[], widthMm: number, height
     error(
       'too small',
       `The bar is only ${formatSizes([w, h], shop.lengths)}: it cannot be drawn up to ${formatSizes([widthMm, heightMm], shop.lengths)}.`,
-      { parameter, remedy: widthMm === heightMm ? { label: `Draw to ${formatSizes([largest, largest], shop.lengths)}`, set: { sideMm: largest } } : undefined },
+      {
+        parameter,
+        remedy:
+          widthMm === heightMm
+            ? { label: `Draw to ${formatSizes([largest, largest], shop.lengths)}`, set: { sideMm: largest } }
+            : undefined,
+      },
     ),
   ];
 }
 
-const sectionArea = (bar: Billet): number => Object.values(bar.volumes).reduce((a, b) => a + b, 0) / bar.lengthMm;
+const sectionArea = (bar: Billet): number =>
+  Object.values(bar.volumes).reduce((a, b) => a + b, 0) / bar.lengthMm;
 
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

@@ -44,12 +44,27 @@ export const cut = defineMove({
     const length = pieceLength(cutting);
     if (length <= 0) {
       const needed = p.cropAMm + p.cropBMm + cutCount(cutting) * cutting.kerfMm;
-      return [error('too short', `The bar is ${formatLength(before[0].lengthMm, shop.lengths)} long; crops and kerfs alone take ${formatLength(needed, shop.lengths)}.`, { parameter: 'pieces' })];
+      return [
+        error(
+          'too short',
+          `The bar is ${formatLength(before[0].lengthMm, shop.lengths)} long; crops and kerfs alone take ${formatLength(needed, shop.lengths)}.`,
+          { parameter: 'pieces' },
+        ),
+      ];
     }
     const width = volumeOf(before[0]) / before[0].lengthMm;
     if (length < STUBBY * Math.sqrt(width))
-      findings.push({ code: 'stubby', severity: 'warning', parameter: 'pieces', text: `The pieces are ${formatLength(length, shop.lengths)} long, shorter than they are wide: hard to hold and to weld. Start longer or cut fewer.` });
-    findings.push({ code: 'saw', severity: 'caution', text: 'Saws and grinders: face shield, no gloves near rotating tools. Keep a fire watch for an hour after hot work.' });
+      findings.push({
+        code: 'stubby',
+        severity: 'warning',
+        parameter: 'pieces',
+        text: `The pieces are ${formatLength(length, shop.lengths)} long, shorter than they are wide: hard to hold and to weld. Start longer or cut fewer.`,
+      });
+    findings.push({
+      code: 'saw',
+      severity: 'caution',
+      text: 'Saws and grinders: face shield, no gloves near rotating tools. Keep a fire watch for an hour after hot work.',
+    });
     return findings;
   },
   apply([bar], p, shop) {
@@ -65,7 +80,10 @@ export const cut = defineMove({
       piece: { number: i + 1, fromMm, toMm },
     }));
     const losses: Loss[] = [
-      { cause: 'kerf', volumes: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm) },
+      {
+        cause: 'kerf',
+        volumes: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm),
+      },
       { cause: 'crop', volumes: scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm) },
     ];
     return { after, losses: losses.filter((l) => totalVolume(addVolumes(l.volumes)) > 0), added: {} };
@@ -74,7 +92,10 @@ export const cut = defineMove({
     const cutting = pieceCut(bar, p, shop);
     const { marksMm, largestDifferenceMm } = sawMarks(cutting, shop.lengths);
     const marks = marksMm.map((mm) => formatLength(mm, shop.lengths)).join(', ');
-    const difference = largestDifferenceMm > 1e-6 ? ` Rounding leaves at most ${formatFine(largestDifferenceMm, shop.lengths)} between pieces.` : '';
+    const difference =
+      largestDifferenceMm > 1e-6
+        ? ` Rounding leaves at most ${formatFine(largestDifferenceMm, shop.lengths)} between pieces.`
+        : '';
     return [
       `Number the ${p.pieces} pieces from end A and write the number and A or B on both ends of each, before sawing.`,
       ...(marksMm.length > 0 ? [`Saw on the far side of the marks, from end A: ${marks}.${difference}`] : []),

@@ -21,7 +21,9 @@ const parameters = z.discriminatedUnion('shape', [
 export type DrawParameters = z.infer<typeof parameters>;
 
 const target = (p: DrawParameters): { widthMm: number; heightMm: number } =>
-  p.shape === 'square' ? { widthMm: p.sideMm, heightMm: p.sideMm } : { widthMm: p.widthMm, heightMm: p.thicknessMm };
+  p.shape === 'square'
+    ? { widthMm: p.sideMm, heightMm: p.sideMm }
+    : { widthMm: p.widthMm, heightMm: p.thicknessMm };
 
 /** The passes for one bar, as it is after its scale has fallen. */
 export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
@@ -39,7 +41,12 @@ function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
   const reached = byHeight ? plan.reachesHeightMm : plan.reachesWidthMm;
   const wanted = byHeight ? to.heightMm : to.widthMm;
   if (reached >= wanted * (1 - SHORT_OF_WIDTH)) return [];
-  const [parameter, word] = p.shape === 'square' ? ['sideMm', 'side'] : byHeight ? ['thicknessMm', 'thickness'] : ['widthMm', 'width'];
+  const [parameter, word] =
+    p.shape === 'square'
+      ? ['sideMm', 'side']
+      : byHeight
+        ? ['thicknessMm', 'thickness']
+        : ['widthMm', 'width'];
   const possible = Math.floor(reached * 10) / 10;
   return [
     {
@@ -47,7 +54,10 @@ function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
       severity: 'warning',
       parameter,
       text: `Under ${formatLength(shop.biteMm, shop.lengths)} bites the bar spreads only to a ${word} of ${formatLength(reached, shop.lengths)}, not ${formatLength(wanted, shop.lengths)}. Longer bites spread more, or start wider.`,
-      remedy: { label: `Make the ${word} ${formatLength(possible, shop.lengths)}`, set: { [parameter]: possible } },
+      remedy: {
+        label: `Make the ${word} ${formatLength(possible, shop.lengths)}`,
+        set: { [parameter]: possible },
+      },
     },
   ];
 }
@@ -66,11 +76,22 @@ export const draw = defineMove({
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
     const to = target(p);
-    const small = needsSteelFor(before, to.widthMm, to.heightMm, shop, p.heats, p.shape === 'square' ? 'sideMm' : 'widthMm');
+    const small = needsSteelFor(
+      before,
+      to.widthMm,
+      to.heightMm,
+      shop,
+      p.heats,
+      p.shape === 'square' ? 'sideMm' : 'widthMm',
+    );
     if (small.length > 0) return small;
     return [
       ...spreadFinding(before[0], p, shop),
-      { code: 'press', severity: 'caution', text: 'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.' },
+      {
+        code: 'press',
+        severity: 'caution',
+        text: 'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.',
+      },
     ];
   },
   apply(before, p, shop) {

@@ -21,9 +21,12 @@ export const count = (label: string, least: number, most: number) =>
     .max(most, `${label} may be at most ${most}`);
 
 export const angleDeg = (label: string, least: number, most: number) =>
-  number(label).min(least, `${label} must be at least ${least}°`).max(most, `${label} may be at most ${most}°`);
+  number(label)
+    .min(least, `${label} must be at least ${least}°`)
+    .max(most, `${label} may be at most ${most}°`);
 
 /** Times in the fire: each costs scale. */
 export const heats = count('Heats', 0, 40);
 
-export const materialId = (label: string) => z.string({ error: `${label} must name a material` }).min(1, `${label} must name a material`);
+export const materialId = (label: string) =>
+  z.string({ error: `${label} must name a material` }).min(1, `${label} must name a material`);

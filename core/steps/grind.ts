@@ -34,8 +34,18 @@ export const grind = defineMove({
     const { widthMm, heightMm } = sizeOf(before[0]);
     const findings: Finding[] = [];
     if (p.topMm + p.bottomMm >= heightMm || p.leftMm + p.rightMm >= widthMm)
-      findings.push(error('nothing left', `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: this grinds it away.`, { parameter: p.topMm + p.bottomMm >= heightMm ? 'topMm' : 'leftMm' }));
-    findings.push({ code: 'grinder', severity: 'caution', text: 'Belt and wheel break: face shield, respirator, hearing protection; a stop behind the work on a magnetic chuck.' });
+      findings.push(
+        error(
+          'nothing left',
+          `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: this grinds it away.`,
+          { parameter: p.topMm + p.bottomMm >= heightMm ? 'topMm' : 'leftMm' },
+        ),
+      );
+    findings.push({
+      code: 'grinder',
+      severity: 'caution',
+      text: 'Belt and wheel break: face shield, respirator, hearing protection; a stop behind the work on a magnetic chuck.',
+    });
     return findings;
   },
   apply(before, p, shop) {
@@ -53,9 +63,13 @@ export const grind = defineMove({
     return { after, losses, added: {} };
   },
   say(before, p, shop) {
-    const faces = depths(p).filter(([, d]) => d > 0).map(([face, d]) => `${face} ${formatFine(d, shop.lengths)}`);
+    const faces = depths(p)
+      .filter(([, d]) => d > 0)
+      .map(([face, d]) => `${face} ${formatFine(d, shop.lengths)}`);
     const { widthMm, heightMm } = sizeOf(before[0]);
     const left = formatSizes([widthMm - p.leftMm - p.rightMm, heightMm - p.topMm - p.bottomMm], shop.lengths);
-    return faces.length === 0 ? ['Nothing is ground.'] : [`Grind flat and square: ${faces.join(', ')}. ${left} remains.`];
+    return faces.length === 0
+      ? ['Nothing is ground.']
+      : [`Grind flat and square: ${faces.join(', ')}. ${left} remains.`];
   },
 });

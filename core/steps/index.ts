@@ -17,6 +17,7 @@ export type ParametersOf<K extends MoveKind> = (typeof MOVES)[K] extends Move<st
 export const MOVE_KINDS = Object.keys(MOVES) as [MoveKind, ...MoveKind[]];
 
 /** A move by its kind, with its parameter type set aside: the plan's schema has already matched the two. */
-export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> => MOVES[kind] as unknown as Move<MoveKind, unknown>;
+export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
+  MOVES[kind] as unknown as Move<MoveKind, unknown>;
 
 export type { Finding, Move, Outcome, Remedy, Severity } from './step.ts';

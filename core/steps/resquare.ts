@@ -59,7 +59,12 @@ export const resquare = defineMove({
     const findings: Finding[] = [];
     const { widthMm, heightMm } = sizeOf(before[0]);
     if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
-      findings.push({ code: 'not square', severity: 'warning', text: `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: draw it square first, or the layers will not run to the corners.`, remedy: { label: 'Draw square first', insertBefore: 'draw' } });
+      findings.push({
+        code: 'not square',
+        severity: 'warning',
+        text: `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: draw it square first, or the layers will not run to the corners.`,
+        remedy: { label: 'Draw square first', insertBefore: 'draw' },
+      });
     if (p.errorDeg !== 0) {
       const trued = grindTrue(p.sideMm, radians(p.errorDeg));
       findings.push({
@@ -70,7 +75,11 @@ export const resquare = defineMove({
         remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
       });
     }
-    findings.push({ code: 'press', severity: 'caution', text: 'The bar stands on its corner until it has flats: hold it firmly by the handle, nothing between the dies but steel, stay out of the line of the ram.' });
+    findings.push({
+      code: 'press',
+      severity: 'caution',
+      text: 'The bar stands on its corner until it has flats: hold it firmly by the handle, nothing between the dies but steel, stay out of the line of the ram.',
+    });
     return findings;
   },
   apply(before, p, shop) {

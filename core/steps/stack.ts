@@ -17,7 +17,10 @@ const layer = z.strictObject({
 /** Flat strips laid on one another, bottom first; the pattern is repeated until there are `layers` of them. Lengths mm. */
 const parameters = z.strictObject({
   layers: count('Layers', 1, 500),
-  pattern: z.array(layer).min(1, 'The pattern needs at least one layer').max(60, 'The pattern may hold at most 60 layers'),
+  pattern: z
+    .array(layer)
+    .min(1, 'The pattern needs at least one layer')
+    .max(60, 'The pattern may hold at most 60 layers'),
   widthMm: lengthMm('Width', MOST_SECTION_MM),
   lengthMm: lengthMm('Length'),
 });
@@ -30,7 +33,8 @@ const TONES_APART = 0.15;
 export const stackLayers = (p: StackParameters): StackParameters['pattern'] =>
   Array.from({ length: p.layers }, (_, i) => p.pattern[i % p.pattern.length]);
 
-export const stackHeight = (p: StackParameters): number => stackLayers(p).reduce((sum, l) => sum + l.thicknessMm, 0);
+export const stackHeight = (p: StackParameters): number =>
+  stackLayers(p).reduce((sum, l) => sum + l.thicknessMm, 0);
 
 function alikeTones(p: StackParameters, { materials }: Parameters<typeof materialCode>[0]): Finding[] {
   if (p.pattern.length < 2 || p.layers < 2) return [];
@@ -38,7 +42,14 @@ function alikeTones(p: StackParameters, { materials }: Parameters<typeof materia
   const spread = Math.max(...tones.map((m) => m.tone)) - Math.min(...tones.map((m) => m.tone));
   if (spread >= TONES_APART) return [];
   const names = [...new Set(tones.map((m) => m.name))].join(' and ');
-  return [{ code: 'alike', severity: 'warning', text: `${names} etch too alike to read as a pattern: ${spread.toFixed(2)} apart in tone, ${TONES_APART} is wanted.`, parameter: 'pattern' }];
+  return [
+    {
+      code: 'alike',
+      severity: 'warning',
+      text: `${names} etch too alike to read as a pattern: ${spread.toFixed(2)} apart in tone, ${TONES_APART} is wanted.`,
+      parameter: 'pattern',
+    },
+  ];
 }
 
 export const stack = defineMove({
@@ -56,12 +67,21 @@ export const stack = defineMove({
     lengthMm: 200,
   }),
   check(_before, p, shop) {
-    const missing = needsMaterials(p.pattern.map((l) => l.material), shop, 'pattern');
+    const missing = needsMaterials(
+      p.pattern.map((l) => l.material),
+      shop,
+      'pattern',
+    );
     if (missing.length > 0) return missing;
     const height = stackHeight(p);
     const findings = alikeTones(p, shop);
     if (height > MOST_SECTION_MM)
-      findings.push({ code: 'too tall', severity: 'error', text: `The stack would be ${formatLength(height, shop.lengths)} tall; at most ${formatLength(MOST_SECTION_MM, shop.lengths)} can be planned.`, parameter: 'layers' });
+      findings.push({
+        code: 'too tall',
+        severity: 'error',
+        text: `The stack would be ${formatLength(height, shop.lengths)} tall; at most ${formatLength(MOST_SECTION_MM, shop.lengths)} can be planned.`,
+        parameter: 'layers',
+      });
     return findings;
   },
   apply(_before, p, shop) {
@@ -69,11 +89,17 @@ export const stack = defineMove({
     const heightMm = stackHeight(p);
     let top = -heightMm / 2;
     const tops = layers.map((l) => (top += l.thicknessMm));
-    const volumes = addVolumes(...layers.map((l) => ({ [l.material]: l.thicknessMm * p.widthMm * p.lengthMm })));
+    const volumes = addVolumes(
+      ...layers.map((l) => ({ [l.material]: l.thicknessMm * p.widthMm * p.lengthMm })),
+    );
     const billet = {
       outline: rectangle(p.widthMm, heightMm),
       lengthMm: p.lengthMm,
-      field: new LayersField(-heightMm / 2, tops, layers.map((l) => materialCode(shop, l.material))),
+      field: new LayersField(
+        -heightMm / 2,
+        tops,
+        layers.map((l) => materialCode(shop, l.material)),
+      ),
       volumes,
       loose: layers.length > 1,
       bandMm: Math.min(...layers.map((l) => l.thicknessMm)),
@@ -82,7 +108,10 @@ export const stack = defineMove({
     return { after: [billet], losses: [], added: volumes };
   },
   say(_before, p, shop) {
-    const kinds = p.pattern.map((l) => `${materialById(shop.materials, l.material)?.name ?? l.material} ${formatFine(l.thicknessMm, shop.lengths)}`);
+    const kinds = p.pattern.map(
+      (l) =>
+        `${materialById(shop.materials, l.material)?.name ?? l.material} ${formatFine(l.thicknessMm, shop.lengths)}`,
+    );
     return [
       `Cut ${plural(p.layers, 'strip')} ${formatSizes([p.widthMm, p.lengthMm], shop.lengths)}; grind every faying face bright.`,
       `Stack from the bottom, in turn: ${kinds.join(', ')}. It stands ${formatLength(stackHeight(p), shop.lengths)} tall.`,

@@ -7,8 +7,7 @@ export type Severity = 'error' | 'warning' | 'note' | 'caution';
 
 /** A change that answers a finding with one press: new values for this step's numbers, or another move put before it. */
 export type Remedy = { label: string } & (
-  | { set: Readonly<Record<string, unknown>> }
-  | { insertBefore: string }
+  { set: Readonly<Record<string, unknown>> } | { insertBefore: string }
 );
 
 /** Something a maker should know about a step. An error stops the plan here; the rest is advice. */

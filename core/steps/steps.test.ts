@@ -16,7 +16,8 @@ const bar = (moves: Moves) => {
   if (!after) throw new Error(findings.map((f) => f.text).join());
   return after[0];
 };
-const findingOf = (moves: Moves, code: string, more = {}) => last(moves, more).findings.find((f) => f.code === code);
+const findingOf = (moves: Moves, code: string, more = {}) =>
+  last(moves, more).findings.find((f) => f.code === code);
 
 const QUARTER = [stackOf(9), weldIt, drawSquare(30), resquareTo(26), cutInto(4)] as const;
 
@@ -30,7 +31,10 @@ function mismatch(moves: Moves, seam: 'upright' | 'level', zShare = 0.5): number
     const at = ((i + 0.5) / n - 0.5) * widthMm;
     const eps = 1e-6;
     const z = zShare * b.lengthMm;
-    const [p, q] = seam === 'upright' ? [codeAt(b.field, -eps, at, z), codeAt(b.field, eps, at, z)] : [codeAt(b.field, at, -eps, z), codeAt(b.field, at, eps, z)];
+    const [p, q] =
+      seam === 'upright'
+        ? [codeAt(b.field, -eps, at, z), codeAt(b.field, eps, at, z)]
+        : [codeAt(b.field, at, -eps, z), codeAt(b.field, at, eps, z)];
     if (p !== q) differ++;
   }
   return differ / n;
@@ -53,8 +57,13 @@ describe('four-ways', () => {
   });
 
   it('with one piece put in the wrong way show it at its seams', () => {
-    const places = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: i === 3 ? 'turned 90°' : ['as it lies', 'rolled left–right', 'rolled top–bottom'][i] }));
-    expect(mismatch([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'upright')).toBeGreaterThan(0.1);
+    const places = [1, 2, 3, 4].map((piece, i) => ({
+      piece,
+      orientation: i === 3 ? 'turned 90°' : ['as it lies', 'rolled left–right', 'rolled top–bottom'][i],
+    }));
+    expect(
+      mismatch([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'upright'),
+    ).toBeGreaterThan(0.1);
   });
 
   it('take strips as a cross, and the size that goes with it', () => {
@@ -70,12 +79,26 @@ describe('four-ways', () => {
   });
 
   it('laid all eight ways show what the group says', () => {
-    const corner = [stackOf(2, 30, 15), weldIt, ['grind', { topMm: 0, bottomMm: 0, leftMm: 0, rightMm: 0 }], drawSquare(20), cutInto(1)] as Moves;
+    const corner = [
+      stackOf(2, 30, 15),
+      weldIt,
+      ['grind', { topMm: 0, bottomMm: 0, leftMm: 0, rightMm: 0 }],
+      drawSquare(20),
+      cutInto(1),
+    ] as Moves;
     const piece = bar(corner);
     for (const orientation of ORIENTATION_NAMES) {
-      const laid = bar([...corner, ['assemble', { columns: 1, rows: 1, layout: 'free', places: [{ piece: 1, orientation }] }]]);
+      const laid = bar([
+        ...corner,
+        ['assemble', { columns: 1, rows: 1, layout: 'free', places: [{ piece: 1, orientation }] }],
+      ]);
       const top = codeAt(piece.field, 0, 5);
-      const shown = [codeAt(laid.field, 0, 5), codeAt(laid.field, -5, 0), codeAt(laid.field, 0, -5), codeAt(laid.field, 5, 0)];
+      const shown = [
+        codeAt(laid.field, 0, 5),
+        codeAt(laid.field, -5, 0),
+        codeAt(laid.field, 0, -5),
+        codeAt(laid.field, 5, 0),
+      ];
       const i = ORIENTATION_NAMES.indexOf(orientation);
       const up = [0, 1, 2, 3, 0, 1, 2, 3][i];
       expect(shown[up], orientation).toBe(top);
@@ -84,13 +107,28 @@ describe('four-ways', () => {
   });
 
   it('are refused with too few pieces, a piece twice, an oblong turned, a wrong count', () => {
-    expect(findingOf([...QUARTER.slice(0, 4), cutInto(3), fourWay('mirrored')], 'too few')?.text).toContain('2 × 2 takes 4 pieces');
+    expect(findingOf([...QUARTER.slice(0, 4), cutInto(3), fourWay('mirrored')], 'too few')?.text).toContain(
+      '2 × 2 takes 4 pieces',
+    );
     const places = [1, 1, 2, 3].map((piece) => ({ piece, orientation: 'as it lies' }));
-    expect(findingOf([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'twice')?.severity).toBe('error');
-    const oblong = [stackOf(8, 40), weldIt, ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 20, heats: 1 }], cutInto(4)] as Moves;
+    expect(
+      findingOf([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]], 'twice')
+        ?.severity,
+    ).toBe('error');
+    const oblong = [
+      stackOf(8, 40),
+      weldIt,
+      ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 20, heats: 1 }],
+      cutInto(4),
+    ] as Moves;
     expect(findingOf([...oblong, fourWay('turned')], 'misfit')?.text).toContain('oblong');
     expect(findingOf([...oblong, fourWay('mirrored')], 'misfit')).toBeUndefined();
-    expect(findingOf([...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places: places.slice(0, 2) }]], 'places')?.severity).toBe('error');
+    expect(
+      findingOf(
+        [...QUARTER, ['assemble', { columns: 2, rows: 2, layout: 'free', places: places.slice(0, 2) }]],
+        'places',
+      )?.severity,
+    ).toBe('error');
   });
 
   it('set spare pieces aside as a stated loss', () => {
@@ -102,7 +140,10 @@ describe('four-ways', () => {
 
 describe('tiles', () => {
   const SQUARE = [stackOf(9), weldIt, drawSquare(30), resquareTo(26)] as const;
-  const tiles = (angleDeg: number, lay: unknown): Moves => [...SQUARE, ['tile', { angleDeg, thicknessMm: 12, lay }]];
+  const tiles = (angleDeg: number, lay: unknown): Moves => [
+    ...SQUARE,
+    ['tile', { angleDeg, thicknessMm: 12, lay }],
+  ];
 
   /** Largest share of a joint's edge that differs, over all joints, on the top or bottom face. */
   function worstJoint(moves: Moves, side: 1 | -1): number {
@@ -166,21 +207,40 @@ describe('tiles', () => {
       const b = bar(tiles(angle, 'as they lie'));
       const slide = 1 / Math.tan((angle * Math.PI) / 180);
       for (const z of [31.3, 33.7, 37.1, 40.9])
-        for (const deeper of [1, 2.5]) expect(codeAt(b.field, 4.2, 5, z)).toBe(codeAt(b.field, 4.2, 5 - deeper, z + deeper * slide));
+        for (const deeper of [1, 2.5])
+          expect(codeAt(b.field, 4.2, 5, z)).toBe(codeAt(b.field, 4.2, 5 - deeper, z + deeper * slide));
     }
   });
 
   it('are refused when none fits, and say when fewer fit than asked', () => {
-    expect(findingOf([stackOf(9, 40, 3, 20), weldIt, ['tile', { angleDeg: 30, thicknessMm: 10, lay: 'as they lie' }]], 'too short')?.severity).toBe('error');
-    expect(findingOf([...SQUARE, ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'as they lie', count: 90 }]], 'fewer')?.remedy).toMatchObject({ set: { count: expect.any(Number) } });
+    expect(
+      findingOf(
+        [stackOf(9, 40, 3, 20), weldIt, ['tile', { angleDeg: 30, thicknessMm: 10, lay: 'as they lie' }]],
+        'too short',
+      )?.severity,
+    ).toBe('error');
+    expect(
+      findingOf(
+        [...SQUARE, ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'as they lie', count: 90 }]],
+        'fewer',
+      )?.remedy,
+    ).toMatchObject({ set: { count: expect.any(Number) } });
   });
 });
 
 describe('re-square', () => {
   it('turns the middle line of the layers by 45° and the angle error', () => {
-    for (const [turn, sign] of [['left', 1], ['right', -1]] as const)
+    for (const [turn, sign] of [
+      ['left', 1],
+      ['right', -1],
+    ] as const)
       for (const errorDeg of [0, 5, -8]) {
-        const b = bar([stackOf(2, 40, 20), weldIt, drawSquare(30), ['resquare', { turn, sideMm: 26, errorDeg, heats: 0 }]]);
+        const b = bar([
+          stackOf(2, 40, 20),
+          weldIt,
+          drawSquare(30),
+          ['resquare', { turn, sideMm: 26, errorDeg, heats: 0 }],
+        ]);
         const line = ((45 * sign + errorDeg) * Math.PI) / 180;
         for (const r of [3, 8, 13]) {
           const side = (off: number) => codeAt(b.field, r * Math.cos(line + off), r * Math.sin(line + off));
@@ -192,7 +252,12 @@ describe('re-square', () => {
   it('paints the ideal map: field and map agree at every point, both ways of turning', () => {
     for (const turn of ['left', 'right'] as const) {
       const before = bar([stackOf(12, 40, 2), weldIt, drawSquare(30)]);
-      const after = bar([stackOf(12, 40, 2), weldIt, drawSquare(30), ['resquare', { turn, sideMm: 30, errorDeg: 0, heats: 0 }]]);
+      const after = bar([
+        stackOf(12, 40, 2),
+        weldIt,
+        drawSquare(30),
+        ['resquare', { turn, sideMm: 30, errorDeg: 0, heats: 0 }],
+      ]);
       let differ = 0;
       for (let i = 0; i < 60; i++)
         for (let j = 0; j < 60; j++) {
@@ -210,22 +275,94 @@ describe('re-square', () => {
     // Handbook, geometry: loss sin 2δ/(1 + sin 2δ) = 12.2 % at 4°.
     expect(f.text).toContain('12.2 %');
     expect(f.remedy).toMatchObject({ set: { errorDeg: 0 } });
-    expect(findingOf([stackOf(9), weldIt, ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 24, heats: 1 }], resquareTo(20)], 'not square')?.severity).toBe('warning');
+    expect(
+      findingOf(
+        [
+          stackOf(9),
+          weldIt,
+          ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 24, heats: 1 }],
+          resquareTo(20),
+        ],
+        'not square',
+      )?.severity,
+    ).toBe('warning');
   });
 });
 
 describe('findings', () => {
   it.each([
-    ['copper in a weld at 1200 °C', [['stack', { layers: 3, pattern: [{ material: '1084', thicknessMm: 5 }, { material: 'copper', thicknessMm: 1 }], widthMm: 40, lengthMm: 200 }], weldIt], 'no window', 'error'],
+    [
+      'copper in a weld at 1200 °C',
+      [
+        [
+          'stack',
+          {
+            layers: 3,
+            pattern: [
+              { material: '1084', thicknessMm: 5 },
+              { material: 'copper', thicknessMm: 1 },
+            ],
+            widthMm: 40,
+            lengthMm: 200,
+          },
+        ],
+        weldIt,
+      ],
+      'no window',
+      'error',
+    ],
     ['a cold weld', [stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold', 'warning'],
     ['a burning weld', [stackOf(5), ['weld', { heats: 1, temperatureC: 1350 }]], 'too hot', 'error'],
     ['a weld without a heat', [stackOf(5), ['weld', { heats: 0, temperatureC: 1200 }]], 'no heat', 'error'],
     ['welding pieces', [...QUARTER, weldIt], 'pieces', 'error'],
-    ['tones alike', [['stack', { layers: 8, pattern: [{ material: '1084', thicknessMm: 3 }, { material: '1080', thicknessMm: 3 }], widthMm: 40, lengthMm: 200 }]], 'alike', 'warning'],
-    ['an unknown steel', [['stack', { layers: 1, pattern: [{ material: 'mithril', thicknessMm: 3 }], widthMm: 40, lengthMm: 200 }]], 'material', 'error'],
+    [
+      'tones alike',
+      [
+        [
+          'stack',
+          {
+            layers: 8,
+            pattern: [
+              { material: '1084', thicknessMm: 3 },
+              { material: '1080', thicknessMm: 3 },
+            ],
+            widthMm: 40,
+            lengthMm: 200,
+          },
+        ],
+      ],
+      'alike',
+      'warning',
+    ],
+    [
+      'an unknown steel',
+      [
+        [
+          'stack',
+          { layers: 1, pattern: [{ material: 'mithril', thicknessMm: 3 }], widthMm: 40, lengthMm: 200 },
+        ],
+      ],
+      'material',
+      'error',
+    ],
     ['drawing up', [stackOf(5), weldIt, drawSquare(80)], 'too small', 'error'],
-    ['wider than it spreads', [stackOf(8), weldIt, drawSquare(20), ['draw', { shape: 'flat', widthMm: 60, thicknessMm: 4, heats: 1 }]], 'spread', 'warning'],
-    ['grinding it away', [stackOf(5), ['grind', { topMm: 10, bottomMm: 10, leftMm: 0, rightMm: 0 }]], 'nothing left', 'error'],
+    [
+      'wider than it spreads',
+      [
+        stackOf(8),
+        weldIt,
+        drawSquare(20),
+        ['draw', { shape: 'flat', widthMm: 60, thicknessMm: 4, heats: 1 }],
+      ],
+      'spread',
+      'warning',
+    ],
+    [
+      'grinding it away',
+      [stackOf(5), ['grind', { topMm: 10, bottomMm: 10, leftMm: 0, rightMm: 0 }]],
+      'nothing left',
+      'error',
+    ],
     ['a cut too many', [stackOf(5), weldIt, cutInto(60), fourWay('alike')], 'spare', 'note'],
     ['a bar used up by the saw', [stackOf(5, 40, 3, 8), weldIt, cutInto(8)], 'too short', 'error'],
     ['stubby pieces', [stackOf(5, 40, 3, 100), weldIt, cutInto(20)], 'stubby', 'warning'],
@@ -234,14 +371,24 @@ describe('findings', () => {
   });
 
   it('by remedy go away', () => {
-    const cold = findingOf([stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold')!.remedy as { set: object };
-    expect(findingOf([stackOf(5), ['weld', { heats: 1, ...(cold.set as { temperatureC: number }) }]], 'too cold')).toBeUndefined();
-    const up = findingOf([stackOf(10), weldIt, drawSquare(80)], 'too small')!.remedy as unknown as { set: { sideMm: number } };
+    const cold = findingOf([stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold')!.remedy as {
+      set: object;
+    };
+    expect(
+      findingOf([stackOf(5), ['weld', { heats: 1, ...(cold.set as { temperatureC: number }) }]], 'too cold'),
+    ).toBeUndefined();
+    const up = findingOf([stackOf(10), weldIt, drawSquare(80)], 'too small')!.remedy as unknown as {
+      set: { sideMm: number };
+    };
     expect(last([stackOf(10), weldIt, drawSquare(up.set.sideMm)]).after).not.toBeNull();
   });
 
   it('include the usual caution wherever fire, press or saw is used', () => {
-    for (const moves of [[stackOf(5), weldIt], [stackOf(5), weldIt, drawSquare(12)], [stackOf(5), weldIt, cutInto(3)]] as Moves[])
+    for (const moves of [
+      [stackOf(5), weldIt],
+      [stackOf(5), weldIt, drawSquare(12)],
+      [stackOf(5), weldIt, cutInto(3)],
+    ] as Moves[])
       expect(last(moves).findings.some((f) => f.severity === 'caution')).toBe(true);
   });
 });
@@ -249,19 +396,39 @@ describe('findings', () => {
 describe('every move', () => {
   it('begins with numbers that its own schema and check accept', () => {
     const shop = makeShop();
-    const before = { stack: [], weld: [stackOf(9)], draw: [stackOf(9), weldIt], resquare: [stackOf(9), weldIt, drawSquare(25)], cut: [stackOf(9), weldIt], grind: [stackOf(9)], assemble: QUARTER, tile: [stackOf(9), weldIt, drawSquare(25)] };
+    const before = {
+      stack: [],
+      weld: [stackOf(9)],
+      draw: [stackOf(9), weldIt],
+      resquare: [stackOf(9), weldIt, drawSquare(25)],
+      cut: [stackOf(9), weldIt],
+      grind: [stackOf(9)],
+      assemble: QUARTER,
+      tile: [stackOf(9), weldIt, drawSquare(25)],
+    };
     for (const kind of MOVE_KINDS) {
       const move = moveOf(kind);
       const there = before[kind].length ? last(before[kind] as Moves).after! : [];
       const parameters = move.begin(there, shop);
       expect(move.parameters.safeParse(parameters).success, kind).toBe(true);
-      expect(move.check(there, parameters, shop).filter((f) => f.severity === 'error'), kind).toEqual([]);
+      expect(
+        move.check(there, parameters, shop).filter((f) => f.severity === 'error'),
+        kind,
+      ).toEqual([]);
     }
   });
 
   it('speaks in the units asked for', () => {
-    const moves = [...QUARTER, fourWay('mirrored'), weldIt, drawSquare(25), ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'every other rolled' }]] as Moves;
-    const inches = evaluate(planOf(moves, { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F' } }));
+    const moves = [
+      ...QUARTER,
+      fourWay('mirrored'),
+      weldIt,
+      drawSquare(25),
+      ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'every other rolled' }],
+    ] as Moves;
+    const inches = evaluate(
+      planOf(moves, { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F' } }),
+    );
     const said = inches.lanes[0].steps.flatMap((s) => sayStep(s, inches.shop)).join('\n');
     expect(said).toContain('2192 °F');
     expect(said).toMatch(/\d\/\d+"/);

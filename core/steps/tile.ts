@@ -93,7 +93,11 @@ export const tile = defineMove({
   parameters,
   begin(before) {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;
-    return { angleDeg: 45, thicknessMm: Math.max(4, Math.round(height / 2)), lay: 'every other rolled' as const };
+    return {
+      angleDeg: 45,
+      thicknessMm: Math.max(4, Math.round(height / 2)),
+      lay: 'every other rolled' as const,
+    };
   },
   check(before, p, shop) {
     const missing = [...needsOneBar(before), ...needsWelded(before)];
@@ -101,13 +105,35 @@ export const tile = defineMove({
     const [bar] = before;
     const sizes = sizesOf(bar, p, shop);
     if (sizes.count < 1)
-      return [error('too short', `Not one tile fits: the bar is ${formatLength(bar.lengthMm, shop.lengths)} long, the slant takes ${formatLength(sizes.setbackMm, shop.lengths)} and a tile ${formatLength(sizes.pitchMm, shop.lengths)}.`, { parameter: 'thicknessMm' })];
+      return [
+        error(
+          'too short',
+          `Not one tile fits: the bar is ${formatLength(bar.lengthMm, shop.lengths)} long, the slant takes ${formatLength(sizes.setbackMm, shop.lengths)} and a tile ${formatLength(sizes.pitchMm, shop.lengths)}.`,
+          { parameter: 'thicknessMm' },
+        ),
+      ];
     if (sizes.soundMm <= 0)
-      return [error('no sound steel', `${plural(sizes.count, 'tile')} so thick and slanted leave no length that is sound through: cut thinner or steeper, or start longer.`, { parameter: 'thicknessMm' })];
+      return [
+        error(
+          'no sound steel',
+          `${plural(sizes.count, 'tile')} so thick and slanted leave no length that is sound through: cut thinner or steeper, or start longer.`,
+          { parameter: 'thicknessMm' },
+        ),
+      ];
     const findings = checkLays(p, sizes.count, shop);
     if (p.count !== undefined && p.count > sizes.count)
-      findings.push({ code: 'fewer', severity: 'warning', parameter: 'count', text: `Only ${plural(sizes.count, 'tile')} fit in the bar, not ${p.count}.`, remedy: { label: `Cut ${sizes.count}`, set: { count: sizes.count } } });
-    findings.push({ code: 'saw', severity: 'caution', text: 'Saws and grinders: face shield, no gloves near rotating tools; clamp the bar at the slant so that it cannot roll.' });
+      findings.push({
+        code: 'fewer',
+        severity: 'warning',
+        parameter: 'count',
+        text: `Only ${plural(sizes.count, 'tile')} fit in the bar, not ${p.count}.`,
+        remedy: { label: `Cut ${sizes.count}`, set: { count: sizes.count } },
+      });
+    findings.push({
+      code: 'saw',
+      severity: 'caution',
+      text: 'Saws and grinders: face shield, no gloves near rotating tools; clamp the bar at the slant so that it cannot roll.',
+    });
     return findings;
   },
   apply([bar], p, shop) {

@@ -8,7 +8,10 @@ import { type Finding, defineMove } from './step.ts';
 /** Heats in the fire and the temperature, °C. */
 const parameters = z.strictObject({
   heats,
-  temperatureC: z.number({ error: 'Temperature must be a number' }).min(500, 'Temperature must be at least 500 °C').max(1400, 'Temperature may be at most 1400 °C'),
+  temperatureC: z
+    .number({ error: 'Temperature must be a number' })
+    .min(500, 'Temperature must be at least 500 °C')
+    .max(1400, 'Temperature may be at most 1400 °C'),
 });
 
 type Window = { low: number; high: number; lowest: string; highest: string };
@@ -30,11 +33,34 @@ function checkWindow(ids: string[], temperatureC: number, shop: Parameters<typeo
   if (!all) return [];
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
   if (all.low > all.high)
-    return [error('no window', `No welding heat suits everything in this billet: ${all.lowest} wants at least ${degrees(all.low)}, ${all.highest} stands at most ${degrees(all.high)}.`, { parameter: 'temperatureC' })];
+    return [
+      error(
+        'no window',
+        `No welding heat suits everything in this billet: ${all.lowest} wants at least ${degrees(all.low)}, ${all.highest} stands at most ${degrees(all.high)}.`,
+        { parameter: 'temperatureC' },
+      ),
+    ];
   if (temperatureC > all.high)
-    return [error('too hot', `${degrees(temperatureC)} is too hot: ${all.highest} stands at most ${degrees(all.high)}.`, { parameter: 'temperatureC', remedy: { label: `Weld at ${degrees(all.high)}`, set: { temperatureC: all.high } } })];
+    return [
+      error(
+        'too hot',
+        `${degrees(temperatureC)} is too hot: ${all.highest} stands at most ${degrees(all.high)}.`,
+        {
+          parameter: 'temperatureC',
+          remedy: { label: `Weld at ${degrees(all.high)}`, set: { temperatureC: all.high } },
+        },
+      ),
+    ];
   if (temperatureC < all.low)
-    return [{ code: 'too cold', severity: 'warning', parameter: 'temperatureC', text: `${degrees(temperatureC)} is cold for a weld: ${all.lowest} wants at least ${degrees(all.low)}.`, remedy: { label: `Weld at ${degrees(all.low)}`, set: { temperatureC: all.low } } }];
+    return [
+      {
+        code: 'too cold',
+        severity: 'warning',
+        parameter: 'temperatureC',
+        text: `${degrees(temperatureC)} is cold for a weld: ${all.lowest} wants at least ${degrees(all.low)}.`,
+        remedy: { label: `Weld at ${degrees(all.low)}`, set: { temperatureC: all.low } },
+      },
+    ];
   return [];
 }
 
@@ -47,10 +73,29 @@ export const weld = defineMove({
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
-    const findings = checkWindow(Object.keys(before[0].volumes).filter((id) => before[0].volumes[id] > 0), p.temperatureC, shop);
-    if (p.heats === 0) findings.push(error('no heat', 'A weld needs at least one heat.', { parameter: 'heats', remedy: { label: 'One heat', set: { heats: 1 } } }));
-    if (!before[0].loose) findings.push({ code: 'welded', severity: 'note', text: 'Everything here is welded already; this heat only costs scale.' });
-    findings.push({ code: 'fire', severity: 'caution', text: 'Fire: carbon monoxide from the forge, spraying flux. Open doors, alarm, full-face shield, cover your arms. Follow local codes and the makers of forge and flux.' });
+    const findings = checkWindow(
+      Object.keys(before[0].volumes).filter((id) => before[0].volumes[id] > 0),
+      p.temperatureC,
+      shop,
+    );
+    if (p.heats === 0)
+      findings.push(
+        error('no heat', 'A weld needs at least one heat.', {
+          parameter: 'heats',
+          remedy: { label: 'One heat', set: { heats: 1 } },
+        }),
+      );
+    if (!before[0].loose)
+      findings.push({
+        code: 'welded',
+        severity: 'note',
+        text: 'Everything here is welded already; this heat only costs scale.',
+      });
+    findings.push({
+      code: 'fire',
+      severity: 'caution',
+      text: 'Fire: carbon monoxide from the forge, spraying flux. Open doors, alarm, full-face shield, cover your arms. Follow local codes and the makers of forge and flux.',
+    });
     return findings;
   },
   apply(before, p, shop) {

@@ -57,7 +57,8 @@ function nextToken(rest: string): Token {
   const unit = rest.match(/^(?:["″]|[a-z]+)/i)?.[0];
   if (unit !== undefined) {
     const mm = UNIT_MM[unit.toLowerCase()];
-    if (mm === undefined) throw new EntryError(`“${unit}” is not a length unit: write in, ", mm, cm, m or ft`);
+    if (mm === undefined)
+      throw new EntryError(`“${unit}” is not a length unit: write in, ", mm, cm, m or ft`);
     return { kind: 'unit', mm, text: unit };
   }
   const sign = rest.match(/^[-+*×/÷()−]/)?.[0];
@@ -158,7 +159,8 @@ function over(a: Quantity, b: Quantity): Quantity {
  * A number without a unit is in `bareUnit`, or in the unit that stands at the very end of the entry. Value in mm.
  */
 export function parseLength(text: string, bareUnit: 'in' | 'mm'): Parsed<number> {
-  if (text.trim() === '') return unread(`Write a length, such as ${bareUnit === 'in' ? '1 7/16"' : '36.5 mm'}`);
+  if (text.trim() === '')
+    return unread(`Write a length, such as ${bareUnit === 'in' ? '1 7/16"' : '36.5 mm'}`);
   try {
     const unfinished = text.trim().match(/[-+*×/÷(−]$/);
     if (unfinished) throw new EntryError(`it stops after “${unfinished[0]}”, write it out, as in 1 7/16`);

@@ -46,17 +46,32 @@ describe('reading lengths', () => {
     expect(mmOf('36.5', 'in')).toBeCloseTo(927.1, 9);
   });
 
-  it.each(['', '  ', '1 7/', 'abc', '3 *', '1/0', '2 mm * 3 mm', '4 / 2 mm', '12 mm / 3 mm', '(1', '1 2', '7 $', '3 mm mm', '/'])(
-    'says what is wrong with “%s”',
-    (text) => {
-      const parsed = parseLength(text, 'in');
-      expect(parsed.ok).toBe(false);
-      if (!parsed.ok) expect(parsed.message.length).toBeGreaterThan(15);
-    },
-  );
+  it.each([
+    '',
+    '  ',
+    '1 7/',
+    'abc',
+    '3 *',
+    '1/0',
+    '2 mm * 3 mm',
+    '4 / 2 mm',
+    '12 mm / 3 mm',
+    '(1',
+    '1 2',
+    '7 $',
+    '3 mm mm',
+    '/',
+  ])('says what is wrong with “%s”', (text) => {
+    const parsed = parseLength(text, 'in');
+    expect(parsed.ok).toBe(false);
+    if (!parsed.ok) expect(parsed.message.length).toBeGreaterThan(15);
+  });
 
   it('says where an unfinished fraction stops', () => {
-    expect(parseLength('1 7/', 'in')).toEqual({ ok: false, message: expect.stringContaining('stops after “/”') });
+    expect(parseLength('1 7/', 'in')).toEqual({
+      ok: false,
+      message: expect.stringContaining('stops after “/”'),
+    });
   });
 
   it('never throws, whatever is typed', () => {
@@ -79,7 +94,12 @@ describe('writing lengths', () => {
   });
 
   it('rounds by at most half a division, and an opened field gives the value back', () => {
-    const anyDisplay = fc.constantFrom<LengthDisplay>(inches64, { unit: 'in', division: 16 }, { unit: 'mm', division: 0.1 }, { unit: 'mm', division: 1 });
+    const anyDisplay = fc.constantFrom<LengthDisplay>(
+      inches64,
+      { unit: 'in', division: 16 },
+      { unit: 'mm', division: 0.1 },
+      { unit: 'mm', division: 1 },
+    );
     fc.assert(
       fc.property(fc.double({ min: 0, max: 5000, noNaN: true }), anyDisplay, (mm, display) => {
         expect(Math.abs(toDivisionMm(mm, display) - mm)).toBeLessThanOrEqual(divisionMm(display) / 2 + 1e-9);

@@ -7,11 +7,16 @@ import type { ProjectStore } from '../projects.ts';
 const idSchema = z.uuid('The piece’s id is not one of ours');
 
 const saveSchema = z.object({
-  expectedRevision: z.number({ error: 'expectedRevision must be a whole number: the revision you opened' }).int().positive(),
+  expectedRevision: z
+    .number({ error: 'expectedRevision must be a whole number: the revision you opened' })
+    .int()
+    .positive(),
   plan: z.unknown(),
 });
 
-const stateSchema = z.object({ state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }) });
+const stateSchema = z.object({
+  state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }),
+});
 
 /** Reads a request's part by a schema, or answers with the field that is wrong. */
 function take<T>(schema: z.ZodType<T>, value: unknown): T {
@@ -19,7 +24,11 @@ function take<T>(schema: z.ZodType<T>, value: unknown): T {
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   const field = issue.path.join('.');
-  throw new ApiError('bad request', field && !issue.message.startsWith(field) ? `${field}: ${issue.message}` : issue.message, { field });
+  throw new ApiError(
+    'bad request',
+    field && !issue.message.startsWith(field) ? `${field}: ${issue.message}` : issue.message,
+    { field },
+  );
 }
 
 export function projectRoutes(store: ProjectStore): Router {

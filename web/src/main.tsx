@@ -15,8 +15,18 @@ import { NotFound } from './app/NotFound.tsx';
 import { theme } from './app/theme.ts';
 
 const router = createBrowserRouter([
-  { path: '/', lazy: () => import('./shelf/Shelf.tsx'), ErrorBoundary: NotFound, HydrateFallback: () => null },
-  { path: '/pieces/:id', lazy: () => import('./plan/PlanScreen.tsx'), ErrorBoundary: NotFound, HydrateFallback: () => null },
+  {
+    path: '/',
+    lazy: () => import('./shelf/Shelf.tsx'),
+    ErrorBoundary: NotFound,
+    HydrateFallback: () => null,
+  },
+  {
+    path: '/pieces/:id',
+    lazy: () => import('./plan/PlanScreen.tsx'),
+    ErrorBoundary: NotFound,
+    HydrateFallback: () => null,
+  },
   { path: '*', Component: NotFound },
 ]);
 

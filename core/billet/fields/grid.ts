@@ -1,5 +1,16 @@
+import { type Fold } from './fold.ts';
+import { ResquaredField } from './resquared.ts';
 import { type Orientation, planeMatrix } from '../../geometry/orientation.ts';
-import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, afterMap, leavesSection, makePoints } from '../field.ts';
+import {
+  type AxisMap,
+  BLOCK,
+  type Field,
+  type Points,
+  SAME_PLACE,
+  afterMap,
+  leavesSection,
+  makePoints,
+} from '../field.ts';
 
 /** One field of the chessboard: a piece, or a solid strip, as it lies there. */
 export interface GridCell {
@@ -108,19 +119,29 @@ interface Grid {
   readonly unturned: boolean;
 }
 
+function foldOf(ruler: Ruler, k: number, t: number, mapOf: (cell: number) => [number, number]): Fold {
+  const table = new Float64Array(2 * ruler.count);
+  for (let cell = 0; cell < ruler.count; cell++) {
+    const [scale, shift] = mapOf(cell);
+    table[2 * cell] = scale * k;
+    table[2 * cell + 1] = scale * t + shift;
+  }
+  return { perMm: k * ruler.perMm, start: (t - ruler.start) * ruler.perMm, last: ruler.count - 1, table };
+}
+
 /** Pieces and strips side by side in columns and rows. */
 export class GridField implements Field {
   readonly variesAlongZ: boolean;
   private readonly grid: Grid;
   private readonly pre: AxisMap;
-  private readonly even: boolean;
+  /** Found at the first question: evaluating a plan builds many grids and asks few. */
+  private apart: { across: Fold; up: Fold } | null | undefined;
 
   private constructor(grid: Grid, pre: AxisMap = SAME_PLACE) {
     this.grid = grid;
     this.pre = pre;
     const { sources } = grid;
     this.variesAlongZ = sources.some((s) => s.variesAlongZ);
-    this.even = grid.columns.isEven && grid.rows.isEven && grid.unturned && !this.variesAlongZ;
   }
 
   /** Edges in mm, ascending, the outermost included; cells row by row, bottom row first. */
@@ -155,38 +176,58 @@ export class GridField implements Field {
     return { ...grid, columns, rows, maps };
   }
 
+  /** One fold for x and one for y, where the grid is an even one and every column (row) has a single map. */
+  private foldApart(): { across: Fold; up: Fold } | null {
+    const { columns, rows, maps, unturned } = this.grid;
+    if (!columns.isEven || !rows.isEven || !unturned || this.variesAlongZ) return null;
+    const { kx, ky, tx, ty } = this.pre;
+    const cells = columns.count * rows.count;
+    for (let cell = 0; cell < cells; cell++) {
+      const m = cell * STRIDE;
+      const top = (cell % columns.count) * STRIDE;
+      const side = (cell - (cell % columns.count)) * STRIDE;
+      if (maps[m] !== maps[top] || maps[m + 4] !== maps[top + 4]) return null;
+      if (maps[m + 3] !== maps[side + 3] || maps[m + 5] !== maps[side + 5]) return null;
+    }
+    const folds = {
+      across: foldOf(columns, kx, tx, (k) => [maps[k * STRIDE], maps[k * STRIDE + 4]]),
+      up: foldOf(rows, ky, ty, (k) => [
+        maps[k * columns.count * STRIDE + 3],
+        maps[k * columns.count * STRIDE + 5],
+      ]),
+    };
+    const [source] = this.grid.sources;
+    return source instanceof ResquaredField && source.isTrue ? source.toHalfSides(folds) : folds;
+  }
+
   sample(points: Points, out: Uint8Array): void {
     if (this.grid.sources.length > 1) this.sampleMany(points, out);
     else {
-      if (this.even) this.toPiecesEven(points);
+      if (this.apart === undefined) this.apart = this.foldApart();
+      const [source] = this.grid.sources;
+      if (this.apart && source instanceof ResquaredField && source.isTrue)
+        return source.sampleFolded(points, out, this.apart.across, this.apart.up);
+      if (this.apart) this.toPiecesApart(points, this.apart);
       else this.toPieces(points, null);
-      this.grid.sources[0].sample(points, out);
+      source.sample(points, out);
     }
   }
 
-  /** The same for an even chessboard without quarter turns, the commonest case, at half the work. */
-  private toPiecesEven({ x, y, count }: Points): void {
-    const { columns, rows, maps } = this.grid;
-    const { kx, ky, tx, ty } = this.pre;
-    const across = columns.count;
-    const perX = columns.perMm;
-    const perY = rows.perMm;
-    const startX = -columns.start * perX;
-    const startY = -rows.start * perY;
-    const lastX = across - 1;
-    const lastY = rows.count - 1;
+  /** The same for a chessboard whose columns settle x and rows settle y, the commonest case, at a fraction of the work. */
+  private toPiecesApart({ x, y, count }: Points, { across, up }: { across: Fold; up: Fold }): void {
+    const { perMm: ax, start: bx, last: lastX, table: tableX } = across;
+    const { perMm: ay, start: by, last: lastY, table: tableY } = up;
     for (let i = 0; i < count; i++) {
-      const px = x[i] * kx + tx;
-      const py = y[i] * ky + ty;
-      let column = (px * perX + startX) | 0;
-      let row = (py * perY + startY) | 0;
+      const px = x[i];
+      const py = y[i];
+      let column = (px * ax + bx) | 0;
+      let row = (py * ay + by) | 0;
       if (column < 0) column = 0;
       else if (column > lastX) column = lastX;
       if (row < 0) row = 0;
       else if (row > lastY) row = lastY;
-      const m = (row * across + column) * STRIDE;
-      x[i] = maps[m] * px + maps[m + 4];
-      y[i] = maps[m + 3] * py + maps[m + 5];
+      x[i] = px * tableX[2 * column] + tableX[2 * column + 1];
+      y[i] = py * tableY[2 * row] + tableY[2 * row + 1];
     }
   }
 
@@ -237,7 +278,14 @@ export class GridField implements Field {
 }
 
 /** Writes to `to` at `t` the cell map that goes through the outer one at `o` first, then the inner one at `n`. */
-function chain(inner: ArrayLike<number>, n: number, outer: ArrayLike<number>, o: number, to: Float64Array, t: number): void {
+function chain(
+  inner: ArrayLike<number>,
+  n: number,
+  outer: ArrayLike<number>,
+  o: number,
+  to: Float64Array,
+  t: number,
+): void {
   const a = inner[n];
   const b = inner[n + 1];
   const c = inner[n + 2];
@@ -278,7 +326,14 @@ function laidFlat(outer: Grid): Grid | null {
       chain(inner.maps, innerCell * STRIDE, outer.maps, o, maps, cell * STRIDE);
       sourceOf[cell] = inner.sourceOf[innerCell];
     }
-  return { sources: inner.sources, columns, rows, maps, sourceOf, unturned: outer.unturned && inner.unturned };
+  return {
+    sources: inner.sources,
+    columns,
+    rows,
+    maps,
+    sourceOf,
+    unturned: outer.unturned && inner.unturned,
+  };
 }
 
 /** The inner edges as seen in every outer column (or row): the same in each of its cells, or null. */

@@ -10,6 +10,8 @@ export class LayersField implements Field {
   private readonly bottom: number;
   private readonly bucketsPerMm: number;
   private readonly firstInBucket: Uint16Array;
+  /** Layers per mm where all are of one thickness, otherwise 0. */
+  private readonly layersPerMm: number;
 
   constructor(bottomMm: number, topsMm: ArrayLike<number>, codes: ArrayLike<number>) {
     this.bottom = bottomMm;
@@ -23,10 +25,30 @@ export class LayersField implements Field {
       while (layer < this.tops.length - 1 && this.tops[layer] <= bottomMm + (b * height) / BUCKETS) layer++;
       this.firstInBucket[b] = layer;
     }
+    const perMm = this.codes.length / height;
+    const even = this.tops.every((top, i) => Math.abs((top - bottomMm) * perMm - i - 1) < 1e-9);
+    this.layersPerMm = even ? perMm : 0;
     this.tops[this.tops.length - 1] = Infinity;
   }
 
   sample(points: Points, out: Uint8Array): void {
+    if (this.layersPerMm > 0) this.sampleEven(points, out);
+    else this.sampleUneven(points, out);
+  }
+
+  private sampleEven({ y, count }: Points, out: Uint8Array): void {
+    const { codes, layersPerMm } = this;
+    const start = -this.bottom * layersPerMm;
+    const last = codes.length - 1;
+    for (let i = 0; i < count; i++) {
+      let layer = (y[i] * layersPerMm + start) | 0;
+      if (layer < 0) layer = 0;
+      else if (layer > last) layer = last;
+      out[i] = codes[layer];
+    }
+  }
+
+  private sampleUneven(points: Points, out: Uint8Array): void {
     const { tops, codes, bottom, bucketsPerMm, firstInBucket } = this;
     const ys = points.y;
     for (let i = 0; i < points.count; i++) {

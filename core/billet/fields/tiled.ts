@@ -1,7 +1,12 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
 
 /** How a tile lies in the row, against the tile as it was sawn with its face towards end B up. */
-export const TILE_LAYS = ['as it lies', 'rolled over', 'turned in the plane', 'turned about its length'] as const;
+export const TILE_LAYS = [
+  'as it lies',
+  'rolled over',
+  'turned in the plane',
+  'turned about its length',
+] as const;
 export type TileLay = (typeof TILE_LAYS)[number];
 
 /** Signs that take (x, depth, along) of the laid tile to those of the tile as it lies: half turns about x, y and z. */

@@ -7,7 +7,11 @@ export function NotFound() {
   return (
     <Box sx={{ p: 4 }} role="alert">
       <Typography variant="h1">{error ? 'This page broke' : 'There is nothing here'}</Typography>
-      <Typography sx={{ my: 2 }}>{error instanceof Error ? `${error.message} What was saved is safe on the shelf.` : 'The address leads nowhere.'}</Typography>
+      <Typography sx={{ my: 2 }}>
+        {error instanceof Error
+          ? `${error.message} What was saved is safe on the shelf.`
+          : 'The address leads nowhere.'}
+      </Typography>
       <Button component={Link} to="/" variant="contained" reloadDocument>
         Back to the shelf
       </Button>

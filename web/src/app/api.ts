@@ -36,7 +36,9 @@ async function request<T>(method: string, path: string, body?: unknown, keepaliv
     response = await fetch(`/api${path}`, {
       method,
       keepalive,
-      ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+      ...(body === undefined
+        ? {}
+        : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
     });
   } catch {
     throw new RequestError(0, 'The server does not answer. Is it still running?');
@@ -45,7 +47,12 @@ async function request<T>(method: string, path: string, body?: unknown, keepaliv
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return answer as T;
   const { error, problems, current } = answer as ErrorBody;
-  throw new RequestError(response.status, error?.message ?? `The server answered ${response.status}.`, problems, current);
+  throw new RequestError(
+    response.status,
+    error?.message ?? `The server answered ${response.status}.`,
+    problems,
+    current,
+  );
 }
 
 export const api = {
@@ -54,6 +61,7 @@ export const api = {
   create: (plan: unknown) => request<StoredProject>('POST', '/projects', { plan }),
   save: (id: string, expectedRevision: number, plan: Plan, keepalive = false) =>
     request<StoredProject>('PUT', `/projects/${id}`, { expectedRevision, plan }, keepalive),
-  setState: (id: string, state: ProjectState) => request<StoredProject>('PATCH', `/projects/${id}`, { state }),
+  setState: (id: string, state: ProjectState) =>
+    request<StoredProject>('PATCH', `/projects/${id}`, { state }),
   remove: (id: string) => request<undefined>('DELETE', `/projects/${id}`),
 };

@@ -1,6 +1,12 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import { type Orientation, compose, orientationName, orientationNamed, planeMatrix } from '../../../core/geometry/orientation.ts';
+import {
+  type Orientation,
+  compose,
+  orientationName,
+  orientationNamed,
+  planeMatrix,
+} from '../../../core/geometry/orientation.ts';
 import { type AssembleParameters, placesOf } from '../../../core/steps/assemble.ts';
 import { type Placed, presetPlaces } from '../../../core/steps/layout.ts';
 import { colours } from '../app/theme.ts';
@@ -30,22 +36,62 @@ export function AssembleEditor({ parameters: p, change, problem }: EditorProps<A
     const places = p.layout === 'free' ? presetPlaces('alike', columns, rows) : undefined;
     change({ columns, rows, places });
   };
-  const relayout = (layout: AssembleParameters['layout']) => change({ layout, places: layout === 'free' ? placesOf(p) : undefined });
+  const relayout = (layout: AssembleParameters['layout']) =>
+    change({ layout, places: layout === 'free' ? placesOf(p) : undefined });
   const setStrips = (where: (typeof STRIPS)[number][0]) =>
-    change({ strips: where === 'none' ? undefined : { material: '15n20', thicknessMm: 1.5, ...p.strips, where } });
+    change({
+      strips: where === 'none' ? undefined : { material: '15n20', thicknessMm: 1.5, ...p.strips, where },
+    });
   return (
     <>
       <Stack direction="row" spacing={1}>
-        <CountField label="Pieces across" value={p.columns} least={1} most={20} onChange={(columns) => grid(columns, p.rows)} problem={problem('columns')} />
-        <CountField label="Pieces up" value={p.rows} least={1} most={20} onChange={(rows) => grid(p.columns, rows)} />
+        <CountField
+          label="Pieces across"
+          value={p.columns}
+          least={1}
+          most={20}
+          onChange={(columns) => grid(columns, p.rows)}
+          problem={problem('columns')}
+        />
+        <CountField
+          label="Pieces up"
+          value={p.rows}
+          least={1}
+          most={20}
+          onChange={(rows) => grid(p.columns, rows)}
+        />
       </Stack>
-      <Choice label="Lay them" value={p.layout} options={LAYOUTS} onChange={relayout} problem={problem('layout')} />
+      <Choice
+        label="Lay them"
+        value={p.layout}
+        options={LAYOUTS}
+        onChange={relayout}
+        problem={problem('layout')}
+      />
       <Places p={p} change={(places) => change({ layout: 'free', places })} />
-      <Choice label="Between them" value={p.strips?.where ?? 'none'} options={STRIPS} onChange={setStrips} problem={problem('strips')} />
+      <Choice
+        label="Between them"
+        value={p.strips?.where ?? 'none'}
+        options={STRIPS}
+        onChange={setStrips}
+        problem={problem('strips')}
+      />
       {p.strips && (
         <Stack direction="row" spacing={1}>
-          <MaterialChoice label="Strip" value={p.strips.material} onChange={(material) => change({ strips: { ...p.strips!, material } })} />
-          <LengthField label="Strip thickness" hideLabel fine width={125} value={p.strips.thicknessMm} mostMm={500} onChange={(thicknessMm) => change({ strips: { ...p.strips!, thicknessMm } })} />
+          <MaterialChoice
+            label="Strip"
+            value={p.strips.material}
+            onChange={(material) => change({ strips: { ...p.strips!, material } })}
+          />
+          <LengthField
+            label="Strip thickness"
+            hideLabel
+            fine
+            width={125}
+            value={p.strips.thicknessMm}
+            mostMm={500}
+            onChange={(thicknessMm) => change({ strips: { ...p.strips!, thicknessMm } })}
+          />
         </Stack>
       )}
     </>
@@ -58,7 +104,13 @@ function Places({ p, change }: { p: AssembleParameters; change(places: Placed[])
   const [swapping, setSwapping] = useState(false);
   const places = placesOf(p);
   const move = (then: Orientation) =>
-    change(places.map((place, i) => (i === chosen ? { ...place, orientation: orientationName(compose(then, orientationNamed(place.orientation))) } : place)));
+    change(
+      places.map((place, i) =>
+        i === chosen
+          ? { ...place, orientation: orientationName(compose(then, orientationNamed(place.orientation))) }
+          : place,
+      ),
+    );
   const press = (i: number) => {
     if (swapping && chosen !== null && chosen !== i) {
       change(places.map((place, k) => (k === i ? places[chosen] : k === chosen ? places[i] : place)));
@@ -84,7 +136,11 @@ function Places({ p, change }: { p: AssembleParameters; change(places: Placed[])
         ))}
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ my: 0.5 }} aria-live="polite">
-        {swapping ? 'Now press the piece to change places with.' : current ? `Piece ${current.piece}: ${current.orientation}` : 'Press a piece to turn, roll or swap it.'}
+        {swapping
+          ? 'Now press the piece to change places with.'
+          : current
+            ? `Piece ${current.piece}: ${current.orientation}`
+            : 'Press a piece to turn, roll or swap it.'}
       </Typography>
       {current && (
         <Stack direction="row" spacing={0.5}>
@@ -94,7 +150,12 @@ function Places({ p, change }: { p: AssembleParameters; change(places: Placed[])
           <Button size="small" variant="outlined" onClick={() => move(ROLL)}>
             Roll over
           </Button>
-          <Button size="small" variant={swapping ? 'contained' : 'outlined'} disabled={places.length < 2} onClick={() => setSwapping(!swapping)}>
+          <Button
+            size="small"
+            variant={swapping ? 'contained' : 'outlined'}
+            disabled={places.length < 2}
+            onClick={() => setSwapping(!swapping)}
+          >
             Swap
           </Button>
         </Stack>
@@ -124,7 +185,17 @@ function PieceTile({ place, chosen, onPress }: { place: Placed; chosen: boolean;
       }}
     >
       {/* The numeral lies as the piece lies; y runs down on the screen, so the off-diagonal signs turn over. */}
-      <span style={{ display: 'inline-block', fontSize: 20, fontWeight: 700, color: colours.ink, transform: `matrix(${a},${-c},${-b},${d},0,0)` }}>{place.piece}</span>
+      <span
+        style={{
+          display: 'inline-block',
+          fontSize: 20,
+          fontWeight: 700,
+          color: colours.ink,
+          transform: `matrix(${a},${-c},${-b},${d},0,0)`,
+        }}
+      >
+        {place.piece}
+      </span>
     </Box>
   );
 }

@@ -8,12 +8,38 @@ export function CutEditor({ parameters: p, change, problem }: EditorProps<CutPar
   const shop = useShop();
   return (
     <>
-      <CountField label="Equal pieces" value={p.pieces} least={1} most={60} onChange={(pieces) => change({ pieces })} problem={problem('pieces')} />
+      <CountField
+        label="Equal pieces"
+        value={p.pieces}
+        least={1}
+        most={60}
+        onChange={(pieces) => change({ pieces })}
+        problem={problem('pieces')}
+      />
       <Stack direction="row" spacing={1}>
-        <LengthField label="Crop end A" mayBeNone value={p.cropAMm} mostMm={500} onChange={(cropAMm) => change({ cropAMm })} />
-        <LengthField label="Crop end B" mayBeNone value={p.cropBMm} mostMm={500} onChange={(cropBMm) => change({ cropBMm })} />
+        <LengthField
+          label="Crop end A"
+          mayBeNone
+          value={p.cropAMm}
+          mostMm={500}
+          onChange={(cropAMm) => change({ cropAMm })}
+        />
+        <LengthField
+          label="Crop end B"
+          mayBeNone
+          value={p.cropBMm}
+          mostMm={500}
+          onChange={(cropBMm) => change({ cropBMm })}
+        />
       </Stack>
-      <LengthField label="Saw kerf" mayBeNone fine value={p.kerfMm ?? shop.kerfMm} mostMm={10} onChange={(kerfMm) => change({ kerfMm })} />
+      <LengthField
+        label="Saw kerf"
+        mayBeNone
+        fine
+        value={p.kerfMm ?? shop.kerfMm}
+        mostMm={10}
+        onChange={(kerfMm) => change({ kerfMm })}
+      />
     </>
   );
 }

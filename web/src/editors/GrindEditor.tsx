@@ -16,7 +16,16 @@ export function GrindEditor({ parameters: p, change, problem }: EditorProps<Dept
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
       {FACES.map(([face, label]) => (
-        <LengthField key={face} label={label} mayBeNone fine value={p[face]} mostMm={500} onChange={(mm) => change({ [face]: mm })} problem={problem(face)} />
+        <LengthField
+          key={face}
+          label={label}
+          mayBeNone
+          fine
+          value={p[face]}
+          mostMm={500}
+          onChange={(mm) => change({ [face]: mm })}
+          problem={problem(face)}
+        />
       ))}
     </Box>
   );

@@ -25,23 +25,62 @@ export function TileEditor({ parameters: p, change, before, problem }: EditorPro
   return (
     <>
       <Stack direction="row" spacing={1}>
-        <AngleField label="Angle to the bar" value={p.angleDeg} least={20} most={90} onChange={(angleDeg) => change({ angleDeg })} />
-        <LengthField label="Tile thickness" value={p.thicknessMm} mostMm={500} onChange={(thicknessMm) => change({ thicknessMm })} problem={problem('thicknessMm')} />
+        <AngleField
+          label="Angle to the bar"
+          value={p.angleDeg}
+          least={20}
+          most={90}
+          onChange={(angleDeg) => change({ angleDeg })}
+        />
+        <LengthField
+          label="Tile thickness"
+          value={p.thicknessMm}
+          mostMm={500}
+          onChange={(thicknessMm) => change({ thicknessMm })}
+          problem={problem('thicknessMm')}
+        />
       </Stack>
       <Stack direction="row" spacing={1}>
-        <CountField label="Tiles" value={sizes?.count ?? p.count ?? 1} least={1} most={400} onChange={(count) => change({ count })} problem={problem('count')} />
-        <LengthField label="Saw kerf" mayBeNone fine value={p.kerfMm ?? shop.kerfMm} mostMm={10} onChange={(kerfMm) => change({ kerfMm })} />
+        <CountField
+          label="Tiles"
+          value={sizes?.count ?? p.count ?? 1}
+          least={1}
+          most={400}
+          onChange={(count) => change({ count })}
+          problem={problem('count')}
+        />
+        <LengthField
+          label="Saw kerf"
+          mayBeNone
+          fine
+          value={p.kerfMm ?? shop.kerfMm}
+          mostMm={10}
+          onChange={(kerfMm) => change({ kerfMm })}
+        />
       </Stack>
       {sizes && (
         <Typography variant="body2" color="text.secondary">
-          Each shows {formatLength(sizes.faceMm, shop.lengths)} of cut face; a cut every {formatLength(sizes.pitchMm, shop.lengths)} along the bar.
+          Each shows {formatLength(sizes.faceMm, shop.lengths)} of cut face; a cut every{' '}
+          {formatLength(sizes.pitchMm, shop.lengths)} along the bar.
         </Typography>
       )}
-      <Choice label="Lay them" value={own ? 'own' : (p.lay as 'as they lie')} options={LAYS} onChange={setLay} problem={own ? undefined : problem('lay')} />
+      <Choice
+        label="Lay them"
+        value={own ? 'own' : (p.lay as 'as they lie')}
+        options={LAYS}
+        onChange={setLay}
+        problem={own ? undefined : problem('lay')}
+      />
       {own && (
         <Box sx={{ display: 'grid', gap: 1, maxHeight: 220, overflowY: 'auto', pt: 0.75 }}>
           {lays.map((lay, i) => (
-            <Choice key={i} label={`Tile ${i + 1}`} value={lay} options={LAY_OPTIONS} onChange={(l) => setOne(i, l)} />
+            <Choice
+              key={i}
+              label={`Tile ${i + 1}`}
+              value={lay}
+              options={LAY_OPTIONS}
+              onChange={(l) => setOne(i, l)}
+            />
           ))}
         </Box>
       )}

@@ -23,4 +23,5 @@ const EDITORS: { [K in MoveKind]: ComponentType<EditorProps<ParametersOf<K>>> } 
 };
 
 /** A move's editor, its parameter type set aside: the step's kind has already matched the two. */
-export const editorOf = (kind: MoveKind): ComponentType<EditorProps<unknown>> => EDITORS[kind] as ComponentType<EditorProps<unknown>>;
+export const editorOf = (kind: MoveKind): ComponentType<EditorProps<unknown>> =>
+  EDITORS[kind] as ComponentType<EditorProps<unknown>>;

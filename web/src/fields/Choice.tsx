@@ -10,7 +10,14 @@ interface ChoiceProps<T extends string> {
   width?: number | string;
 }
 
-export function Choice<T extends string>({ label, value, options, onChange, problem, width = '100%' }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  problem,
+  width = '100%',
+}: ChoiceProps<T>) {
   return (
     <TextField
       select
@@ -42,6 +49,8 @@ interface MaterialChoiceProps {
 export function MaterialChoice({ label, value, ...rest }: MaterialChoiceProps) {
   const { materials } = useShop();
   const known = materials.map((m) => [m.id, m.name] as const);
-  const options = materials.some((m) => m.id === value) ? known : [...known, [value, `${value} (not in the table)`] as const];
+  const options = materials.some((m) => m.id === value)
+    ? known
+    : [...known, [value, `${value} (not in the table)`] as const];
   return <Choice label={label} value={value} options={options} {...rest} />;
 }

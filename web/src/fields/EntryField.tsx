@@ -1,5 +1,6 @@
 import { InputAdornment, TextField } from '@mui/material';
 import { type ReactNode, useState } from 'react';
+import { flushSync } from 'react-dom';
 import type { Parsed } from '../../../core/units/index.ts';
 import { fonts } from '../app/theme.ts';
 
@@ -22,7 +23,17 @@ interface EntryFieldProps {
  * A number typed in the shop's own way. What can be read is taken at once; what cannot is kept in the field with the reason,
  * and the plan keeps its last good value.
  */
-export function EntryField({ label, shown, editable, read, onChange, problem, unit, width = '100%', hideLabel }: EntryFieldProps) {
+export function EntryField({
+  label,
+  shown,
+  editable,
+  read,
+  onChange,
+  problem,
+  unit,
+  width = '100%',
+  hideLabel,
+}: EntryFieldProps) {
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null || text === editable ? null : read(text);
   const message = parsed && !parsed.ok ? parsed.message : problem;
@@ -31,17 +42,22 @@ export function EntryField({ label, shown, editable, read, onChange, problem, un
     const now = read(entered);
     if (now.ok && entered !== editable) onChange(now.value);
   };
+  const open = (field: HTMLInputElement | HTMLTextAreaElement) => {
+    if (text !== null) return;
+    // At once, so that whatever is typed or pasted next replaces it; and again after a press has placed the caret.
+    flushSync(() => setText(editable));
+    field.select();
+    requestAnimationFrame(() => {
+      if (field.value === editable) field.select();
+    });
+  };
   const done = () => setText(parsed && !parsed.ok ? text : null);
   return (
     <TextField
       label={hideLabel ? undefined : label}
       value={text ?? shown}
       onChange={(change) => take(change.target.value)}
-      onFocus={(focus) => {
-        if (text === null) setText(editable);
-        const field = focus.target;
-        requestAnimationFrame(() => field.select());
-      }}
+      onFocus={(focus) => open(focus.target)}
       onBlur={done}
       onKeyDown={(key) => {
         if (key.key === 'Escape') setText(editable);
@@ -51,7 +67,12 @@ export function EntryField({ label, shown, editable, read, onChange, problem, un
       helperText={message}
       sx={{ width }}
       slotProps={{
-        htmlInput: { 'aria-label': label, style: { fontFamily: fonts.numbers, textAlign: 'right' }, autoComplete: 'off', spellCheck: false },
+        htmlInput: {
+          'aria-label': label,
+          style: { fontFamily: fonts.numbers, textAlign: 'right' },
+          autoComplete: 'off',
+          spellCheck: false,
+        },
         input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
       }}
     />

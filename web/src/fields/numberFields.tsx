@@ -1,4 +1,12 @@
-import { type Parsed, editableLength, formatFine, formatLength, formatTemperature, parseLength, parseTemperature } from '../../../core/units/index.ts';
+import {
+  type Parsed,
+  editableLength,
+  formatFine,
+  formatLength,
+  formatTemperature,
+  parseLength,
+  parseTemperature,
+} from '../../../core/units/index.ts';
 import { useShop } from '../plan/useEvaluation.ts';
 import { EntryField } from './EntryField.tsx';
 
@@ -25,12 +33,22 @@ export function LengthField({ value, mayBeNone, fine, mostMm = 10_000, ...rest }
   const read = (text: string): Parsed<number> => {
     const parsed = parseLength(text, lengths.unit);
     if (!parsed.ok) return parsed;
-    if (parsed.value < 0 || (parsed.value === 0 && !mayBeNone)) return { ok: false, message: `${rest.label} must be ${mayBeNone ? '0 or more' : 'more than 0'}` };
-    if (parsed.value > mostMm) return { ok: false, message: `${rest.label} may be at most ${formatLength(mostMm, lengths)}` };
+    if (parsed.value < 0 || (parsed.value === 0 && !mayBeNone))
+      return { ok: false, message: `${rest.label} must be ${mayBeNone ? '0 or more' : 'more than 0'}` };
+    if (parsed.value > mostMm)
+      return { ok: false, message: `${rest.label} may be at most ${formatLength(mostMm, lengths)}` };
     return parsed;
   };
   const format = fine ? formatFine : formatLength;
-  return <EntryField {...rest} value={value} shown={format(value, lengths)} editable={editableLength(value, lengths)} read={read} />;
+  return (
+    <EntryField
+      {...rest}
+      value={value}
+      shown={format(value, lengths)}
+      editable={editableLength(value, lengths)}
+      read={read}
+    />
+  );
 }
 
 /** A temperature in the shop's unit. Value in °C. */
@@ -40,7 +58,10 @@ export function TemperatureField({ value, ...rest }: NumberFieldProps) {
   const read = (text: string): Parsed<number> => {
     const parsed = parseTemperature(text, temperatures);
     if (parsed.ok && (parsed.value < 500 || parsed.value > 1400))
-      return { ok: false, message: `${rest.label} must lie between ${formatTemperature(500, temperatures)} and ${formatTemperature(1400, temperatures)}` };
+      return {
+        ok: false,
+        message: `${rest.label} must lie between ${formatTemperature(500, temperatures)} and ${formatTemperature(1400, temperatures)}`,
+      };
     return parsed;
   };
   return <EntryField {...rest} value={value} shown={shown} editable={shown} read={read} />;
@@ -55,8 +76,10 @@ interface BoundedProps extends NumberFieldProps {
 export function CountField({ value, least, most, ...rest }: BoundedProps) {
   const read = (text: string): Parsed<number> => {
     const number = Number(text.trim());
-    if (text.trim() === '' || !Number.isInteger(number)) return { ok: false, message: `${rest.label} must be a whole number` };
-    if (number < least || number > most) return { ok: false, message: `${rest.label} must lie between ${least} and ${most}` };
+    if (text.trim() === '' || !Number.isInteger(number))
+      return { ok: false, message: `${rest.label} must be a whole number` };
+    if (number < least || number > most)
+      return { ok: false, message: `${rest.label} must lie between ${least} and ${most}` };
     return { ok: true, value: number };
   };
   return <EntryField {...rest} value={value} shown={String(value)} editable={String(value)} read={read} />;
@@ -68,7 +91,8 @@ export function AngleField({ value, least, most, ...rest }: BoundedProps) {
     const match = text.trim().match(/^([-−+]?\d*[.,]?\d+)\s*°?$/);
     if (!match) return { ok: false, message: `“${text.trim()}” is not an angle: write degrees, such as 45` };
     const number = Number(match[1].replace(',', '.').replace('−', '-'));
-    if (number < least || number > most) return { ok: false, message: `${rest.label} must lie between ${least}° and ${most}°` };
+    if (number < least || number > most)
+      return { ok: false, message: `${rest.label} must lie between ${least}° and ${most}°` };
     return { ok: true, value: number };
   };
   return <EntryField {...rest} value={value} shown={`${value}°`} editable={String(value)} read={read} />;

@@ -31,7 +31,11 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
   const add = (kind: MoveKind) => {
     setAnchor(null);
     const before = lane.steps[at - 1]?.after ?? [];
-    insertStep(lane.lane.id, at, { id: freshStepId(plan), kind, parameters: moveOf(kind).begin(before, shop) });
+    insertStep(lane.lane.id, at, {
+      id: freshStepId(plan),
+      kind,
+      parameters: moveOf(kind).begin(before, shop),
+    });
   };
   return (
     <>

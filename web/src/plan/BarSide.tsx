@@ -50,13 +50,16 @@ function tileSawing(bar: Billet, p: TileParameters, shop: Shop): Sawing {
 
 function sawingOf(result: StepResult, shop: Shop): Sawing | null {
   if (!result.after || result.before.length !== 1) return null;
-  if (result.step.kind === 'cut') return pieceSawing(result.before[0], result.step.parameters as CutParameters, shop);
-  if (result.step.kind === 'tile') return tileSawing(result.before[0], result.step.parameters as TileParameters, shop);
+  if (result.step.kind === 'cut')
+    return pieceSawing(result.before[0], result.step.parameters as CutParameters, shop);
+  if (result.step.kind === 'tile')
+    return tileSawing(result.before[0], result.step.parameters as TileParameters, shop);
   return null;
 }
 
 /** Keeps every so many marks, so that their figures do not run into one another. */
-const everyNth = (count: number, roomPx: number, eachPx: number): number => Math.max(1, Math.ceil((count * eachPx) / roomPx));
+const everyNth = (count: number, roomPx: number, eachPx: number): number =>
+  Math.max(1, Math.ceil((count * eachPx) / roomPx));
 
 /** The bar from the side with its saw cuts, end A to the left. Nothing for moves that do not saw. */
 export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
@@ -75,7 +78,14 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
   return (
     <Box ref={box} sx={{ width: '100%' }}>
       <svg width={width} height={height + 26} role="img" aria-label={label}>
-        <rect x={MARGIN} y={BAR_TOP} width={bar.lengthMm * perMm} height={height} fill="#d5cdbd" stroke={colours.faded} />
+        <rect
+          x={MARGIN}
+          y={BAR_TOP}
+          width={bar.lengthMm * perMm}
+          height={height}
+          fill="#d5cdbd"
+          stroke={colours.faded}
+        />
         <text x={MARGIN - 3} y={BAR_TOP + height / 2 + 5} {...text} textAnchor="end">
           A
         </text>
@@ -84,7 +94,14 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
         </text>
         {sawing.saws.map((saw, i) => (
           <g key={i}>
-            <line x1={x(saw.bottomMm)} y1={BAR_TOP + height + 3} x2={x(saw.topMm)} y2={BAR_TOP - 3} stroke={colours.oxide} strokeWidth={2} />
+            <line
+              x1={x(saw.bottomMm)}
+              y1={BAR_TOP + height + 3}
+              x2={x(saw.topMm)}
+              y2={BAR_TOP - 3}
+              stroke={colours.oxide}
+              strokeWidth={2}
+            />
             {saw.mark && i % markEvery === 0 && (
               <text x={x(saw.bottomMm)} y={BAR_TOP + height + 19} {...text}>
                 {saw.mark}

@@ -38,7 +38,10 @@ function commonScale(frames: Framed[], stacked: boolean, width: number, height: 
   const n = frames.length;
   const roomX = width - (stacked ? 1 : n) * DIMENSION_ROOM.right - (stacked ? 0 : (n - 1) * GAP);
   const roomY = height - (stacked ? n : 1) * (DIMENSION_ROOM.below + HEADING);
-  return Math.max(0.05, Math.min(roomX / (stacked ? most(wide) : sum(wide)), roomY / (stacked ? sum(high) : most(high))));
+  return Math.max(
+    0.05,
+    Math.min(roomX / (stacked ? most(wide) : sum(wide)), roomY / (stacked ? sum(high) : most(high))),
+  );
 }
 
 /** Before and after the selected move, large and at one scale, with sizes; the bar from the side where it is sawn. */
@@ -54,25 +57,54 @@ export function Bench({ result }: { result: StepResult }) {
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.5 }}>
       <Stack direction="row" useFlexGap sx={{ justifyContent: 'space-between', flexWrap: 'wrap', gap: 1 }}>
-        <ToggleButtonGroup size="small" exclusive value={face} onChange={(_, chosen: FaceName | 'telling' | null) => chosen && setFace(chosen)} aria-label="Face shown">
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={face}
+          onChange={(_, chosen: FaceName | 'telling' | null) => chosen && setFace(chosen)}
+          aria-label="Face shown"
+        >
           <Toggle value="telling" text="Best face" />
           {FACES.map((name) => (
             <Toggle key={name} value={name} text={name[0].toUpperCase() + name.slice(1)} />
           ))}
         </ToggleButtonGroup>
-        <ToggleButtonGroup size="small" exclusive value={view} onChange={(_, chosen: View | null) => chosen && setView(chosen)} aria-label="View">
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={view}
+          onChange={(_, chosen: View | null) => chosen && setView(chosen)}
+          aria-label="View"
+        >
           <Toggle value="etched" text="Etched" />
           <Toggle value="materials" text="By material" />
         </ToggleButtonGroup>
       </Stack>
-      <Box ref={room} sx={{ flex: 1, minHeight: 220, overflow: 'hidden', display: 'flex', flexDirection: stacked ? 'column' : 'row', alignItems: 'flex-start', justifyContent: 'center', gap: stacked ? 0 : `${GAP}px` }}>
+      <Box
+        ref={room}
+        sx={{
+          flex: 1,
+          minHeight: 220,
+          overflow: 'hidden',
+          display: 'flex',
+          flexDirection: stacked ? 'column' : 'row',
+          alignItems: 'flex-start',
+          justifyContent: 'center',
+          gap: stacked ? 0 : `${GAP}px`,
+        }}
+      >
         {size.width > 0 &&
           frames.map((frame) => (
             <Box key={frame.when}>
               <Typography variant="h3" component="h3" sx={{ height: HEADING - 2 }}>
                 {frame.title}
               </Typography>
-              <Dimensioned width={frame.widthMm * scale} height={frame.heightMm * scale} across={formatLength(frame.widthMm, shop.lengths)} up={formatLength(frame.heightMm, shop.lengths)}>
+              <Dimensioned
+                width={frame.widthMm * scale}
+                height={frame.heightMm * scale}
+                across={formatLength(frame.widthMm, shop.lengths)}
+                up={formatLength(frame.heightMm, shop.lengths)}
+              >
                 <SteelView
                   plan={plan}
                   stepId={result.step.id}
@@ -87,10 +119,16 @@ export function Bench({ result }: { result: StepResult }) {
               </Dimensioned>
             </Box>
           ))}
-        {frames.length === 0 && <Typography color="text.secondary">There is nothing to show here yet.</Typography>}
+        {frames.length === 0 && (
+          <Typography color="text.secondary">There is nothing to show here yet.</Typography>
+        )}
       </Box>
       <BarSide result={result} shop={shop} />
-      <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 3, justifyContent: 'space-between' }}>
+      <Stack
+        direction="row"
+        useFlexGap
+        sx={{ flexWrap: 'wrap', columnGap: 3, justifyContent: 'space-between' }}
+      >
         <Figures result={result} />
         <Legend view={view} billets={result.after ?? result.before} />
       </Stack>
@@ -99,19 +137,25 @@ export function Bench({ result }: { result: StepResult }) {
 }
 
 const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
-  <ToggleButton {...rest} value={value} sx={{ py: 0.25, px: 1.1, textTransform: 'none', fontSize: '0.9rem', color: colours.ink }}>
+  <ToggleButton
+    {...rest}
+    value={value}
+    sx={{ py: 0.25, px: 1.1, textTransform: 'none', fontSize: '0.9rem', color: colours.ink }}
+  >
     {text}
   </ToggleButton>
 );
 
-const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName => (face === 'telling' ? tellingFace(billet) : face);
+const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
+  face === 'telling' ? tellingFace(billet) : face;
 
 function framesOf(result: StepResult, face: FaceName | 'telling'): Framed[] {
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
     const { widthMm, heightMm } = facePlane(billets[0], faceOf(billets[0], face));
     const many = billets.length > 1 ? `, one of ${billets.length}` : '';
-    const title = when === 'before' ? `Before${many}` : `After: ${moveOf(result.step.kind).title.toLowerCase()}${many}`;
+    const title =
+      when === 'before' ? `Before${many}` : `After: ${moveOf(result.step.kind).title.toLowerCase()}${many}`;
     return [{ title: `${title} · ${faceOf(billets[0], face)}`, when, billet: billets[0], widthMm, heightMm }];
   };
   return [...frame('before', result.before), ...frame('after', result.after)];
@@ -122,7 +166,8 @@ function Figures({ result }: { result: StepResult }) {
   const { shop } = useEvaluation();
   const billets = result.after ?? result.before;
   if (billets.length === 0) return null;
-  const kg = (volumes: Parameters<typeof massKg>[0]) => formatMass(massKg(volumes, shop.materials), shop.masses);
+  const kg = (volumes: Parameters<typeof massKg>[0]) =>
+    formatMass(massKg(volumes, shop.materials), shop.masses);
   const lost = result.losses.map((l) => `${l.cause} ${kg(l.volumes)}`).join(', ');
   const figures: [string, string][] = [
     ...(billets.length > 1 ? [['pieces', String(billets.length)] as [string, string]] : []),

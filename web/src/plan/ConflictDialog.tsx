@@ -27,7 +27,10 @@ export function ConflictDialog() {
         <Typography sx={{ mb: 2 }}>Both versions are here. Which shall be kept under this name?</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
           <Version title="Yours, in this window" plan={plan} />
-          <Version title={`The other, saved ${new Date(current.updatedAt).toLocaleTimeString()}`} plan={current.plan} />
+          <Version
+            title={`The other, saved ${new Date(current.updatedAt).toLocaleTimeString()}`}
+            plan={current.plan}
+          />
         </Box>
       </DialogContent>
       <DialogActions>
@@ -50,7 +53,8 @@ function Version({ title, plan }: { title: string; plan: Plan }) {
       <Typography variant="h3">{title}</Typography>
       <Typography color="text.secondary">
         {lanes.reduce((n, l) => n + l.steps.length, 0)} moves
-        {goal.bar && `, comes to ${formatSizes([goal.bar.lengthMm, sizeOf(goal.bar).widthMm, sizeOf(goal.bar).heightMm], shop.lengths)}`}
+        {goal.bar &&
+          `, comes to ${formatSizes([goal.bar.lengthMm, sizeOf(goal.bar).widthMm, sizeOf(goal.bar).heightMm], shop.lengths)}`}
       </Typography>
       {last && <SmallFace plan={plan} result={last} width={320} height={180} urgency={5} label={title} />}
     </Box>

@@ -18,7 +18,16 @@ export function FindingCard({ finding, onRemedy }: { finding: Finding; onRemedy(
   const { icon: Icon, word, edge, wash } = LOOK[finding.severity];
   const { remedy } = finding;
   return (
-    <Box role={finding.severity === 'error' ? 'alert' : 'note'} sx={{ borderLeft: `4px solid ${edge}`, background: wash, borderRadius: '0 5px 5px 0', p: 1.25, lineHeight: 1.35 }}>
+    <Box
+      role={finding.severity === 'error' ? 'alert' : 'note'}
+      sx={{
+        borderLeft: `4px solid ${edge}`,
+        background: wash,
+        borderRadius: '0 5px 5px 0',
+        p: 1.25,
+        lineHeight: 1.35,
+      }}
+    >
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Icon sx={{ color: edge, fontSize: 20, mt: 0.1 }} aria-hidden />
         <span>

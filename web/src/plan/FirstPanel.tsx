@@ -13,13 +13,29 @@ export function FirstPanel({ laneId }: { laneId: string }) {
   const begin = (parameters: unknown) => insertStep(laneId, 0, { id: 's1', kind: 'stack', parameters });
   const example = () => {
     const steps = exampleSteps(goal);
-    editPlan((plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }), 'example');
+    editPlan(
+      (plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }),
+      'example',
+    );
     select(steps[steps.length - 1].id);
   };
   const offers = [
-    { title: 'A stack', text: 'Strips of two or more steels laid in turn, to be welded and drawn.', act: () => begin(stack) },
-    { title: 'A bought bar', text: 'One steel, as it comes from the dealer.', act: () => begin({ ...stack, layers: 1, pattern: [{ material: '1084', thicknessMm: 25 }], widthMm: 25 }) },
-    { title: 'A worked example', text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.', act: example },
+    {
+      title: 'A stack',
+      text: 'Strips of two or more steels laid in turn, to be welded and drawn.',
+      act: () => begin(stack),
+    },
+    {
+      title: 'A bought bar',
+      text: 'One steel, as it comes from the dealer.',
+      act: () =>
+        begin({ ...stack, layers: 1, pattern: [{ material: '1084', thicknessMm: 25 }], widthMm: 25 }),
+    },
+    {
+      title: 'A worked example',
+      text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
+      act: example,
+    },
   ];
   return (
     <Box sx={{ px: 3, py: 4 }}>
@@ -35,7 +51,20 @@ export function FirstPanel({ laneId }: { laneId: string }) {
             key={offer.title}
             component="button"
             onClick={offer.act}
-            sx={{ width: 260, minHeight: 190, p: '44px 20px 20px', textAlign: 'left', font: 'inherit', color: 'inherit', cursor: 'pointer', background: colours.paper, border: `1px solid ${colours.line}`, boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`, borderRadius: '130px 130px 5px 5px / 44px 44px 5px 5px', '&:hover': { borderColor: colours.gilding } }}
+            sx={{
+              width: 260,
+              minHeight: 190,
+              p: '44px 20px 20px',
+              textAlign: 'left',
+              font: 'inherit',
+              color: 'inherit',
+              cursor: 'pointer',
+              background: colours.paper,
+              border: `1px solid ${colours.line}`,
+              boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`,
+              borderRadius: '130px 130px 5px 5px / 44px 44px 5px 5px',
+              '&:hover': { borderColor: colours.gilding },
+            }}
           >
             <Typography variant="h2" component="span" sx={{ display: 'block', mb: 1, textAlign: 'center' }}>
               {offer.title}

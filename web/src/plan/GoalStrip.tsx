@@ -4,7 +4,14 @@ import { Button, Stack, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { massKg } from '../../../core/materials/volumes.ts';
-import { type Evaluation, type Goal, type GoalResult, type StartAnswer, steelIn, withStartLength } from '../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Goal,
+  type GoalResult,
+  type StartAnswer,
+  steelIn,
+  withStartLength,
+} from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { divisionMm, formatLength, formatMass, formatSizes } from '../../../core/units/index.ts';
 import { colours, fonts } from '../app/theme.ts';
@@ -24,13 +31,29 @@ export function GoalStrip() {
   const evaluation = useEvaluation();
   const { plan, shop, goal } = evaluation;
   return (
-    <Stack direction="row" useFlexGap sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 2, rowGap: 0.5, px: 2.5, py: 0.75 }}>
-      <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }} role="group" aria-label="Finished bar wanted">
+    <Stack
+      direction="row"
+      useFlexGap
+      sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 2, rowGap: 0.5, px: 2.5, py: 0.75 }}
+    >
+      <Stack
+        direction="row"
+        spacing={0.75}
+        sx={{ alignItems: 'center' }}
+        role="group"
+        aria-label="Finished bar wanted"
+      >
         <Typography sx={{ fontWeight: 600 }}>Finished bar</Typography>
         {SIZES.map(([key, label], i) => (
           <Stack key={key} direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
             {i > 0 && <span>×</span>}
-            <LengthField label={label} hideLabel width={92} value={plan.goal[key]} onChange={(mm) => editPlan((p) => ({ ...p, goal: { ...p.goal, [key]: mm } }), `goal ${key}`)} />
+            <LengthField
+              label={label}
+              hideLabel
+              width={92}
+              value={plan.goal[key]}
+              onChange={(mm) => editPlan((p) => ({ ...p, goal: { ...p.goal, [key]: mm } }), `goal ${key}`)}
+            />
           </Stack>
         ))}
       </Stack>
@@ -48,10 +71,18 @@ function Verdict({ goal, shop }: { goal: GoalResult; shop: Shop }) {
   const Icon = goal.reached ? CheckCircleIcon : ErrorIcon;
   const colour = goal.reached ? colours.verdigris : colours.alarm;
   return (
-    <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }} role="status" aria-label="Plan against goal">
+    <Stack
+      direction="row"
+      spacing={0.75}
+      sx={{ alignItems: 'center' }}
+      role="status"
+      aria-label="Plan against goal"
+    >
       <Icon sx={{ color: colour }} fontSize="small" />
       <span>
-        This plan gives <span style={strong}>{formatSizes([goal.bar.lengthMm, widthMm, heightMm], shop.lengths)}</span>: <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
+        This plan gives{' '}
+        <span style={strong}>{formatSizes([goal.bar.lengthMm, widthMm, heightMm], shop.lengths)}</span>:{' '}
+        <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
       </span>
     </Stack>
   );
@@ -60,11 +91,21 @@ function Verdict({ goal, shop }: { goal: GoalResult; shop: Shop }) {
 /** “12 mm to spare”, or what is short and what is over. */
 function spareText(spare: Goal, shop: Shop): string {
   const half = divisionMm(shop.lengths) / 2;
-  const parts = ([['lengthMm', 'length'], ['widthMm', 'width'], ['thicknessMm', 'thickness']] as const).flatMap(([key, name]) => {
+  const parts = (
+    [
+      ['lengthMm', 'length'],
+      ['widthMm', 'width'],
+      ['thicknessMm', 'thickness'],
+    ] as const
+  ).flatMap(([key, name]) => {
     const mm = spare[key];
     if (Math.abs(mm) < half) return [];
     if (mm < 0) return [`${name} ${formatLength(-mm, shop.lengths)} short`];
-    return [key === 'lengthMm' ? `${formatLength(mm, shop.lengths)} to spare` : `${name} ${formatLength(mm, shop.lengths)} over`];
+    return [
+      key === 'lengthMm'
+        ? `${formatLength(mm, shop.lengths)} to spare`
+        : `${name} ${formatLength(mm, shop.lengths)} over`,
+    ];
   });
   return parts.length > 0 ? parts.join(', ') : 'exactly';
 }
@@ -94,7 +135,12 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
   if (!answer || plan.lanes[0].steps.length === 0) return null;
   if (!answer.ok)
     return (
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', flexBasis: '100%', color: colours.alarm }} role="status">
+      <Stack
+        direction="row"
+        spacing={1}
+        sx={{ alignItems: 'center', flexBasis: '100%', color: colours.alarm }}
+        role="status"
+      >
         <ErrorIcon fontSize="small" />
         <span>{answer.reason}</span>
         {answer.stepId && (
@@ -106,12 +152,22 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
     );
   const has = startLength(evaluation);
   return (
-    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }} role="status" aria-label="Starting stack needed">
+    <Stack
+      direction="row"
+      spacing={1}
+      sx={{ alignItems: 'center' }}
+      role="status"
+      aria-label="Starting stack needed"
+    >
       <span>
         Takes a stack <span style={strong}>{formatLength(answer.lengthMm, shop.lengths)}</span> long
       </span>
       {has !== null && Math.abs(has - answer.lengthMm) > divisionMm(shop.lengths) / 2 && (
-        <Button size="small" variant="outlined" onClick={() => editPlan((p) => withStartLength(p, answer.lengthMm), 'start')}>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() => editPlan((p) => withStartLength(p, answer.lengthMm), 'start')}
+        >
           Set it
         </Button>
       )}
@@ -129,7 +185,8 @@ export function SteelInOut() {
   const evaluation = useEvaluation();
   const { shop, goal } = evaluation;
   if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
-  const mass = (volumes: Parameters<typeof massKg>[0]) => formatMass(massKg(volumes, shop.materials), shop.masses);
+  const mass = (volumes: Parameters<typeof massKg>[0]) =>
+    formatMass(massKg(volumes, shop.materials), shop.masses);
   return (
     <Typography color="text.secondary" noWrap>
       <span style={{ ...strong, color: colours.ink }}>{mass(steelIn(evaluation))}</span> of steel in

@@ -22,7 +22,15 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose(): void }
           <tbody>
             {KEYS.map(([key, what]) => (
               <tr key={key}>
-                <th scope="row" style={{ textAlign: 'left', paddingRight: 24, fontFamily: fonts.numbers, color: colours.oxide }}>
+                <th
+                  scope="row"
+                  style={{
+                    textAlign: 'left',
+                    paddingRight: 24,
+                    fontFamily: fonts.numbers,
+                    color: colours.oxide,
+                  }}
+                >
                   {key}
                 </th>
                 <td style={{ padding: '4px 0' }}>{what}</td>

@@ -15,11 +15,29 @@ import { select } from './planStore.ts';
 const PICTURE = { width: 104, height: 84 };
 
 /** One lane of an evaluation, which may lag behind the plan while a number is being typed: a framed panel for every move, showing the steel after it. The row scrolls on its own. */
-export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId }: { evaluation: Evaluation; lane: LaneResult; selectedId: string | null }) {
+export const PanelRow = memo(function PanelRow({
+  evaluation,
+  lane,
+  selectedId,
+}: {
+  evaluation: Evaluation;
+  lane: LaneResult;
+  selectedId: string | null;
+}) {
   return (
-    <Box component="nav" aria-label={`Moves of ${lane.lane.name}`} sx={{ display: 'flex', gap: 1.25, overflowX: 'auto', p: '7px 7px 5px', scrollbarWidth: 'thin' }}>
+    <Box
+      component="nav"
+      aria-label={`Moves of ${lane.lane.name}`}
+      sx={{ display: 'flex', gap: 1.25, overflowX: 'auto', p: '7px 7px 5px', scrollbarWidth: 'thin' }}
+    >
       {lane.steps.map((result, i) => (
-        <Panel key={result.step.id} evaluation={evaluation} result={result} number={i + 1} selected={result.step.id === selectedId} />
+        <Panel
+          key={result.step.id}
+          evaluation={evaluation}
+          result={result}
+          number={i + 1}
+          selected={result.step.id === selectedId}
+        />
       ))}
       {lane.steps.length > 0 && (
         <AddMove lane={lane} at={lane.steps.length}>
@@ -27,7 +45,21 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId }:
             <Box
               component="button"
               onClick={open}
-              sx={{ ...frame(false), width: PICTURE.width + 16, flex: 'none', alignSelf: 'flex-start', height: PICTURE.height + 32, borderStyle: 'dashed', color: colours.oxide, cursor: 'pointer', display: 'grid', placeContent: 'center', justifyItems: 'center', font: 'inherit', fontWeight: 600 }}
+              sx={{
+                ...frame(false),
+                width: PICTURE.width + 16,
+                flex: 'none',
+                alignSelf: 'flex-start',
+                height: PICTURE.height + 32,
+                borderStyle: 'dashed',
+                color: colours.oxide,
+                cursor: 'pointer',
+                display: 'grid',
+                placeContent: 'center',
+                justifyItems: 'center',
+                font: 'inherit',
+                fontWeight: 600,
+              }}
             >
               <AddIcon />
               Add a move
@@ -44,10 +76,22 @@ const frame = (selected: boolean) => ({
   border: `1px solid ${selected ? colours.gilding : colours.line}`,
   borderRadius: '60px 60px 4px 4px / 22px 22px 4px 4px',
   background: colours.paper,
-  boxShadow: selected ? `0 0 0 3px ${colours.paper}, 0 0 0 6px ${colours.gilding}` : `0 0 0 2px ${colours.gesso}, 0 0 0 3px ${colours.line}`,
+  boxShadow: selected
+    ? `0 0 0 3px ${colours.paper}, 0 0 0 6px ${colours.gilding}`
+    : `0 0 0 2px ${colours.gesso}, 0 0 0 3px ${colours.line}`,
 });
 
-function Panel({ evaluation, result, number, selected }: { evaluation: Evaluation; result: StepResult; number: number; selected: boolean }) {
+function Panel({
+  evaluation,
+  result,
+  number,
+  selected,
+}: {
+  evaluation: Evaluation;
+  result: StepResult;
+  number: number;
+  selected: boolean;
+}) {
   const { plan, shop } = evaluation;
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -64,17 +108,41 @@ function Panel({ evaluation, result, number, selected }: { evaluation: Evaluatio
       aria-current={selected ? 'step' : undefined}
       aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
       onClick={() => select(result.step.id)}
-      sx={{ background: 'none', border: 0, p: 0, m: 0, font: 'inherit', color: 'inherit', cursor: 'pointer', width: PICTURE.width + 16, flex: 'none', textAlign: 'center', position: 'relative' }}
+      sx={{
+        background: 'none',
+        border: 0,
+        p: 0,
+        m: 0,
+        font: 'inherit',
+        color: 'inherit',
+        cursor: 'pointer',
+        width: PICTURE.width + 16,
+        flex: 'none',
+        textAlign: 'center',
+        position: 'relative',
+      }}
     >
       <Box sx={{ ...frame(selected), p: '22px 7px 8px' }}>
         <SmallFace plan={plan} result={result} urgency={20} label="" {...PICTURE} />
       </Box>
       {(errors > 0 || warnings > 0) && (
-        <Box sx={{ position: 'absolute', top: 8, right: 6, color: errors ? colours.alarm : colours.amber, background: colours.paper, borderRadius: '50%', display: 'flex' }}>
+        <Box
+          sx={{
+            position: 'absolute',
+            top: 8,
+            right: 6,
+            color: errors ? colours.alarm : colours.amber,
+            background: colours.paper,
+            borderRadius: '50%',
+            display: 'flex',
+          }}
+        >
           {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
         </Box>
       )}
-      <Typography sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}>
+      <Typography
+        sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}
+      >
         {number}. {SHORT[result.step.kind] ?? title}
       </Typography>
       <Typography sx={{ fontSize: '0.85rem', lineHeight: 1.2 }} color="text.secondary" noWrap>

@@ -15,32 +15,72 @@ import { editPlan, redo, undo, usePlanStore } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 
 const DIVISIONS = {
-  in: [['64', '1/64"'], ['32', '1/32"'], ['16', '1/16"']],
-  mm: [['0.1', '0.1 mm'], ['0.5', '0.5 mm'], ['1', '1 mm']],
+  in: [
+    ['64', '1/64"'],
+    ['32', '1/32"'],
+    ['16', '1/16"'],
+  ],
+  mm: [
+    ['0.1', '0.1 mm'],
+    ['0.5', '0.5 mm'],
+    ['1', '1 mm'],
+  ],
 } as const;
 
 /** Inches bring pounds and °F with them, millimetres kilograms and °C. Nothing stored changes: only how it is written. */
 const inUnit = (unit: 'in' | 'mm'): Partial<ShopSettings> =>
-  unit === 'in' ? { lengths: { unit, division: 32 }, masses: 'lb', temperatures: 'F' } : { lengths: { unit, division: 0.5 }, masses: 'kg', temperatures: 'C' };
+  unit === 'in'
+    ? { lengths: { unit, division: 32 }, masses: 'lb', temperatures: 'F' }
+    : { lengths: { unit, division: 0.5 }, masses: 'kg', temperatures: 'C' };
 
-const setShop = (some: Partial<ShopSettings>): void => editPlan((plan) => ({ ...plan, shop: { ...plan.shop, ...some } }), 'units');
+const setShop = (some: Partial<ShopSettings>): void =>
+  editPlan((plan) => ({ ...plan, shop: { ...plan.shop, ...some } }), 'units');
 
 export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { lengths } = plan.shop;
   return (
-    <Stack component="header" direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', px: 2.5, py: 0.75, background: colours.paper, borderBottom: `1px solid ${colours.line}`, flexWrap: 'wrap' }}>
-      <Box component={Link} to="/" sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }} aria-label="Retablo: back to the shelf">
+    <Stack
+      component="header"
+      direction="row"
+      useFlexGap
+      spacing={2}
+      sx={{
+        alignItems: 'center',
+        px: 2.5,
+        py: 0.75,
+        background: colours.paper,
+        borderBottom: `1px solid ${colours.line}`,
+        flexWrap: 'wrap',
+      }}
+    >
+      <Box
+        component={Link}
+        to="/"
+        sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }}
+        aria-label="Retablo: back to the shelf"
+      >
         Retablo
       </Box>
       <PieceName key={plan.name} name={plan.name} />
-      <Stack direction="row" useFlexGap spacing={1} sx={{ ml: 'auto', alignItems: 'center' }}>
+      <Stack
+        direction="row"
+        useFlexGap
+        spacing={1}
+        sx={{ ml: 'auto', alignItems: 'center', flexWrap: 'wrap', justifyContent: 'flex-end' }}
+      >
         <SteelInOut />
         <SaveLight />
         <IconAct title="Undo (Z)" disabled={pastStates.length === 0} act={undo} icon={<UndoIcon />} />
         <IconAct title="Redo (Shift Z)" disabled={futureStates.length === 0} act={redo} icon={<RedoIcon />} />
-        <ToggleButtonGroup size="small" exclusive value={lengths.unit} onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(unit))} aria-label="Units">
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={lengths.unit}
+          onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(unit))}
+          aria-label="Units"
+        >
           <ToggleButton value="in" sx={{ textTransform: 'none', py: 0.4, color: colours.ink }}>
             in
           </ToggleButton>
@@ -48,14 +88,32 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
             mm
           </ToggleButton>
         </ToggleButtonGroup>
-        <Choice label="Finest" width={110} value={String(lengths.division)} options={DIVISIONS[lengths.unit]} onChange={(division) => setShop({ lengths: { unit: lengths.unit, division: Number(division) } as LengthDisplay })} />
+        <Choice
+          label="Finest"
+          width={110}
+          value={String(lengths.division)}
+          options={DIVISIONS[lengths.unit]}
+          onChange={(division) =>
+            setShop({ lengths: { unit: lengths.unit, division: Number(division) } as LengthDisplay })
+          }
+        />
         <IconAct title="Keys (?)" act={onHelp} icon={<HelpOutlineIcon />} />
       </Stack>
     </Stack>
   );
 }
 
-function IconAct({ title, disabled, act, icon }: { title: string; disabled?: boolean; act(): void; icon: React.ReactNode }) {
+function IconAct({
+  title,
+  disabled,
+  act,
+  icon,
+}: {
+  title: string;
+  disabled?: boolean;
+  act(): void;
+  icon: React.ReactNode;
+}) {
   return (
     <Tooltip title={title}>
       <span>

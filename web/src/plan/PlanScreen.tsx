@@ -20,7 +20,13 @@ import { useKeys } from './useKeys.ts';
 /** Loads a piece from the shelf and opens it for editing. */
 export function Component() {
   const { id = '' } = useParams();
-  const query = useQuery({ queryKey: ['project', id], queryFn: () => api.get(id), gcTime: 0, staleTime: Infinity, retry: 1 });
+  const query = useQuery({
+    queryKey: ['project', id],
+    queryFn: () => api.get(id),
+    gcTime: 0,
+    staleTime: Infinity,
+    retry: 1,
+  });
   const openId = usePlanStore((state) => state.projectId);
   useEffect(() => {
     if (query.data && usePlanStore.getState().projectId !== query.data.id) openProject(query.data);
@@ -49,7 +55,8 @@ function OpenPlan() {
   const settled = useDeferredValue(evaluation);
   const selectedId = usePlanStore((state) => state.selectedId);
   const [lane] = evaluation.lanes;
-  const result = evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId) ?? lane.steps.at(-1);
+  const result =
+    evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId) ?? lane.steps.at(-1);
   useEffect(() => {
     document.title = `${evaluation.plan.name} · Retablo`;
   }, [evaluation.plan.name]);
@@ -62,7 +69,19 @@ function OpenPlan() {
           <Box sx={{ px: 1.75 }}>
             <PanelRow evaluation={settled} lane={settled.lanes[0]} selectedId={result.step.id} />
           </Box>
-          <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' }, gap: 1.5, px: 2.5, pb: 1.5, pt: 0.5 }}>
+          <Box
+            component="main"
+            sx={{
+              flex: 1,
+              minHeight: 0,
+              display: 'grid',
+              gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
+              gap: 1.5,
+              px: 2.5,
+              pb: 1.5,
+              pt: 0.5,
+            }}
+          >
             <Box sx={{ ...sheet, minHeight: { xs: 520, md: 0 } }}>
               <Bench result={result} />
             </Box>
@@ -80,4 +99,10 @@ function OpenPlan() {
   );
 }
 
-const sheet = { background: colours.paper, border: `1px solid ${colours.line}`, borderRadius: '6px', p: 1.75, minWidth: 0 } as const;
+const sheet = {
+  background: colours.paper,
+  border: `1px solid ${colours.line}`,
+  borderRadius: '6px',
+  p: 1.75,
+  minWidth: 0,
+} as const;

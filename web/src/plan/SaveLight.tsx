@@ -9,7 +9,9 @@ import { type SaveState, usePlanStore } from './planStore.ts';
 function words(save: SaveState): string {
   switch (save.kind) {
     case 'saved':
-      return save.at ? `Saved ${save.at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}` : 'Saved';
+      return save.at
+        ? `Saved ${save.at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
+        : 'Saved';
     case 'unsaved':
       return 'Not saved yet';
     case 'saving':
@@ -23,7 +25,14 @@ function words(save: SaveState): string {
   }
 }
 
-const ICONS = { saved: CheckIcon, unsaved: SyncIcon, saving: SyncIcon, offline: CloudOffIcon, refused: ErrorIcon, conflict: ErrorIcon };
+const ICONS = {
+  saved: CheckIcon,
+  unsaved: SyncIcon,
+  saving: SyncIcon,
+  offline: CloudOffIcon,
+  refused: ErrorIcon,
+  conflict: ErrorIcon,
+};
 
 /** Whether what is on screen is safe, always visible. */
 export function SaveLight() {
@@ -31,7 +40,18 @@ export function SaveLight() {
   const Icon = ICONS[save.kind];
   const trouble = save.kind === 'offline' || save.kind === 'refused' || save.kind === 'conflict';
   return (
-    <Stack direction="row" spacing={0.5} role="status" aria-label="Saving" sx={{ alignItems: 'center', color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded, minWidth: 120, whiteSpace: trouble ? 'normal' : 'nowrap' }}>
+    <Stack
+      direction="row"
+      spacing={0.5}
+      role="status"
+      aria-label="Saving"
+      sx={{
+        alignItems: 'center',
+        color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded,
+        minWidth: 120,
+        whiteSpace: trouble ? 'normal' : 'nowrap',
+      }}
+    >
       <Icon fontSize="small" />
       <span>{words(save)}</span>
     </Stack>

@@ -1,6 +1,7 @@
 import AddIcon from '@mui/icons-material/Add';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
 import { sayStep } from '../../../core/plan/index.ts';
 import { type MoveKind, type Remedy, moveOf } from '../../../core/steps/index.ts';
@@ -17,7 +18,6 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const { plan, shop } = useEvaluation();
   const { step, findings } = result;
   const at = lane.steps.indexOf(result);
-  const Editor = editorOf(step.kind);
   const change = (some: object) => {
     const merged = { ...(step.parameters as object), ...some };
     const kept = Object.fromEntries(Object.entries(merged).filter(([, value]) => value !== undefined));
@@ -26,12 +26,20 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const remedy = (r: Remedy) => {
     if ('set' in r) return change(r.set);
     const kind = r.insertBefore as MoveKind;
-    insertStep(lane.lane.id, at, { id: freshStepId(plan), kind, parameters: moveOf(kind).begin(result.before, shop) });
+    insertStep(lane.lane.id, at, {
+      id: freshStepId(plan),
+      kind,
+      parameters: moveOf(kind).begin(result.before, shop),
+    });
   };
   const waiting = result.after === null && !findings.some((f) => f.severity === 'error');
   const said = sayStep(result, shop);
   return (
-    <Box component="section" aria-label={`Move ${at + 1}: ${moveOf(step.kind).title}`} sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}>
+    <Box
+      component="section"
+      aria-label={`Move ${at + 1}: ${moveOf(step.kind).title}`}
+      sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}
+    >
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
         <Typography variant="h2">{moveOf(step.kind).title}</Typography>
         <Stack direction="row">
@@ -51,14 +59,15 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Tooltip>
         </Stack>
       </Stack>
-      <Editor
-        key={step.id}
-        parameters={step.parameters}
-        change={change}
-        before={result.before}
-        findings={findings}
-        problem={(parameter) => findings.find((f) => f.parameter === parameter && f.severity === 'error')?.text}
-      />
+      {createElement(editorOf(step.kind), {
+        key: step.id,
+        parameters: step.parameters,
+        change,
+        before: result.before,
+        findings,
+        problem: (parameter) =>
+          findings.find((f) => f.parameter === parameter && f.severity === 'error')?.text,
+      })}
       {waiting && <Typography color="text.secondary">Waits for an earlier move to be mended.</Typography>}
       {[...findings]
         .sort((a, b) => RANK[a.severity] - RANK[b.severity])

@@ -23,7 +23,10 @@ async function send(keepalive = false): Promise<void> {
     const saved = await api.save(projectId, revision, plan, keepalive);
     settle(projectId, () => {
       const changed = usePlanStore.getState().plan !== plan;
-      usePlanStore.setState({ revision: saved.revision, save: changed ? { kind: 'unsaved' } : { kind: 'saved', at: new Date(saved.updatedAt) } });
+      usePlanStore.setState({
+        revision: saved.revision,
+        save: changed ? { kind: 'unsaved' } : { kind: 'saved', at: new Date(saved.updatedAt) },
+      });
       if (changed) later(QUIET_MS);
     });
   } catch (error) {
@@ -41,8 +44,10 @@ function settle(projectId: string, act: () => void): void {
 
 function failed(error: unknown): void {
   const known = error instanceof RequestError ? error : new RequestError(500, String(error));
-  if (known.status === 409 && known.current) usePlanStore.setState({ save: { kind: 'conflict', current: known.current } });
-  else if (known.status === 400 || known.status === 404 || known.status === 413) usePlanStore.setState({ save: { kind: 'refused', message: known.message } });
+  if (known.status === 409 && known.current)
+    usePlanStore.setState({ save: { kind: 'conflict', current: known.current } });
+  else if (known.status === 400 || known.status === 404 || known.status === 413)
+    usePlanStore.setState({ save: { kind: 'refused', message: known.message } });
   else {
     usePlanStore.setState({ save: { kind: 'offline', message: known.message } });
     later(RETRY_MS);

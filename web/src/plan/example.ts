@@ -3,7 +3,18 @@ import type { Goal, Step } from '../../../core/plan/index.ts';
 /** A short worked example that ends at the maker's own finished width and thickness. */
 export function exampleSteps(goal: Goal): Step[] {
   const moves: [Step['kind'], unknown][] = [
-    ['stack', { layers: 11, pattern: [{ material: '1084', thicknessMm: 4 }, { material: '15n20', thicknessMm: 2 }], widthMm: 36, lengthMm: 150 }],
+    [
+      'stack',
+      {
+        layers: 11,
+        pattern: [
+          { material: '1084', thicknessMm: 4 },
+          { material: '15n20', thicknessMm: 2 },
+        ],
+        widthMm: 36,
+        lengthMm: 150,
+      },
+    ],
     ['weld', { heats: 2, temperatureC: 1200 }],
     ['draw', { shape: 'square', sideMm: 28, heats: 2 }],
     ['resquare', { turn: 'left', sideMm: 25, errorDeg: 0, heats: 2 }],

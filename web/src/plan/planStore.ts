@@ -22,7 +22,13 @@ interface PlanState {
 /** The plan being edited. Undo and redo go over `plan` alone. */
 export const usePlanStore = create<PlanState>()(
   temporal(
-    (): PlanState => ({ projectId: null, revision: 0, plan: null, selectedId: null, save: { kind: 'saved', at: null } }),
+    (): PlanState => ({
+      projectId: null,
+      revision: 0,
+      plan: null,
+      selectedId: null,
+      save: { kind: 'saved', at: null },
+    }),
     { partialize: ({ plan }) => ({ plan }), equality: (a, b) => a.plan === b.plan, limit: 200 },
   ),
 );
@@ -45,7 +51,8 @@ export function editPlan(change: (plan: Plan) => Plan, what: string): void {
   if (together) history.resume();
 }
 
-const unlessConflict = (save: SaveState): SaveState => (save.kind === 'conflict' ? save : { kind: 'unsaved' });
+const unlessConflict = (save: SaveState): SaveState =>
+  save.kind === 'conflict' ? save : { kind: 'unsaved' };
 
 function travel(way: 'undo' | 'redo'): void {
   usePlanStore.temporal.getState()[way]();
@@ -70,14 +77,32 @@ export function openProject(project: StoredProject): void {
 
 export const select = (selectedId: string | null): void => usePlanStore.setState({ selectedId });
 
-const inLanes = (plan: Plan, change: (lane: Lane) => Lane): Plan => ({ ...plan, lanes: plan.lanes.map(change) });
+const inLanes = (plan: Plan, change: (lane: Lane) => Lane): Plan => ({
+  ...plan,
+  lanes: plan.lanes.map(change),
+});
 
 export const setParameters = (stepId: string, parameters: unknown, what: string): void =>
-  editPlan((plan) => inLanes(plan, (lane) => ({ ...lane, steps: lane.steps.map((s) => (s.id === stepId ? { ...s, parameters } : s)) })), `${stepId} ${what}`);
+  editPlan(
+    (plan) =>
+      inLanes(plan, (lane) => ({
+        ...lane,
+        steps: lane.steps.map((s) => (s.id === stepId ? { ...s, parameters } : s)),
+      })),
+    `${stepId} ${what}`,
+  );
 
 /** Puts a step at a place in a lane and selects it. */
 export function insertStep(laneId: string, at: number, step: Step): void {
-  editPlan((plan) => inLanes(plan, (lane) => (lane.id === laneId ? { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] } : lane)), `insert ${step.id}`);
+  editPlan(
+    (plan) =>
+      inLanes(plan, (lane) =>
+        lane.id === laneId
+          ? { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] }
+          : lane,
+      ),
+    `insert ${step.id}`,
+  );
   select(step.id);
 }
 
@@ -86,7 +111,10 @@ export function removeStep(stepId: string): void {
   const lane = usePlanStore.getState().plan?.lanes.find((l) => l.steps.some((s) => s.id === stepId));
   if (!lane) return;
   const at = lane.steps.findIndex((s) => s.id === stepId);
-  editPlan((plan) => inLanes(plan, (l) => ({ ...l, steps: l.steps.filter((s) => s.id !== stepId) })), `remove ${stepId}`);
+  editPlan(
+    (plan) => inLanes(plan, (l) => ({ ...l, steps: l.steps.filter((s) => s.id !== stepId) })),
+    `remove ${stepId}`,
+  );
   select((lane.steps[at + 1] ?? lane.steps[at - 1])?.id ?? null);
 }
 

@@ -2,7 +2,9 @@ import { useEffect } from 'react';
 import { redo, removeStep, select, undo, usePlanStore } from './planStore.ts';
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.matches('input, textarea, select, [role="combobox"], [role="menuitem"]') || target.closest('[role="dialog"], [role="menu"], [role="listbox"]') !== null);
+  target instanceof HTMLElement &&
+  (target.matches('input, textarea, select, [role="combobox"], [role="menuitem"]') ||
+    target.closest('[role="dialog"], [role="menu"], [role="listbox"]') !== null);
 
 function walk(to: (at: number, last: number) => number): void {
   const { plan, selectedId } = usePlanStore.getState();
@@ -30,7 +32,9 @@ export function useKeys(help: () => void): void {
 }
 
 function actionFor(key: KeyboardEvent, help: () => void): (() => void) | undefined {
-  const onPanel = key.target instanceof HTMLElement && (key.target === document.body || key.target.dataset.step !== undefined);
+  const onPanel =
+    key.target instanceof HTMLElement &&
+    (key.target === document.body || key.target.dataset.step !== undefined);
   switch (key.key) {
     case 'ArrowLeft':
       return onPanel ? () => walk((at) => at - 1) : undefined;
@@ -41,7 +45,12 @@ function actionFor(key: KeyboardEvent, help: () => void): (() => void) | undefin
     case 'End':
       return onPanel ? () => walk((_, last) => last) : undefined;
     case 'Enter':
-      return onPanel ? () => document.querySelector<HTMLElement>('[data-numbers] input, [data-numbers] [role="combobox"]')?.focus() : undefined;
+      return onPanel
+        ? () =>
+            document
+              .querySelector<HTMLElement>('[data-numbers] input, [data-numbers] [role="combobox"]')
+              ?.focus()
+        : undefined;
     case 'Delete': {
       const { selectedId } = usePlanStore.getState();
       return onPanel && selectedId ? () => removeStep(selectedId) : undefined;

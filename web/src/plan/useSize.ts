@@ -7,7 +7,9 @@ export function useSize(element: RefObject<HTMLElement | null>): { width: number
     if (!element.current) return;
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
-      setSize((old) => (Math.abs(old.width - width) < 1 && Math.abs(old.height - height) < 1 ? old : { width, height }));
+      setSize((old) =>
+        Math.abs(old.width - width) < 1 && Math.abs(old.height - height) < 1 ? old : { width, height },
+      );
     });
     observer.observe(element.current);
     return () => observer.disconnect();

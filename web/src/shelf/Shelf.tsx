@@ -33,16 +33,34 @@ export function Component() {
         <Typography sx={{ fontSize: '1.1rem' }} color="text.secondary">
           The shelf: mosaic bars, planned before any steel is cut
         </Typography>
-        <Button variant="contained" size="large" startIcon={<AddIcon />} sx={{ ml: 'auto' }} onClick={() => setBeginning(true)}>
+        <Button
+          variant="contained"
+          size="large"
+          startIcon={<AddIcon />}
+          sx={{ ml: 'auto' }}
+          onClick={() => setBeginning(true)}
+        >
           Begin a new piece
         </Button>
       </Box>
       {error && <Alert severity="error">{error.message}</Alert>}
       {isPending && <CircularProgress aria-label="Loading the shelf" />}
       {data?.length === 0 && (
-        <Typography sx={{ py: 6, fontSize: '1.15rem' }}>The shelf is empty. Begin a new piece: say how long, wide and thick the finished bar must be, and plan backward from there.</Typography>
+        <Typography sx={{ py: 6, fontSize: '1.15rem' }}>
+          The shelf is empty. Begin a new piece: say how long, wide and thick the finished bar must be, and
+          plan backward from there.
+        </Typography>
       )}
-      <Box component="ul" sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(352px, 1fr))', gap: 3.5, p: 0, m: 0 }}>
+      <Box
+        component="ul"
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fill, minmax(352px, 1fr))',
+          gap: 3.5,
+          p: 0,
+          m: 0,
+        }}
+      >
         {data?.map((project) => (
           <Piece key={project.id} project={project} />
         ))}
@@ -60,16 +78,38 @@ function Piece({ project }: { project: StoredProject }) {
       <Box
         component={Link}
         to={`/pieces/${project.id}`}
-        sx={{ display: 'block', color: 'inherit', textDecoration: 'none', background: colours.paper, border: `1px solid ${colours.line}`, boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`, borderRadius: '180px 180px 6px 6px / 46px 46px 6px 6px', p: '40px 18px 14px', '&:hover': { borderColor: colours.gilding, boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 5px ${colours.gilding}` } }}
+        sx={{
+          display: 'block',
+          color: 'inherit',
+          textDecoration: 'none',
+          background: colours.paper,
+          border: `1px solid ${colours.line}`,
+          boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`,
+          borderRadius: '180px 180px 6px 6px / 46px 46px 6px 6px',
+          p: '40px 18px 14px',
+          '&:hover': {
+            borderColor: colours.gilding,
+            boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 5px ${colours.gilding}`,
+          },
+        }}
       >
         <FinalFace project={project} />
         <Typography variant="h2" sx={{ mt: 1.5 }}>
           {project.name}
         </Typography>
         <Typography color="text.secondary">
-          {project.state} · goal {formatSizes([goal.goal.lengthMm, goal.goal.widthMm, goal.goal.thicknessMm], shop.lengths)}
+          {project.state} · goal{' '}
+          {formatSizes([goal.goal.lengthMm, goal.goal.widthMm, goal.goal.thicknessMm], shop.lengths)}
         </Typography>
-        <Typography sx={{ display: 'flex', gap: 0.75, alignItems: 'center', color: goal.reached ? colours.verdigris : colours.alarm, fontWeight: 600 }}>
+        <Typography
+          sx={{
+            display: 'flex',
+            gap: 0.75,
+            alignItems: 'center',
+            color: goal.reached ? colours.verdigris : colours.alarm,
+            fontWeight: 600,
+          }}
+        >
           <Icon fontSize="small" />
           {goal.bar ? (goal.reached ? 'The plan reaches it' : 'The plan falls short') : 'No finished bar yet'}
         </Typography>
@@ -81,7 +121,12 @@ function Piece({ project }: { project: StoredProject }) {
 
 function FinalFace({ project: { name, plan } }: { project: StoredProject }) {
   const last = lastReached(evaluated(plan));
-  if (!last) return <Box sx={{ height: PICTURE.height, display: 'grid', placeContent: 'center', color: colours.faded }}>nothing planned yet</Box>;
+  if (!last)
+    return (
+      <Box sx={{ height: PICTURE.height, display: 'grid', placeContent: 'center', color: colours.faded }}>
+        nothing planned yet
+      </Box>
+    );
   return <SmallFace plan={plan} result={last} urgency={10} label={`${name}, as it would be`} {...PICTURE} />;
 }
 
@@ -96,11 +141,16 @@ function PieceMenu({ project }: { project: StoredProject }) {
   };
   const remove = () => {
     setAnchor(null);
-    if (window.confirm(`Take “${project.name}” off the shelf for good?`)) act.mutate(() => api.remove(project.id));
+    if (window.confirm(`Take “${project.name}” off the shelf for good?`))
+      act.mutate(() => api.remove(project.id));
   };
   return (
     <>
-      <IconButton aria-label={`More about ${project.name}`} onClick={(e) => setAnchor(e.currentTarget)} sx={{ position: 'absolute', right: 10, bottom: 46 }}>
+      <IconButton
+        aria-label={`More about ${project.name}`}
+        onClick={(e) => setAnchor(e.currentTarget)}
+        sx={{ position: 'absolute', right: 10, bottom: 46 }}
+      >
         <MoreVertIcon />
       </IconButton>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
@@ -109,7 +159,11 @@ function PieceMenu({ project }: { project: StoredProject }) {
             Mark as {state}
           </MenuItem>
         ))}
-        <MenuItem onClick={press(() => api.create({ ...project.plan, name: `${project.name} (copy)`.slice(0, 120) }))}>Make a copy</MenuItem>
+        <MenuItem
+          onClick={press(() => api.create({ ...project.plan, name: `${project.name} (copy)`.slice(0, 120) }))}
+        >
+          Make a copy
+        </MenuItem>
         <MenuItem onClick={remove}>Remove…</MenuItem>
       </Menu>
       {act.error && <Alert severity="error">{act.error.message}</Alert>}

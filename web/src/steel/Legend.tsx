@@ -30,12 +30,34 @@ export function Legend({ view, billets }: { view: View; billets: readonly Billet
   const volumes = addVolumes(...billets.map((b) => b.volumes));
   const present = order.filter((id) => (volumes[id] ?? 0) > 0);
   return (
-    <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 2 }} component="ul" aria-label="Materials in the picture">
+    <Stack
+      direction="row"
+      useFlexGap
+      sx={{ flexWrap: 'wrap', columnGap: 2 }}
+      component="ul"
+      aria-label="Materials in the picture"
+    >
       {present.map((id) => (
-        <Stack key={id} component="li" direction="row" spacing={0.75} sx={{ alignItems: 'center', listStyle: 'none' }}>
-          <Box sx={{ width: 22, height: 16, border: `1px solid ${colours.faded}`, background: swatch(palette[materialCode(shop, id)]!) }} />
+        <Stack
+          key={id}
+          component="li"
+          direction="row"
+          spacing={0.75}
+          sx={{ alignItems: 'center', listStyle: 'none' }}
+        >
+          <Box
+            sx={{
+              width: 22,
+              height: 16,
+              border: `1px solid ${colours.faded}`,
+              background: swatch(palette[materialCode(shop, id)]!),
+            }}
+          />
           <Typography variant="body2">
-            {materialById(shop.materials, id)?.name} <span style={{ color: colours.faded }}>{formatMass(massKg({ [id]: volumes[id] }, shop.materials), shop.masses)}</span>
+            {materialById(shop.materials, id)?.name}{' '}
+            <span style={{ color: colours.faded }}>
+              {formatMass(massKg({ [id]: volumes[id] }, shop.materials), shop.masses)}
+            </span>
           </Typography>
         </Stack>
       ))}

@@ -20,10 +20,23 @@ export function SmallFace({ plan, result, width, height, urgency, label }: Small
   const mostAspect = width / (0.8 * height);
   const plane = middleOf(facePlane(billet, face), mostAspect);
   const scale = Math.min(width / plane.widthMm, height / plane.heightMm);
-  const size = { width: Math.max(2, Math.round(plane.widthMm * scale)), height: Math.max(2, Math.round(plane.heightMm * scale)) };
+  const size = {
+    width: Math.max(2, Math.round(plane.widthMm * scale)),
+    height: Math.max(2, Math.round(plane.heightMm * scale)),
+  };
   return (
     <Box sx={{ height, display: 'grid', placeContent: 'end center' }}>
-      <SteelView plan={plan} stepId={result.step.id} when="after" face={face} view="etched" urgency={urgency} label={label} mostAspect={mostAspect} {...size} />
+      <SteelView
+        plan={plan}
+        stepId={result.step.id}
+        when="after"
+        face={face}
+        view="etched"
+        urgency={urgency}
+        label={label}
+        mostAspect={mostAspect}
+        {...size}
+      />
     </Box>
   );
 }

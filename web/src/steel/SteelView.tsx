@@ -39,7 +39,13 @@ export function SteelView(props: SteelViewProps) {
       const shrink = rough ? ROUGH : 1;
       const widthPx = Math.max(1, Math.round((width * scale) / shrink));
       const heightPx = Math.max(1, Math.round((height * scale) / shrink));
-      const picture = await painter.paint({ ...job, widthPx, heightPx, rough, urgency: rough ? urgency - 10 : urgency });
+      const picture = await painter.paint({
+        ...job,
+        widthPx,
+        heightPx,
+        rough,
+        urgency: rough ? urgency - 10 : urgency,
+      });
       if (stale || !canvas.current) return;
       if (picture) hang(canvas.current, picture);
       else if (rough) canvas.current.removeAttribute('data-painted');

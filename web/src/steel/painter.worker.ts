@@ -1,7 +1,14 @@
 import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { facePlane, middleOf } from '../../../core/billet/face.ts';
-import { type Evaluation, type Plan, type StartAnswer, evaluate, startFor, stepResult } from '../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Plan,
+  type StartAnswer,
+  evaluate,
+  startFor,
+  stepResult,
+} from '../../../core/plan/index.ts';
 import { type Picture, painting } from '../../../core/render/paint.ts';
 import { makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
