@@ -1,5 +1,8 @@
 import fc from 'fast-check';
-import { type Plan, type Step, readPlan } from './plan/index.ts';
+import { sizeOf } from './billet/billet.ts';
+import { outlineArea } from './geometry/outline.ts';
+import { type Plan, type Step, evaluate, readPlan } from './plan/index.ts';
+import type { MoveKind } from './steps/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
 export function planOf(
@@ -107,3 +110,184 @@ export const anyPlan: fc.Arbitrary<Plan> = fc
   );
 
 export const stepsOf = (plan: Plan): readonly Step[] => plan.lanes[0].steps;
+
+export const weldRound = (sideMm: number) => [weldIt, drawSquare(sideMm)] as const;
+
+/** A square bar with a picture that is its own neither in a mirror nor turned. */
+export const SQUARE_BAR: readonly Move[] = [
+  stackOf(8, 30, 3.6, 400),
+  weldIt,
+  drawSquare(24),
+  resquareTo(22, 5),
+];
+
+/** What must stand before each move for it to begin. */
+export const READY: Record<MoveKind, readonly Move[]> = {
+  stack: [],
+  weld: [stackOf(9)],
+  draw: [stackOf(9), weldIt],
+  resquare: SQUARE_BAR,
+  corners: SQUARE_BAR,
+  lean: SQUARE_BAR,
+  twist: [...SQUARE_BAR, ['corners', { shape: 'round', heats: 1 }]],
+  wedge: SQUARE_BAR,
+  upset: [...SQUARE_BAR, cutInto(12)].slice(0, -1),
+  cut: SQUARE_BAR,
+  crop: SQUARE_BAR,
+  rip: SQUARE_BAR,
+  grind: SQUARE_BAR,
+  trueUp: SQUARE_BAR,
+  peel: [...SQUARE_BAR, ['jacket', { material: '316l', thicknessMm: 1, where: 'all round' }]],
+  assemble: [...SQUARE_BAR, cutInto(4)],
+  laminate: [...SQUARE_BAR, cutInto(2)],
+  jacket: SQUARE_BAR,
+  stand: [...SQUARE_BAR, cutInto(6)],
+  join: SQUARE_BAR,
+  tile: SQUARE_BAR,
+  accordion: SQUARE_BAR,
+  grooves: SQUARE_BAR,
+  flatten: SQUARE_BAR,
+  measure: SQUARE_BAR,
+};
+
+const share = fc.double({ min: 0, max: 1, noNaN: true });
+
+/** Turns one random choice into moves that leave a welded square bar, given the side it has now. */
+const SPELLS: ((side: number, a: number, b: number) => Move[])[] = [
+  (_s, a) => [['corners', { shape: a < 0.5 ? 'octagon' : 'round', heats: 1 }]],
+  (_s, a) => [
+    ['corners', { shape: 'round', heats: 1 }],
+    ['twist', { turns: 4 * a - 2, heats: 1 }],
+  ],
+  (_s, a) => [
+    ['lean', { leanDeg: 40 * a - 20, heats: 1 }],
+    ['lean', { leanDeg: 20 - 40 * a, heats: 0 }],
+  ],
+  (s, a, b) => [
+    ['rip', { way: a < 0.5 ? 'upright' : 'level', offCentreMm: 0.05 * s * (b - 0.5) }],
+    ['grind', { topMm: 0.2, bottomMm: 0.1, leftMm: 0, rightMm: 0.3 }],
+    [
+      'assemble',
+      a < 0.5 ? { columns: 2, rows: 1, layout: 'mirrored' } : { columns: 1, rows: 2, layout: 'mirrored' },
+    ],
+    weldIt,
+  ],
+  (_s, a) => [
+    ['cut', { pieces: 4, cropAMm: 2, cropBMm: 3 }],
+    ['wedge', { apexDeg: 90, heats: 1 }],
+    [
+      'assemble',
+      {
+        columns: 2,
+        rows: 2,
+        layout: a < 0.5 ? 'alike' : 'free',
+        ...(a < 0.5 ? {} : { places: wedgePlaces }),
+      },
+    ],
+    weldIt,
+  ],
+  (s, a) => [
+    [
+      'laminate',
+      { where: a < 0.5 ? 'rim all round' : 'along one edge', material: '1018', thicknessMm: s / 8 },
+    ],
+    weldIt,
+  ],
+  () => [
+    ['cut', { pieces: 2, cropAMm: 2, cropBMm: 3 }],
+    [
+      'laminate',
+      {
+        where: 'core between',
+        material: '80crv2',
+        thicknessMm: 3,
+        sheet: { material: 'nickel', thicknessMm: 0.3 },
+      },
+    ],
+    weldIt,
+  ],
+  (_s, a) => [
+    ['jacket', { material: '1018', thicknessMm: 1, where: a < 0.5 ? 'all round' : 'top and bottom' }],
+    weldIt,
+    ['peel', { how: 'grind' }],
+  ],
+  (_s, a) => [['trueUp', { errorDeg: 10 * a - 5 }]],
+  (_s, a, b) => [
+    ['measure', { turnDeg: 30 * a - 15, twistDegPerM: 300 * b - 150, zoneAMm: 0, zoneBMm: 0 }],
+    ['crop', { endAMm: 4 * a, endBMm: 3 }],
+  ],
+  (s, a, b) => [
+    [
+      'grooves',
+      {
+        pattern: ['across', 'diagonal', 'dimples'][Math.floor(2.99 * a)],
+        how: b < 0.5 ? 'ground' : 'pressed',
+        depthMm: s / 6,
+        widthMm: 6,
+        pitchMm: 9,
+        slantDeg: 20,
+        heats: 1,
+      },
+    ],
+  ],
+  (_s, a) => [
+    ['cut', { pieces: 60, cropAMm: 0, cropBMm: 2 }],
+    ['stand', { lay: a < 0.5 ? 'all end B up' : 'every other turned over' }],
+    weldIt,
+  ],
+  (_s, a) => [
+    ['cut', { pieces: 6, cropAMm: 0, cropBMm: 2 }],
+    [
+      'assemble',
+      {
+        columns: 3,
+        rows: 2,
+        layout: 'brick',
+        ...(a < 0.5 ? { strips: { material: 'nickel', thicknessMm: 1, where: 'frame' } } : {}),
+      },
+    ],
+    weldIt,
+  ],
+  (s, a) => [
+    ['crop', { endAMm: 0, endBMm: 0 }],
+    ['tile', { angleDeg: 35 + 55 * a, thicknessMm: s / 2, lay: 'every other rolled' }],
+    weldIt,
+  ],
+  (s) => [['accordion', { openingDeg: 90, rootMm: s / 5, legMm: s / 2.5 }], weldIt],
+  (s) => [
+    ['flatten', { thicknessMm: 0.9 * s, heats: 0 }],
+    ['join', { material: '1018', lengthMm: 30, end: 'A' }],
+    weldIt,
+  ],
+];
+
+const wedgePlaces = [1, 2, 3, 4].map((piece) => ({
+  piece,
+  orientation: piece % 2 === 0 ? 'rolled left–right' : 'as it lies',
+}));
+
+/** Random whole plans over all moves: each spell is drawn square again before the next. */
+export const anyWork: fc.Arbitrary<Plan> = fc
+  .array(fc.record({ spell: fc.nat(SPELLS.length - 1), a: share, b: share }), { minLength: 1, maxLength: 3 })
+  .map((choices) => {
+    const moves: Move[] = [stackOf(9, 40, 4, 3000), weldIt, drawSquare(24)];
+    for (const { spell, a, b } of choices) {
+      moves.push(...SPELLS[spell](sideNow(moves), a, b));
+      moves.push(['draw', { shape: 'square', sideMm: 0.93 * sideNow(moves), heats: 1 }]);
+    }
+    return planOf(moves);
+  });
+
+/** Side of the square that the bar's steel would make now. */
+function sideNow(moves: readonly Move[]): number {
+  const evaluation = evaluate(planOf(moves));
+  const { bar } = evaluation.goal;
+  if (!bar) {
+    const stopped = evaluation.lanes[0].steps.find((s) => s.after === null)!;
+    throw new Error(
+      `the work stopped at ${stopped.step.kind}: ${stopped.findings.map((f) => f.text).join()}`,
+    );
+  }
+  const { heightMm } = sizeOf(bar);
+  return Math.min(Math.sqrt(outlineArea(bar.outline)), 2 * heightMm);
+}

@@ -15,6 +15,7 @@ import {
   totalVolume,
 } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
+import { scattered } from './scatter.ts';
 import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './field.ts';
 
 /** A bar, stack or piece: x across, y up, z along from end A (0) to end B (length), centred on its axis. Lengths mm. */
@@ -29,7 +30,27 @@ export interface Billet {
   /** Thinnest layer as it now is, to first order, mm. */
   readonly bandMm: number;
   /** Which piece of which cut this is, and where it stood along the parent bar (end A, end B), mm. */
-  readonly piece: { readonly number: number; readonly fromMm: number; readonly toMm: number } | null;
+  readonly piece: Piece | null;
+  /** Sheet that still wraps it and may be peeled: how thick it now is on the sides and on top and bottom, mm. */
+  readonly jacket: Jacket | null;
+}
+
+export interface Piece {
+  /** The lane it comes from and that lane's mark, once another lane takes it. */
+  readonly lane?: string;
+  readonly mark?: string;
+  readonly number: number;
+  readonly fromMm: number;
+  readonly toMm: number;
+}
+
+/** What is written on a piece: its number, after the mark of its lane where it comes from another. */
+export const pieceName = ({ piece }: Billet): string => (piece ? `${piece.mark ?? ''}${piece.number}` : '1');
+
+export interface Jacket {
+  readonly material: string;
+  readonly sideMm: number;
+  readonly topMm: number;
 }
 
 /** Steel that left the bar, and why. */
@@ -43,11 +64,6 @@ export interface Loss {
 export const volumeOf = (billet: Billet): number => outlineArea(billet.outline) * billet.lengthMm;
 
 export const sizeOf = (billet: Billet): { widthMm: number; heightMm: number } => outlineSize(billet.outline);
-
-/** Deterministic points spread evenly through the unit cube (Roberts' R3 sequence from the plastic-number family). */
-const R3 = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703];
-const SPREAD = R3.map((step) => Float64Array.from({ length: BLOCK }, (_, i) => (0.5 + (i + 1) * step) % 1));
-const spread = (i: number, axis: 0 | 1 | 2): number => SPREAD[axis][i];
 
 /** Points asked to learn what a skin or an end is made of: scattered, for evenly spaced ones beat with the layers. Errs by some 2 % of the skin. */
 const SKIN_POINTS = 256;
@@ -131,17 +147,23 @@ export function grindFace(billet: Billet, face: Face, depthMm: number, shop: Sho
   return cutTo(billet, outline, shop, (points) => {
     let count = 0;
     for (let i = 0; i < SKIN_POINTS; i++) {
-      const inward = reach - depthMm * spread(i, 0);
-      const x = nx !== 0 ? nx * inward : box.minX + (box.maxX - box.minX) * spread(i, 1);
-      const y = ny !== 0 ? ny * inward : box.minY + (box.maxY - box.minY) * spread(i, 1);
+      const inward = reach - depthMm * scattered(i, 0);
+      const x = nx !== 0 ? nx * inward : box.minX + (box.maxX - box.minX) * scattered(i, 1);
+      const y = ny !== 0 ? ny * inward : box.minY + (box.maxY - box.minY) * scattered(i, 1);
       if (!contains(billet.outline, x, y)) continue;
       points.x[count] = x;
       points.y[count] = y;
-      points.z[count++] = billet.lengthMm * spread(i, 2);
+      points.z[count++] = billet.lengthMm * scattered(i, 2);
     }
     return count;
   });
 }
+
+/** What is left of a jacket when so much goes off the sides and off top and bottom, mm. */
+const thinner = (jacket: Jacket | null, sideMm: number, topMm: number): Jacket | null =>
+  jacket && (jacket.sideMm > sideMm || jacket.topMm > topMm)
+    ? { ...jacket, sideMm: Math.max(0, jacket.sideMm - sideMm), topMm: Math.max(0, jacket.topMm - topMm) }
+    : null;
 
 /** Takes a skin of even depth all round, `share` (0…1) of the volume: scale. */
 export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
@@ -152,17 +174,18 @@ export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
     return { x, y, dx: x1 - x, dy: y1 - y, length: Math.hypot(x1 - x, y1 - y) };
   });
   const round = rim.reduce((sum, side) => sum + side.length, 0);
-  return cutTo(billet, insetOutline(billet.outline, depthMm), shop, ({ x, y, z }) => {
+  const worn = { ...billet, jacket: thinner(billet.jacket, depthMm, depthMm) };
+  return cutTo(worn, insetOutline(billet.outline, depthMm), shop, ({ x, y, z }) => {
     for (let i = 0; i < SKIN_POINTS; i++) {
-      let along = spread(i, 0) * round;
+      let along = scattered(i, 0) * round;
       let k = 0;
       while (along > rim[k].length && k < rim.length - 1) along -= rim[k++].length;
       const side = rim[k];
-      const inward = (depthMm * spread(i, 1)) / side.length;
+      const inward = (depthMm * scattered(i, 1)) / side.length;
       along /= side.length;
       x[i] = side.x + side.dx * along - side.dy * inward;
       y[i] = side.y + side.dy * along + side.dx * inward;
-      z[i] = billet.lengthMm * spread(i, 2);
+      z[i] = billet.lengthMm * scattered(i, 2);
     }
     return SKIN_POINTS;
   });
@@ -238,10 +261,10 @@ function lengthMadeOf(billet: Billet, fromMm: number, toMm: number, shop: Shop):
   return madeOf(billet.field, shop, outlineArea(billet.outline) * lostMm, (points) => {
     let count = 0;
     for (let i = 0; i < BLOCK; i++) {
-      const x = box.minX + (box.maxX - box.minX) * spread(i, 0);
-      const y = box.minY + (box.maxY - box.minY) * spread(i, 1);
+      const x = box.minX + (box.maxX - box.minX) * scattered(i, 0);
+      const y = box.minY + (box.maxY - box.minY) * scattered(i, 1);
       if (!contains(billet.outline, x, y)) continue;
-      const along = lostMm * spread(i, 2);
+      const along = lostMm * scattered(i, 2);
       points.x[count] = x;
       points.y[count] = y;
       points.z[count++] = along < fromMm ? along : along - fromMm + toMm;
@@ -260,6 +283,11 @@ export function stretched(billet: Billet, sx: number, sy: number): Billet {
     lengthMm: billet.lengthMm * lengthening,
     field: billet.field.through(map),
     bandMm: billet.bandMm * Math.sqrt(sx * sy),
+    jacket: billet.jacket && {
+      ...billet.jacket,
+      sideMm: billet.jacket.sideMm * sx,
+      topMm: billet.jacket.topMm * sy,
+    },
   };
 }
 

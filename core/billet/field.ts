@@ -16,7 +16,7 @@ export const makePoints = (size = BLOCK): Points => ({
   count: 0,
 });
 
-/** A map along the axes, from the billet after to the billet before: before = k · after + t. */
+/** A map along the axes, from the billet after to the billet before: before = k · after + t, every k above 0. */
 export interface AxisMap {
   readonly kx: number;
   readonly ky: number;

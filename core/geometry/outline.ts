@@ -73,3 +73,42 @@ export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline 
 
 export const moveOutline = (outline: Outline, dx: number, dy: number): Outline =>
   outline.map(([x, y]) => [x + dx, y + dy]);
+
+/** A regular polygon of `sides` corners and a given area, a side facing right. */
+export function regularPolygon(sides: number, areaMm2: number): Outline {
+  const half = Math.PI / sides;
+  const radius = Math.sqrt(areaMm2 / (sides * Math.sin(half) * Math.cos(half)));
+  return Array.from({ length: sides }, (_, i) => [
+    radius * Math.cos((2 * i + 1) * half),
+    radius * Math.sin((2 * i + 1) * half),
+  ]);
+}
+
+export type SectionShape = 'rectangle' | 'leaning' | 'triangle' | 'octagon' | 'round' | 'other';
+
+/** What a shop would call the section. */
+export function shapeOf(outline: Outline): SectionShape {
+  if (isRectangle(outline)) return 'rectangle';
+  if (outline.length === 3) return 'triangle';
+  if (outline.length === 4) return 'leaning';
+  if (!isRegular(outline)) return 'other';
+  return outline.length === 8 ? 'octagon' : outline.length >= 24 ? 'round' : 'other';
+}
+
+/** Share. Corners of a regular section are this alike in their distance from the axis. */
+const REGULAR = 1e-6;
+
+function isRegular(outline: Outline): boolean {
+  const radii = outline.map(([x, y]) => Math.hypot(x, y));
+  return Math.max(...radii) - Math.min(...radii) <= REGULAR * Math.max(...radii);
+}
+
+/** How far a parallelogram's upright sides lean to the right, rad; its other sides are level. */
+export function leanOf(outline: Outline): number {
+  const sides = outline.map(([x, y], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    return y1 >= y ? [x1 - x, y1 - y] : [x - x1, y - y1];
+  });
+  const [dx, dy] = sides.reduce((steepest, side) => (side[1] > steepest[1] ? side : steepest));
+  return Math.atan2(dx, dy);
+}

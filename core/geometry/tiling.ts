@@ -69,3 +69,51 @@ export const pictureRatio = (s: TileStretch): number =>
 /** Bar height that gives the picture the length-to-width ratio `ratio`: q·w₁²·t₁·sin θ / (t·W). */
 export const heightForRatio = (ratio: number, s: Omit<TileStretch, 'heightMm'>): number =>
   (ratio * s.toWidthMm ** 2 * s.toThicknessMm * Math.sin(s.angleRad)) / (s.thicknessMm * s.widthMm);
+
+/** An accordion: V-cuts from alternate sides, opened flat. Lengths mm, angles rad. */
+export interface AccordionCut {
+  heightMm: number;
+  lengthMm: number;
+  /** Height left uncut under each V. */
+  rootMm: number;
+  /** Leg thickness square to its faces. */
+  legMm: number;
+  /** Full angle of the V. */
+  openingRad: number;
+}
+
+export interface AccordionSizes {
+  legs: number;
+  /** Between the faces of a leg and the bar's axis: 90° − half the opening. */
+  angleRad: number;
+  /** Length of a leg's face once opened: the wall of the V, and the root's own thickness at the bend. */
+  faceMm: number;
+  /** Distance between V roots along the bar. */
+  pitchMm: number;
+  /** Where the first leg's middle stands along the bar, from end A. */
+  firstMm: number;
+  laidMm: number;
+}
+
+/**
+ * Legs between V roots `pitch` apart are parallelograms with parallel walls, thickness legMm; every wall is one cut face.
+ * The bend near the root adds about its own thickness (handbook, geometry, "Accordion").
+ */
+export function accordionSizes(cut: AccordionCut): AccordionSizes {
+  const half = cut.openingRad / 2;
+  const depth = cut.heightMm - cut.rootMm;
+  const angleRad = Math.PI / 2 - half;
+  const pitchMm = cut.legMm / Math.cos(half) + (depth - cut.rootMm) * Math.tan(half);
+  const overhang = cut.heightMm * Math.tan(half);
+  const legs = Math.max(0, Math.floor((cut.lengthMm - overhang) / pitchMm + 1e-9));
+  const faceMm = depth / Math.cos(half) + cut.rootMm;
+  const laidMm = legs * faceMm;
+  return {
+    legs,
+    angleRad,
+    faceMm,
+    pitchMm,
+    firstMm: (cut.lengthMm - (legs - 1) * pitchMm) / 2,
+    laidMm,
+  };
+}

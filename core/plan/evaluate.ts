@@ -1,8 +1,10 @@
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, makeShop } from '../shop/shop.ts';
-import { moveOf } from '../steps/index.ts';
+import { type PieceRef, moveOf } from '../steps/index.ts';
 import type { Finding } from '../steps/step.ts';
+import { cutDemandFindings } from './demand.ts';
+import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';
 
 export interface StepResult {
@@ -20,6 +22,8 @@ export interface LaneResult {
   readonly steps: readonly StepResult[];
   /** What the lane ends with: one bar, several pieces, or nothing where it was stopped. */
   readonly ends: readonly Billet[];
+  /** The same, marked with the lane, as other lanes take them. */
+  readonly pieces: readonly Billet[];
 }
 
 export interface GoalResult {
@@ -34,40 +38,122 @@ export interface GoalResult {
 export interface Evaluation {
   readonly plan: Plan;
   readonly shop: Shop;
+  /** In the plan's order. */
   readonly lanes: readonly LaneResult[];
+  /** The lane that ends in the finished bar: the last that no other takes from. */
+  readonly goalLane: LaneResult;
   readonly goal: GoalResult;
+  /** The lanes before anything was said about what others want of them: what the next evaluation takes over. */
+  readonly bare: readonly LaneResult[];
 }
 
 /** mm. A finished size this close is what was asked for. */
 const GOAL_TOLERANCE_MM = 0.05;
 
-function evaluateStep(step: Step, before: readonly Billet[], shop: Shop): StepResult {
+const NOTHING = { after: null, losses: [], added: {} } as const;
+
+/** What a step may ask of the other lanes, and what it was told. */
+interface Others {
+  of(ref: PieceRef): Billet | undefined;
+  nameOf(lane: string): string;
+  /** Who took a piece first: the step's id. */
+  takenBy: Map<string, string>;
+}
+
+/** Pieces of other lanes that a step asks for; what is wrong where they are not to be had. */
+function taken(
+  step: Step,
+  refs: readonly PieceRef[],
+  others: Others,
+): { pieces: Billet[]; wrong: Finding[] } {
+  const pieces: Billet[] = [];
+  const wrong: Finding[] = [];
+  const say = (code: string, text: string) => {
+    if (!wrong.some((f) => f.text === text)) wrong.push({ code, severity: 'error', text, parameter: 'from' });
+  };
+  const seen = new Set<string>();
+  for (const ref of refs) {
+    const key = `${ref.lane}\n${ref.piece}`;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const piece = others.of(ref);
+    const by = others.takenBy.get(key);
+    if (!piece)
+      say(
+        'too few',
+        `“${others.nameOf(ref.lane)}” gives no piece ${ref.piece}: cut more there, or lay fewer here.`,
+      );
+    else if (by !== undefined && by !== step.id)
+      say(
+        'used twice',
+        `Piece ${ref.piece} of “${others.nameOf(ref.lane)}” lies in another assembly already.`,
+      );
+    else pieces.push(piece);
+    if (piece && by === undefined) others.takenBy.set(key, step.id);
+  }
+  return { pieces, wrong };
+}
+
+function evaluateStep(
+  step: Step,
+  own: readonly Billet[],
+  shop: Shop,
+  others: Others,
+  last: StepResult | undefined,
+): StepResult {
   const move = moveOf(step.kind);
+  const { pieces, wrong } = taken(step, move.takes?.(step.parameters) ?? [], others);
+  const before = pieces.length > 0 ? [...own, ...pieces] : own;
+  if (wrong.length > 0) return { step, before, ...NOTHING, findings: wrong };
+  if (last && last.step === step && sameBillets(last.before, before)) return last;
   const findings: Finding[] = [];
-  if (move.begins && before.length > 0)
+  if (move.begins === true && own.length > 0)
     findings.push({
       code: 'not first',
       severity: 'error',
       text: `${move.title} begins a bar and can only stand first.`,
     });
   else findings.push(...move.check(before, step.parameters, shop));
-  if (findings.some((f) => f.severity === 'error'))
-    return { step, before, after: null, losses: [], added: {}, findings };
+  if (findings.some((f) => f.severity === 'error')) return { step, before, ...NOTHING, findings };
   return { step, before, findings, ...move.apply(before, step.parameters, shop) };
 }
 
-function evaluateLane(lane: Lane, shop: Shop): LaneResult {
+const sameBillets = (a: readonly Billet[], b: readonly Billet[]): boolean =>
+  a.length === b.length && a.every((billet, i) => billet === b[i]);
+
+const NO_STEEL: readonly Billet[] = [];
+
+function evaluateLane(
+  lane: Lane,
+  mark: string,
+  shop: Shop,
+  others: Others,
+  last: LaneResult | undefined,
+): LaneResult {
   const steps: StepResult[] = [];
-  let now: readonly Billet[] | null = [];
+  let now: readonly Billet[] | null = NO_STEEL;
   for (const step of lane.steps) {
+    const known = last?.steps[steps.length];
     const result: StepResult = now
-      ? evaluateStep(step, now, shop)
-      : { step, before: [], after: null, losses: [], added: {}, findings: [] };
+      ? evaluateStep(step, now, shop, others, known)
+      : { step, before: NO_STEEL, ...NOTHING, findings: [] };
     steps.push(result);
     now = result.after;
   }
-  return { lane, steps, ends: now ?? [] };
+  const ends = now ?? NO_STEEL;
+  const pieces =
+    last && sameBillets(last.ends, ends) && last.lane.id === lane.id
+      ? last.pieces
+      : markAll(ends, lane.id, mark);
+  return { lane, steps, ends, pieces };
 }
+
+/** The pieces as another lane sees them; a bar that was not cut is its only piece. */
+const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] =>
+  ends.map((billet, i) => ({
+    ...billet,
+    piece: { fromMm: 0, toMm: billet.lengthMm, ...billet.piece, number: i + 1, lane, mark },
+  }));
 
 function judge(goal: Goal, bar: Billet | null): GoalResult {
   if (!bar) return { goal, bar, spare: null, reached: false };
@@ -81,31 +167,83 @@ function judge(goal: Goal, bar: Billet | null): GoalResult {
   return { goal, bar, spare, reached };
 }
 
-/** Works a plan through: what every step makes of the steel, what it loses, what is to be said about it. Pure. */
-export function evaluate(plan: Plan): Evaluation {
-  const shop = makeShop(plan.shop, plan.materials);
-  const lanes = plan.lanes.map((lane) => evaluateLane(lane, shop));
-  const last = lanes[lanes.length - 1];
-  return { plan, shop, lanes, goal: judge(plan.goal, last.ends[0] ?? null) };
+/** A lane that takes from itself by way of others cannot be worked out. */
+const inCircle = (lane: Lane): LaneResult => ({
+  lane,
+  ends: [],
+  pieces: [],
+  steps: lane.steps.map((step, i) => ({
+    step,
+    before: [],
+    ...NOTHING,
+    findings:
+      i === 0
+        ? [
+            {
+              code: 'circle',
+              severity: 'error',
+              text: `“${lane.name}” takes pieces that are made from its own: lay pieces of other bars instead.`,
+              parameter: 'from',
+            },
+          ]
+        : [],
+  })),
+});
+
+/**
+ * Works a plan through: what every step makes of the steel, what it loses, what is to be said about it. Pure. What an earlier
+ * evaluation found for steps that have not changed is taken over.
+ */
+export function evaluate(plan: Plan, last?: Evaluation): Evaluation {
+  const sameShop = last && last.plan.shop === plan.shop && last.plan.materials === plan.materials;
+  const shop = sameShop ? last.shop : makeShop(plan.shop, plan.materials);
+  const known = new Map<string, LaneResult>(sameShop ? last.bare.map((l) => [l.lane.id, l]) : []);
+  const done = new Map<string, LaneResult>();
+  const others: Others = {
+    of: ({ lane, piece }) => done.get(lane)?.pieces[piece - 1],
+    nameOf: (id) => plan.lanes.find((l) => l.id === id)?.name ?? id,
+    takenBy: new Map(),
+  };
+  const { order, circular } = inOrder(plan);
+  for (const lane of circular) done.set(lane.id, inCircle(lane));
+  for (const lane of order)
+    done.set(lane.id, evaluateLane(lane, laneMark(plan, lane.id), shop, others, known.get(lane.id)));
+  const bare = plan.lanes.map((lane) => done.get(lane.id)!);
+  const lanes = bare.map((lane) => withDemand(plan, lane));
+  const goalLane = lanes.find((l) => l.lane.id === goalLaneOf(plan).id)!;
+  return { plan, shop, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null) };
 }
+
+/** A lane whose cut gives too few (or too many) pieces for the assemblies that take them says so at the cut. */
+function withDemand(plan: Plan, result: LaneResult): LaneResult {
+  const last = result.steps.at(-1);
+  const more = last?.after ? cutDemandFindings(plan, result.lane, last.step, last.after.length) : [];
+  if (more.length === 0 || !last) return result;
+  return {
+    ...result,
+    steps: [...result.steps.slice(0, -1), { ...last, findings: [...last.findings, ...more] }],
+  };
+}
+
+/** All steps of all lanes. */
+export const allSteps = (evaluation: Evaluation): StepResult[] => evaluation.lanes.flatMap((l) => l.steps);
 
 /** The result of one step, wherever it is. */
 export const stepResult = (evaluation: Evaluation, stepId: string): StepResult | undefined =>
-  evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === stepId);
+  allSteps(evaluation).find((s) => s.step.id === stepId);
 
-/** The last move of the plan that comes to something. */
+/** The last move towards the finished bar that comes to something. */
 export const lastReached = (evaluation: Evaluation): StepResult | undefined =>
-  evaluation.lanes.at(-1)?.steps.findLast((s) => s.after !== null);
+  evaluation.goalLane.steps.findLast((s) => s.after !== null) ??
+  allSteps(evaluation).findLast((s) => s.after !== null);
 
 /** Everything that came in over all steps, mm³ by material. */
 export const steelIn = (evaluation: Evaluation): Volumes =>
-  addVolumes(...evaluation.lanes.flatMap((l) => l.steps.map((s) => s.added)));
+  addVolumes(...allSteps(evaluation).map((s) => s.added));
 
 /** Everything that was lost over all steps, mm³ by material. */
 export const steelLost = (evaluation: Evaluation): Volumes =>
-  addVolumes(
-    ...evaluation.lanes.flatMap((l) => l.steps.flatMap((s) => s.losses.map((loss) => loss.volumes))),
-  );
+  addVolumes(...allSteps(evaluation).flatMap((s) => s.losses.map((loss) => loss.volumes)));
 
 /** The instruction for a step, or nothing while it cannot be done. */
 export function sayStep(result: StepResult, shop: Shop): string[] {

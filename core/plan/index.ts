@@ -2,3 +2,5 @@ export * from './plan.ts';
 export * from './evaluate.ts';
 export * from './backward.ts';
 export * from './summary.ts';
+export * from './lanes.ts';
+export * from './demand.ts';

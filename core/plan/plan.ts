@@ -46,6 +46,15 @@ export const planSchema = z
   })
   .superRefine((plan, context) => {
     const seen = new Set<string>();
+    const laneIds = plan.lanes.map((lane) => lane.id);
+    laneIds.forEach((laneId, l) => {
+      if (laneIds.indexOf(laneId) !== l)
+        context.addIssue({
+          code: 'custom',
+          path: ['lanes', l, 'id'],
+          message: `The lane id “${laneId}” is used twice`,
+        });
+    });
     plan.lanes.forEach((lane, l) =>
       lane.steps.forEach((step, s) => {
         if (seen.has(step.id))

@@ -25,6 +25,7 @@ function layered(count: number): Billet {
     loose: false,
     bandMm: 40 / count,
     piece: null,
+    jacket: null,
   };
 }
 

@@ -1,67 +1,94 @@
 import { z } from 'zod';
-import { type Billet, type Loss, keepLength, sizeOf } from '../billet/billet.ts';
+import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../billet/billet.ts';
 import { GridField, type GridCell } from '../billet/fields/grid.ts';
+import { SunburstField } from '../billet/fields/laid.ts';
 import { SolidField } from '../billet/fields/layers.ts';
+import type { Field } from '../billet/field.ts';
 import { AS_IT_LIES, frontEnd, orientationNamed, swapsSides } from '../geometry/orientation.ts';
-import { rectangle } from '../geometry/outline.ts';
+import { isRectangle, rectangle, shapeOf } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
-import { type Volumes, addVolumes, totalVolume } from '../materials/volumes.ts';
+import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../materials/volumes.ts';
 import { type Shop, materialCode } from '../shop/shop.ts';
 import { formatFine, formatLength } from '../units/length.ts';
-import { error, needsMaterials, needsWelded, plural } from './common.ts';
+import { error, needsMaterials, needsRectangle, needsWelded, note, plural, warning } from './common.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
-import { PRESETS, type Placed, orientationNames, presetPlaces } from './layout.ts';
-import { type Finding, defineMove } from './step.ts';
+import { FILLS, PRESETS, type Placed, orientationNames, presetPlaces } from './layout.ts';
+import { type Finding, type LaneEnds, type PieceRef, defineMove } from './step.ts';
+
+const laneId = z.string().min(1, 'A lane must be named').max(60);
 
 const placed = z.strictObject({
+  lane: laneId.optional(),
   piece: count('Piece', 1, 400),
   orientation: z.enum(orientationNames, {
     error: `Orientation must be one of: ${orientationNames.join(', ')}`,
   }),
 });
 
+export const STRIPS = ['cross', 'upright', 'level', 'frame', 'cross and frame'] as const;
+
 const strips = z.strictObject({
   material: materialId('Strip material'),
   thicknessMm: lengthMm('Strip thickness', MOST_SECTION_MM),
-  where: z.enum(['cross', 'upright', 'level']),
+  where: z.enum(STRIPS),
 });
 
-/** Pieces in columns × rows. `places` is read row by row from the top when the layout is free; lengths mm. */
+/**
+ * Pieces in columns × rows: the lane's own, or those of the lanes in `from`, shared out by `fill`. `places` is read row by row
+ * from the top when the layout is free; lengths mm.
+ */
 const parameters = z.strictObject({
   columns: count('Columns', 1, 20),
   rows: count('Rows', 1, 20),
   layout: z.enum([...PRESETS, 'free']),
+  from: z.array(laneId).min(1, 'Name at least one lane, or none').max(20).optional(),
+  fill: z.enum(FILLS).optional(),
   places: z.array(placed).max(400).optional(),
   strips: strips.optional(),
 });
 
 export type AssembleParameters = z.infer<typeof parameters>;
+type P = AssembleParameters;
 
 /** Every place of the assembly, rows from the top. */
-export const placesOf = (p: AssembleParameters): Placed[] =>
-  p.layout === 'free' ? (p.places ?? []) : presetPlaces(p.layout, p.columns, p.rows);
+export const placesOf = (p: P): Placed[] =>
+  p.layout === 'free'
+    ? (p.places ?? [])
+    : presetPlaces({ columns: p.columns, rows: p.rows, preset: p.layout, from: p.from, fill: p.fill });
 
 /** mm. Pieces that differ by more than this in a column or row leave a gap. */
 const FIT_MM = 0.05;
+/** mm. Pieces that differ by more than this in length are worth a word. */
+const LENGTH_MM = 1;
 
-interface Laid {
+/** A place with the piece in it. */
+export interface Laid {
   billet: Billet;
   place: Placed;
   widthMm: number;
   heightMm: number;
 }
 
-function laidPieces(before: readonly Billet[], p: AssembleParameters): Laid[] {
-  return placesOf(p).map((place) => {
-    const billet = before[place.piece - 1];
+const isOwn = (billet: Billet): boolean => billet.piece?.lane === undefined;
+
+/** The piece that a place asks for. */
+export const pieceAt = (before: readonly Billet[], place: Placed): Billet | undefined =>
+  place.lane === undefined
+    ? before.filter(isOwn)[place.piece - 1]
+    : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
+
+export function laidPieces(before: readonly Billet[], p: P): Laid[] {
+  return placesOf(p).flatMap((place) => {
+    const billet = pieceAt(before, place);
+    if (!billet) return [];
     const { widthMm: w, heightMm: h } = sizeOf(billet);
     const [widthMm, heightMm] = swapsSides(orientationNamed(place.orientation)) ? [h, w] : [w, h];
-    return { billet, place, widthMm, heightMm };
+    return [{ billet, place, widthMm, heightMm }];
   });
 }
 
 /** Column widths and row heights (rows from the top): the largest piece in each. */
-function gridSizes(laid: Laid[], columns: number, rows: number): { widths: number[]; heights: number[] } {
+export function gridSizes(laid: Laid[], columns: number, rows: number) {
   const widths = Array.from({ length: columns }, (_, c) =>
     Math.max(...laid.filter((_, i) => i % columns === c).map((l) => l.widthMm)),
   );
@@ -71,60 +98,150 @@ function gridSizes(laid: Laid[], columns: number, rows: number): { widths: numbe
   return { widths, heights };
 }
 
-const stripBetween = (p: AssembleParameters, way: 'upright' | 'level'): number =>
-  p.strips && (p.strips.where === 'cross' || p.strips.where === way) ? p.strips.thicknessMm : 0;
-
-/** Edges of alternating pieces and strips, centred on 0. */
-function edgesOf(sizes: number[], stripMm: number): number[] {
-  const total = sizes.reduce((sum, s) => sum + s, 0) + stripMm * (sizes.length - 1);
-  const edges = [-total / 2];
-  sizes.forEach((size, i) => {
-    if (i > 0 && stripMm > 0) edges.push(edges[edges.length - 1] + stripMm);
-    edges.push(edges[edges.length - 1] + size);
-  });
-  return edges;
-}
-
-/** Piece index of a grid line, or −1 for a strip. */
-const pieceLine = (line: number, stripMm: number): number =>
-  stripMm === 0 ? line : line % 2 === 0 ? line / 2 : -1;
-
-function gridField(
-  laid: Laid[],
-  p: AssembleParameters,
-  shop: Shop,
-): { field: GridField; widthMm: number; heightMm: number } {
-  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
-  const upright = stripBetween(p, 'upright');
-  const level = stripBetween(p, 'level');
-  const edgesX = edgesOf(widths, upright);
-  const edgesY = edgesOf([...heights].reverse(), level);
-  const strip = p.strips && new SolidField(materialCode(shop, p.strips.material));
-  const cells: GridCell[] = [];
-  for (let j = 0; j < edgesY.length - 1; j++)
-    for (let i = 0; i < edgesX.length - 1; i++) {
-      const column = pieceLine(i, upright);
-      const fromBottom = pieceLine(j, level);
-      const piece =
-        column >= 0 && fromBottom >= 0 ? laid[(p.rows - 1 - fromBottom) * p.columns + column] : null;
-      cells.push(
-        piece
-          ? {
-              field: piece.billet.field,
-              orientation: orientationNamed(piece.place.orientation),
-              lengthMm: piece.billet.lengthMm,
-            }
-          : { field: strip!, orientation: AS_IT_LIES, lengthMm: 0 },
-      );
-    }
+/** Thickness of strips between pieces one way, and of the frame, mm. */
+export function stripSizes({ strips: s }: P): { uprightMm: number; levelMm: number; frameMm: number } {
+  const mm = s?.thicknessMm ?? 0;
+  const has = (...where: (typeof STRIPS)[number][]) => (s && where.includes(s.where) ? mm : 0);
   return {
-    field: GridField.of(edgesX, edgesY, cells),
-    widthMm: edgesX[edgesX.length - 1] - edgesX[0],
-    heightMm: edgesY[edgesY.length - 1] - edgesY[0],
+    uprightMm: has('cross', 'upright', 'cross and frame'),
+    levelMm: has('cross', 'level', 'cross and frame'),
+    frameMm: has('frame', 'cross and frame'),
   };
 }
 
-function checkPlaces(before: readonly Billet[], p: AssembleParameters): Finding[] {
+/** Lines of pieces (by index) and strips (−1) one way, with edges centred on 0. */
+interface Lines {
+  edges: number[];
+  of: number[];
+}
+
+function linesOf(sizes: number[], between: number, frame: number): Lines {
+  const of: number[] = [];
+  const widths: number[] = [];
+  const put = (index: number, mm: number) => {
+    if (mm <= 0) return;
+    of.push(index);
+    widths.push(mm);
+  };
+  put(-1, frame);
+  sizes.forEach((size, i) => {
+    if (i > 0) put(-1, between);
+    put(i, size);
+  });
+  put(-1, frame);
+  let at = -widths.reduce((sum, w) => sum + w, 0) / 2;
+  return { of, edges: [at, ...widths.map((w) => (at += w))] };
+}
+
+/** What an assembly comes to: its field, size, and what the saw and grinder took (bricks only). */
+interface Block {
+  field: Field;
+  widthMm: number;
+  heightMm: number;
+  lost: Loss[];
+}
+
+function gridBlock(laid: Laid[], p: P, shop: Shop): Block {
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { uprightMm, levelMm, frameMm } = stripSizes(p);
+  const across = linesOf(widths, uprightMm, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const strip = p.strips && new SolidField(materialCode(shop, p.strips.material));
+  const cells = up.of.flatMap((line) =>
+    across.of.map((column): GridCell => {
+      if (column < 0 || line < 0) return { field: strip!, orientation: AS_IT_LIES, lengthMm: 0 };
+      const { billet, place } = laid[(p.rows - 1 - line) * p.columns + column];
+      return {
+        field: billet.field,
+        orientation: orientationNamed(place.orientation),
+        lengthMm: billet.lengthMm,
+      };
+    }),
+  );
+  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost: [] };
+}
+
+const spanOf = (across: Lines, up: Lines) => ({
+  widthMm: across.edges.at(-1)! - across.edges[0],
+  heightMm: up.edges.at(-1)! - up.edges[0],
+});
+
+const cellOf = (l: Laid): GridCell => ({
+  field: l.billet.field,
+  orientation: orientationNamed(l.place.orientation),
+  lengthMm: l.billet.lengthMm,
+});
+
+/** A solid as a one-cell grid shifted so that its middle stands at its place. */
+const shifted = (field: Field, dx: number): Field =>
+  field.through({ kx: 1, ky: 1, kz: 1, tx: dx, ty: 0, tz: 0 });
+
+/**
+ * Bricks: every other row is shifted by half a piece; what sticks out is sawn off and set in at the other end. Those rows lose
+ * a kerf, and the others are ground as much narrower.
+ */
+function brickBlock(laid: Laid[], p: P, shop: Shop): Block {
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { levelMm, frameMm } = stripSizes(p);
+  const kerf = shop.kerfMm;
+  const width = widths.reduce((sum, w) => sum + w, 0) - kerf;
+  const lost: Loss[] = [];
+  const rows = heights.map((heightMm, r): Field => {
+    const row = laid.slice(r * p.columns, (r + 1) * p.columns);
+    const last = row[row.length - 1];
+    const share = kerf / last.widthMm;
+    const even = r % 2 === 0;
+    lost.push({ cause: even ? 'grinding' : 'kerf', volumes: scaleVolumes(last.billet.volumes, share) });
+    const edgesY = [-heightMm / 2, heightMm / 2];
+    if (even) return GridField.of(centred(row.map((l) => l.widthMm)), edgesY, row.map(cellOf));
+    const half = (last.widthMm - kerf) / 2;
+    const cut = (dx: number): GridCell => {
+      const cell = cellOf(last);
+      const lying = GridField.of([-last.widthMm / 2, last.widthMm / 2], edgesY, [cell]);
+      return { field: shifted(lying, dx), orientation: AS_IT_LIES, lengthMm: cell.lengthMm };
+    };
+    const whole = row.slice(0, -1);
+    const edgesX = centred([half, ...whole.map((l) => l.widthMm), half]);
+    return GridField.of(edgesX, edgesY, [
+      cut((half + kerf) / 2),
+      ...whole.map(cellOf),
+      cut(-(half + kerf) / 2),
+    ]);
+  });
+  const strip = p.strips && new SolidField(materialCode(shop, p.strips.material));
+  const across = linesOf([width], 0, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const lengthMm = laid[0].billet.lengthMm;
+  const cells = up.of.flatMap((line) =>
+    across.of.map((column): GridCell => ({
+      field: line < 0 || column < 0 ? strip! : rows[p.rows - 1 - line],
+      orientation: AS_IT_LIES,
+      lengthMm,
+    })),
+  );
+  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost };
+}
+
+function centred(widths: number[]): number[] {
+  let at = -widths.reduce((sum, w) => sum + w, 0) / 2;
+  return [at, ...widths.map((w) => (at += w))];
+}
+
+/** Four wedges with their points together. */
+function sunburstBlock(laid: Laid[]): Block {
+  const { widthMm } = sizeOf(laid[0].billet);
+  const parts = laid.map(({ billet, place }) => ({
+    field: billet.field,
+    lengthMm: billet.lengthMm,
+    mirrored: orientationNamed(place.orientation).rolled,
+  }));
+  return { field: new SunburstField(parts, widthMm / 2), widthMm, heightMm: widthMm, lost: [] };
+}
+
+const areWedges = (before: readonly Billet[]): boolean =>
+  before.length > 0 && before.every((b) => shapeOf(b.outline) === 'triangle');
+
+function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   const wanted = p.columns * p.rows;
   const places = placesOf(p);
   const findings: Finding[] = [];
@@ -136,26 +253,29 @@ function checkPlaces(before: readonly Billet[], p: AssembleParameters): Finding[
         { parameter: 'places' },
       ),
     );
-  const numbers = places.map((place) => place.piece);
-  const highest = Math.max(0, ...numbers);
-  if (highest > before.length)
+  const own = before.filter(isOwn).length;
+  const highest = Math.max(0, ...places.filter((place) => place.lane === undefined).map((l) => l.piece));
+  if (highest > own)
     findings.push(
       error(
         'too few',
-        `${p.columns} × ${p.rows} takes ${wanted} pieces and there ${before.length === 1 ? 'is' : 'are'} ${before.length}: cut ${highest} pieces, or lay fewer.`,
+        `${p.columns} × ${p.rows} takes ${wanted} pieces and there ${own === 1 ? 'is' : 'are'} ${own}: cut ${highest} pieces, or lay fewer.`,
         {
           parameter: 'columns',
-          remedy: before.length === 1 ? { label: 'Cut first', insertBefore: 'cut' } : undefined,
+          remedy: own === 1 ? { label: 'Cut first', insertBefore: 'cut' } : undefined,
         },
       ),
     );
-  const twice = numbers.find((n, i) => numbers.indexOf(n) !== i);
-  if (twice !== undefined)
-    findings.push(error('twice', `Piece ${twice} lies in two places.`, { parameter: 'places' }));
+  const keys = places.map((place) => `${place.lane ?? ''}\n${place.piece}`);
+  const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i);
+  if (twice >= 0)
+    findings.push(
+      error('twice', `Piece ${places[twice].piece} lies in two places.`, { parameter: 'places' }),
+    );
   return findings;
 }
 
-function checkFit(laid: Laid[], p: AssembleParameters, shop: Shop): Finding[] {
+function checkFit(laid: Laid[], p: P, shop: Shop): Finding[] {
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const misfit = laid.findIndex(
     (l, i) =>
@@ -165,24 +285,92 @@ function checkFit(laid: Laid[], p: AssembleParameters, shop: Shop): Finding[] {
   const l = laid[misfit];
   const size = (w: number, h: number) => `${formatFine(w, shop.lengths)} × ${formatFine(h, shop.lengths)}`;
   const room = [widths[misfit % p.columns], heights[Math.floor(misfit / p.columns)]];
+  const gap = Math.max(room[0] - l.widthMm, room[1] - l.heightMm);
   return [
     error(
       'misfit',
-      `Piece ${l.place.piece} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter, an oblong piece leaves a gap beside the others. Draw or grind square first, or lay it another way.`,
+      `Piece ${pieceName(l.billet)} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter or of unlike size, it leaves a gap of ${formatFine(gap, shop.lengths)} beside the others. Draw or grind it to the same size (an oblong piece lies only as it is or half turned).`,
       { parameter: 'layout' },
     ),
   ];
 }
 
+function checkWedges(laid: Laid[], p: P): Finding[] {
+  if (laid.length !== 4)
+    return [
+      error('wedges', 'Wedges are laid four together, points to the middle: 2 × 2.', {
+        parameter: 'columns',
+        remedy: { label: '2 × 2', set: { columns: 2, rows: 2 } },
+      }),
+    ];
+  const open = laid.find(({ billet }) => {
+    const { widthMm, heightMm } = sizeOf(billet);
+    return Math.abs(widthMm - 2 * heightMm) > 2 * FIT_MM;
+  });
+  if (open)
+    return [error('apex', `Piece ${pieceName(open.billet)} has no 90° point: four of them leave a gap.`)];
+  if (p.strips) return [error('strips', 'Strips cannot go between wedges.', { parameter: 'strips' })];
+  const turned = laid.find(({ place }) => orientationNamed(place.orientation).turns !== 0);
+  return turned
+    ? [
+        error('turned', 'A wedge goes in as it lies or rolled left–right; turned, its point looks outward.', {
+          parameter: 'layout',
+          remedy: { label: 'All alike', set: { layout: 'alike', places: undefined } },
+        }),
+      ]
+    : [];
+}
+
+/** What is used of the lane's own pieces, by place in `before`. */
+const spareOf = (before: readonly Billet[], laid: Laid[]): Billet[] => {
+  const used = new Set(laid.map((l) => l.billet));
+  return before.filter((b) => isOwn(b) && !used.has(b));
+};
+
+function lengthNote(laid: Laid[], shop: Shop): Finding[] {
+  const lengths = laid.map((l) => l.billet.lengthMm);
+  const over = Math.max(...lengths) - Math.min(...lengths);
+  return over > LENGTH_MM
+    ? [
+        warning(
+          'unequal length',
+          `The pieces differ by ${formatLength(over, shop.lengths)} in length; the longer ones are trimmed to ${formatLength(Math.min(...lengths), shop.lengths)}.`,
+        ),
+      ]
+    : [];
+}
+
+/** A grid that suits what lanes offer: a four-way of one, a chequer of two. */
+function beginFrom(lanes: readonly LaneEnds[]): P {
+  const [a, b] = lanes;
+  if (lanes.length === 1)
+    return a.pieces.length >= 4
+      ? { columns: 2, rows: 2, layout: 'mirrored', from: [a.id] }
+      : { columns: a.pieces.length, rows: 1, layout: 'mirrored', from: [a.id] };
+  const from = [a.id, b.id];
+  if (a.pieces.length >= 5 && b.pieces.length >= 4)
+    return { columns: 3, rows: 3, layout: 'alike', from, fill: 'chequer' };
+  if (a.pieces.length >= 2 && b.pieces.length >= 2)
+    return { columns: 2, rows: 2, layout: 'alike', from, fill: 'chequer' };
+  return { columns: 2, rows: 1, layout: 'alike', from };
+}
+
 export const assemble = defineMove({
   kind: 'assemble',
   title: 'Arrange',
-  begins: false,
+  hint: 'pieces of one or more bars side by side: four-way, nine-piece, row',
+  group: 'Lay together',
+  begins: 'may',
   parameters,
-  begin: (before) =>
-    before.length >= 4
-      ? { columns: 2, rows: 2, layout: 'mirrored' as const }
-      : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' as const },
+  begin: (before, _shop, lanes = []): P => {
+    const offering = lanes.filter((lane) => lane.pieces.length > 0);
+    if (before.length === 0 && offering.length > 0) return beginFrom(offering);
+    return before.length >= 4
+      ? { columns: 2, rows: 2, layout: 'mirrored' }
+      : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' };
+  },
+  takes: (p: P): PieceRef[] =>
+    placesOf(p).flatMap(({ lane, piece }) => (lane === undefined ? [] : [{ lane, piece }])),
   check(before, p, shop) {
     const missing = [
       ...needsWelded(before),
@@ -192,12 +380,32 @@ export const assemble = defineMove({
     const wrong = checkPlaces(before, p);
     if (wrong.length > 0) return wrong;
     const laid = laidPieces(before, p);
-    const spare = before.length - laid.length;
+    if (laid.length < p.columns * p.rows)
+      return [error('too few', 'A piece that this layout asks for is not there.', { parameter: 'from' })];
+    const pieces = laid.map((l) => l.billet);
+    if (areWedges(pieces)) return [...checkWedges(laid, p), ...lengthNote(laid, shop)];
+    const odd = pieces.find((b) => !isRectangle(b.outline));
+    if (odd) return needsRectangle([odd]);
+    if (p.layout === 'brick' && stripSizes(p).uprightMm > 0)
+      return [
+        error('brick strips', 'Between bricks strips can only lie level, or frame them all.', {
+          parameter: 'strips',
+          remedy: { label: 'Level strips', set: { strips: { ...p.strips!, where: 'level' } } },
+        }),
+      ];
+    const spare = spareOf(before, laid).length;
     return [
       ...checkFit(laid, p, shop),
-      ...(spare > 0
-        ? [{ code: 'spare', severity: 'note' as const, text: `${plural(spare, 'piece')} set aside.` }]
+      ...lengthNote(laid, shop),
+      ...(p.layout === 'brick' && p.rows > 1
+        ? [
+            note(
+              'brick',
+              `In every other row the last piece is sawn in two: a kerf of ${formatFine(shop.kerfMm, shop.lengths)} goes there, and the other rows are ground as much narrower.`,
+            ),
+          ]
         : []),
+      ...(spare > 0 ? [note('spare', `${plural(spare, 'piece')} set aside.`)] : []),
     ];
   },
   apply(before, p, shop) {
@@ -210,41 +418,56 @@ export const assemble = defineMove({
       trims.push(lost);
       return { ...l, billet };
     });
-    const { field, widthMm, heightMm } = gridField(trimmed, p, shop);
+    const wedges = areWedges(laid.map((l) => l.billet));
+    const lay = wedges ? sunburstBlock : p.layout === 'brick' ? brickBlock : gridBlock;
+    const { field, widthMm, heightMm, lost } = lay(trimmed, p, shop);
     const pieces = addVolumes(...trimmed.map((l) => l.billet.volumes));
-    const stripVolume = widthMm * heightMm * lengthMm - totalVolume(pieces);
-    const added: Volumes = p.strips ? { [p.strips.material]: stripVolume } : {};
-    const used = new Set(placesOf(p).map((place) => place.piece - 1));
-    const spare = before.filter((_, i) => !used.has(i)).map((b) => b.volumes);
-    const losses: Loss[] = [];
+    const gone = addVolumes(...lost.map((l) => l.volumes));
+    const stripVolume = widthMm * heightMm * lengthMm - totalVolume(pieces) + totalVolume(gone);
+    const added: Volumes = p.strips && !wedges ? { [p.strips.material]: stripVolume } : {};
+    const spare = spareOf(before, laid).map((b) => b.volumes);
+    const losses: Loss[] = [...lost];
     if (trims.length > 0) losses.push({ cause: 'offcut', volumes: addVolumes(...trims) });
     if (spare.length > 0) losses.push({ cause: 'set aside', volumes: addVolumes(...spare) });
     const billet: Billet = {
       outline: rectangle(widthMm, heightMm),
       lengthMm,
       field,
-      volumes: addVolumes(pieces, added),
+      volumes: addVolumes(pieces, added, scaleVolumes(gone, -1)),
       loose: laid.length > 1 || p.strips !== undefined,
       bandMm: Math.min(...laid.map((l) => l.billet.bandMm), p.strips?.thicknessMm ?? Infinity),
       piece: null,
+      jacket: null,
     };
     return { after: [billet], losses, added };
   },
   say(before, p, shop) {
-    const lines = placesOf(p).map((place, i) => {
+    const laid = laidPieces(before, p);
+    const lines = laid.map(({ billet, place }, i) => {
       const row = Math.floor(i / p.columns);
       const where =
         p.rows === 1 ? `place ${i + 1} from the left` : `row ${row + 1}, place ${(i % p.columns) + 1}`;
       const o = orientationNamed(place.orientation);
-      return `Piece ${place.piece} in ${where}: ${place.orientation}, end ${frontEnd(o)} in front.`;
+      return `Piece ${pieceName(billet)} in ${where}: ${place.orientation}, end ${frontEnd(o)} in front.`;
     });
     const strip = p.strips && materialById(shop.materials, p.strips.material);
+    const where =
+      p.strips &&
+      {
+        cross: 'as a cross',
+        upright: 'upright',
+        level: 'level',
+        frame: 'round the outside',
+        'cross and frame': 'as a cross, and round the outside',
+      }[p.strips.where];
+    const long = formatLength(Math.min(...laid.map((l) => l.billet.lengthMm)), shop.lengths);
     return [
+      `Before anything is moved, write on each piece's front end its number and an arrow up.`,
       'Sand the faces that will meet: etch residue hinders the weld.',
       ...lines,
       ...(p.strips && strip
         ? [
-            `Between them, ${{ cross: 'as a cross', upright: 'upright', level: 'level' }[p.strips.where]}: ${strip.name} strips ${formatFine(p.strips.thicknessMm, shop.lengths)} thick, ${formatLength(before[0].lengthMm, shop.lengths)} long.`,
+            `Strips ${where}: ${strip.name} ${formatFine(p.strips.thicknessMm, shop.lengths)} thick, ${long} long.`,
           ]
         : []),
     ];

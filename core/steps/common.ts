@@ -1,4 +1,5 @@
 import { type Billet, type Loss, type Removal, eachAlike, loseSkin, sizeOf } from '../billet/billet.ts';
+import { type SectionShape, shapeOf } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatSizes } from '../units/length.ts';
@@ -90,3 +91,78 @@ const sectionArea = (bar: Billet): number =>
   Object.values(bar.volumes).reduce((a, b) => a + b, 0) / bar.lengthMm;
 
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+const SHAPE_WORDS: Record<SectionShape, string> = {
+  rectangle: 'square or flat',
+  leaning: 'leaning',
+  triangle: 'a wedge',
+  octagon: 'an octagon',
+  round: 'round',
+  other: 'of another shape',
+};
+
+/** The section must be square or flat; otherwise what it is, and how it becomes so. */
+export function needsRectangle(before: readonly Billet[]): Finding[] {
+  const shape = shapeOf(before[0].outline);
+  if (shape === 'rectangle') return [];
+  const remedy =
+    shape === 'leaning'
+      ? { label: 'Correct the lean first', insertBefore: 'lean' }
+      : shape === 'octagon' || shape === 'round'
+        ? { label: 'Draw it square first', insertBefore: 'draw' }
+        : undefined;
+  return [error('shape', `The bar is ${SHAPE_WORDS[shape]} here; this wants it square or flat.`, { remedy })];
+}
+
+/** One bar, welded, square or flat: what most moves want. Only the first thing wrong is said. */
+export function needsSoundBar(before: readonly Billet[]): Finding[] {
+  const missing = [...needsOneBar(before), ...needsWelded(before)];
+  return missing.length > 0 ? missing.slice(0, 1) : needsRectangle(before);
+}
+
+/** All bars or pieces welded, square or flat. */
+export function needsSoundBars(before: readonly Billet[]): Finding[] {
+  const missing = needsWelded(before);
+  return missing.length > 0 ? missing : needsRectangle(before);
+}
+
+export const radians = (deg: number): number => (deg * Math.PI) / 180;
+export const degrees = (rad: number): number => (rad * 180) / Math.PI;
+
+export const caution = (code: string, text: string): Finding => ({ code, severity: 'caution', text });
+export const warning = (code: string, text: string, more: Partial<Finding> = {}): Finding => ({
+  code,
+  severity: 'warning',
+  text,
+  ...more,
+});
+export const note = (code: string, text: string, more: Partial<Finding> = {}): Finding => ({
+  code,
+  severity: 'note',
+  text,
+  ...more,
+});
+
+/** The usual cautions (handbook, safety), one for each kind of work. */
+export const CAUTIONS = {
+  saw: () =>
+    caution(
+      'saw',
+      'Saws and grinders: face shield, no gloves near rotating tools. Keep a fire watch for an hour after hot work.',
+    ),
+  grinder: () =>
+    caution(
+      'grinder',
+      'Belt and wheel break: face shield, respirator, hearing protection; a stop behind the work on a magnetic chuck, and more of it under a shimmed piece, which holds less.',
+    ),
+  press: () =>
+    caution(
+      'press',
+      'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.',
+    ),
+  fire: () =>
+    caution(
+      'fire',
+      'Fire: carbon monoxide from the forge, spraying flux. Open doors, alarm, full-face shield, cover your arms. Follow local codes and the makers of forge and flux.',
+    ),
+} as const;

@@ -33,6 +33,8 @@ const STUBBY = 1;
 export const cut = defineMove({
   kind: 'cut',
   title: 'Cut',
+  hint: 'into equal pieces',
+  group: 'Saw and grind',
   begins: false,
   parameters,
   begin: () => ({ pieces: 4, cropAMm: 10, cropBMm: 10 }),

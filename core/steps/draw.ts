@@ -1,9 +1,21 @@
 import { z } from 'zod';
 import { type Billet, sizeOf, stretched } from '../billet/billet.ts';
+import { MappedField } from '../billet/fields/mapped.ts';
+import { type KnockShape, squaring } from '../geometry/maps/knock.ts';
+import { outlineArea, rectangle, shapeOf } from '../geometry/outline.ts';
 import { planPasses } from '../forging/spread.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
-import { heated, needsSteelFor, needsWelded, plural, reshaped, scaleShare } from './common.ts';
+import {
+  heated,
+  needsRectangle,
+  needsSteelFor,
+  needsWelded,
+  note,
+  plural,
+  reshaped,
+  scaleShare,
+} from './common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -25,9 +37,26 @@ const target = (p: DrawParameters): { widthMm: number; heightMm: number } =>
     ? { widthMm: p.sideMm, heightMm: p.sideMm }
     : { widthMm: p.widthMm, heightMm: p.thicknessMm };
 
+const knockedShape = (bar: Billet): KnockShape | null => {
+  const shape = shapeOf(bar.outline);
+  return shape === 'octagon' || shape === 'round' ? shape : null;
+};
+
+/** An octagon or round pressed square again; any other bar as it is. */
+function squaredUp(bar: Billet): Billet {
+  const shape = knockedShape(bar);
+  if (!shape) return bar;
+  const side = Math.sqrt(outlineArea(bar.outline));
+  return {
+    ...bar,
+    outline: rectangle(side, side),
+    field: new MappedField(bar.field, squaring(shape, side / 2)),
+  };
+}
+
 /** The passes for one bar, as it is after its scale has fallen. */
 export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
-  const { widthMm, heightMm } = sizeOf(bar);
+  const { widthMm, heightMm } = sizeOf(squaredUp(bar));
   return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
 }
 
@@ -65,6 +94,8 @@ function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
 export const draw = defineMove({
   kind: 'draw',
   title: 'Draw out',
+  hint: 'longer and thinner, square or flat',
+  group: 'Heat and press',
   begins: false,
   parameters,
   begin(before, shop) {
@@ -75,6 +106,10 @@ export const draw = defineMove({
   check(before, p, shop) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
+    if (!knockedShape(before[0])) {
+      const shape = needsRectangle(before);
+      if (shape.length > 0) return shape;
+    }
     const to = target(p);
     const small = needsSteelFor(
       before,
@@ -87,6 +122,14 @@ export const draw = defineMove({
     if (small.length > 0) return small;
     return [
       ...spreadFinding(before[0], p, shop),
+      ...(knockedShape(before[0])
+        ? [
+            note(
+              'corners',
+              'Pressed square from the same sides again, the corners fill as they went: a first-order picture.',
+            ),
+          ]
+        : []),
       {
         code: 'press',
         severity: 'caution',
@@ -98,8 +141,9 @@ export const draw = defineMove({
     const { after, losses } = heated(before, p.heats, shop);
     const to = target(p);
     const drawn = reshaped(after, (bar) => {
-      const { widthMm, heightMm } = sizeOf(bar);
-      return stretched(bar, to.widthMm / widthMm, to.heightMm / heightMm);
+      const square = squaredUp(bar);
+      const { widthMm, heightMm } = sizeOf(square);
+      return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
     });
     return { after: drawn, losses, added: {} };
   },

@@ -14,6 +14,12 @@ export const lengthMm = (label: string, most = MOST_LENGTH_MM) =>
 export const lengthOrNoneMm = (label: string, most = MOST_SECTION_MM) =>
   number(label).min(0, `${label} cannot be less than 0 mm`).max(most, `${label} may be at most ${most} mm`);
 
+/** A distance to either side. */
+export const signedMm = (label: string, most = MOST_SECTION_MM) =>
+  number(label)
+    .min(-most, `${label} must be at least −${most} mm`)
+    .max(most, `${label} may be at most ${most} mm`);
+
 export const count = (label: string, least: number, most: number) =>
   number(label)
     .int(`${label} must be a whole number`)

@@ -26,6 +26,8 @@ const depths = (p: Depths): [Face, number][] => [
 export const grind = defineMove({
   kind: 'grind',
   title: 'Grind',
+  hint: 'take steel off the long faces',
+  group: 'Saw and grind',
   begins: false,
   parameters,
   begin: () => ({ topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }),

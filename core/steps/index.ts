@@ -1,15 +1,58 @@
+import { accordion } from './accordion.ts';
 import { assemble } from './assemble.ts';
+import { corners } from './corners.ts';
+import { crop } from './crop.ts';
 import { cut } from './cut.ts';
 import { draw } from './draw.ts';
+import { flatten } from './flatten.ts';
 import { grind } from './grind.ts';
+import { grooves } from './grooves.ts';
+import { jacket } from './jacket.ts';
+import { join } from './join.ts';
+import { laminate } from './laminate.ts';
+import { lean } from './lean.ts';
+import { measure } from './measure.ts';
+import { peel } from './peel.ts';
 import { resquare } from './resquare.ts';
+import { rip } from './rip.ts';
 import { stack } from './stack.ts';
+import { stand } from './stand.ts';
 import { tile } from './tile.ts';
+import { trueUp } from './trueUp.ts';
+import { twist } from './twist.ts';
+import { upset } from './upset.ts';
+import { wedge } from './wedge.ts';
 import { weld } from './weld.ts';
 import type { Move } from './step.ts';
 
 /** Every move there is, in the order a maker meets them. */
-export const MOVES = { stack, weld, draw, resquare, cut, grind, assemble, tile } as const;
+export const MOVES = {
+  stack,
+  weld,
+  draw,
+  resquare,
+  corners,
+  lean,
+  twist,
+  wedge,
+  upset,
+  cut,
+  crop,
+  rip,
+  grind,
+  trueUp,
+  peel,
+  assemble,
+  laminate,
+  jacket,
+  stand,
+  join,
+  tile,
+  accordion,
+  grooves,
+  flatten,
+  measure,
+} as const;
 
 export type MoveKind = keyof typeof MOVES;
 export type ParametersOf<K extends MoveKind> = (typeof MOVES)[K] extends Move<string, infer P> ? P : never;
@@ -20,4 +63,5 @@ export const MOVE_KINDS = Object.keys(MOVES) as [MoveKind, ...MoveKind[]];
 export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
   MOVES[kind] as unknown as Move<MoveKind, unknown>;
 
-export type { Finding, Move, Outcome, Remedy, Severity } from './step.ts';
+export type { Finding, LaneEnds, Move, MoveGroup, Outcome, PieceRef, Remedy, Severity } from './step.ts';
+export { MOVE_GROUPS } from './step.ts';

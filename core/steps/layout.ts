@@ -10,11 +10,16 @@ import {
   type OrientationName,
 } from '../geometry/orientation.ts';
 
-export const PRESETS = ['alike', 'turned', 'mirrored'] as const;
+export const PRESETS = ['alike', 'turned', 'mirrored', 'brick'] as const;
 export type Preset = (typeof PRESETS)[number];
 
-/** What lies in one place of an assembly: a piece by its number, and how it lies. */
+/** How the places are shared among lanes: one after the other, or as a chessboard. */
+export const FILLS = ['in turn', 'chequer'] as const;
+export type Fill = (typeof FILLS)[number];
+
+/** What lies in one place of an assembly: a piece by its number (of another lane, where one is named), and how it lies. */
 export interface Placed {
+  lane?: string | undefined;
   piece: number;
   orientation: OrientationName;
 }
@@ -28,7 +33,7 @@ const PINWHEEL = [
 ];
 
 function orientationIn(preset: Preset, column: number, row: number): Orientation {
-  if (preset === 'alike') return AS_IT_LIES;
+  if (preset === 'alike' || preset === 'brick') return AS_IT_LIES;
   if (preset === 'turned') return ALL_ORIENTATIONS[PINWHEEL[row % 2][column % 2]];
   const mirrored = [
     [AS_IT_LIES, ROLLED_LEFT_RIGHT],
@@ -37,10 +42,25 @@ function orientationIn(preset: Preset, column: number, row: number): Orientation
   return mirrored[row % 2][column % 2];
 }
 
-/** A preset written out, place by place, rows from the top, pieces in the order of their numbers. */
-export function presetPlaces(preset: Preset, columns: number, rows: number): Placed[] {
-  return Array.from({ length: columns * rows }, (_, i) => ({
-    piece: i + 1,
-    orientation: orientationName(orientationIn(preset, i % columns, Math.floor(i / columns))),
-  }));
+export interface Layout {
+  columns: number;
+  rows: number;
+  preset: Preset;
+  /** Lanes whose pieces are laid; none where they are the lane's own. */
+  from?: readonly string[] | undefined;
+  fill?: Fill | undefined;
+}
+
+/** A preset written out, place by place, rows from the top, each lane's pieces in the order of their numbers. */
+export function presetPlaces({ columns, rows, preset, from = [], fill = 'in turn' }: Layout): Placed[] {
+  const next = new Map<string | undefined, number>();
+  return Array.from({ length: columns * rows }, (_, i) => {
+    const column = i % columns;
+    const row = Math.floor(i / columns);
+    const lane = from.length === 0 ? undefined : from[(fill === 'chequer' ? column + row : i) % from.length];
+    const piece = (next.get(lane) ?? 0) + 1;
+    next.set(lane, piece);
+    const orientation = orientationName(orientationIn(preset, column, row));
+    return lane === undefined ? { piece, orientation } : { lane, piece, orientation };
+  });
 }

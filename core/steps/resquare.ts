@@ -5,7 +5,7 @@ import { rectangle } from '../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../geometry/tolerances.ts';
 import { grindTrue } from '../geometry/grindTrue.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { heated, needsSteelFor, needsWelded, plural, reshaped, scaleShare } from './common.ts';
+import { heated, needsSteelFor, needsSoundBars, plural, radians, reshaped, scaleShare } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -16,8 +16,6 @@ const parameters = z.strictObject({
   errorDeg: angleDeg('Angle error', -20, 20),
   heats,
 });
-
-const radians = (deg: number): number => (deg * Math.PI) / 180;
 
 /** Past this the sliding map is only a guess (handbook, geometry: good to some 10°). */
 const TRUSTED_ERROR_DEG = 10;
@@ -30,6 +28,7 @@ function resquared(bar: Billet, p: z.infer<typeof parameters>): Billet {
     outline: rectangle(p.sideMm, p.sideMm),
     lengthMm: bar.lengthMm * lengthening,
     bandMm: bar.bandMm / Math.sqrt(lengthening),
+    jacket: null,
     field: new ResquaredField(bar.field, {
       turn: p.turn,
       errorRad: radians(p.errorDeg),
@@ -44,6 +43,8 @@ function resquared(bar: Billet, p: z.infer<typeof parameters>): Billet {
 export const resquare = defineMove({
   kind: 'resquare',
   title: 'Re-square on the bias',
+  hint: 'turn 45° and press square: layers run to the corners',
+  group: 'Heat and press',
   begins: false,
   parameters,
   begin(before, shop) {
@@ -52,7 +53,7 @@ export const resquare = defineMove({
     return { turn: 'left' as const, sideMm: Math.floor(0.9 * side), errorDeg: 0, heats: 2 };
   },
   check(before, p, shop) {
-    const missing = needsWelded(before);
+    const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
     const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
     if (small.length > 0) return small;

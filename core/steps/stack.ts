@@ -55,6 +55,8 @@ function alikeTones(p: StackParameters, { materials }: Parameters<typeof materia
 export const stack = defineMove({
   kind: 'stack',
   title: 'Stack',
+  hint: 'lay strips of steel on one another',
+  group: 'Begin',
   begins: true,
   parameters,
   begin: () => ({
@@ -104,6 +106,7 @@ export const stack = defineMove({
       loose: layers.length > 1,
       bandMm: Math.min(...layers.map((l) => l.thicknessMm)),
       piece: null,
+      jacket: null,
     };
     return { after: [billet], losses: [], added: volumes };
   },

@@ -20,6 +20,21 @@ export interface Finding {
   readonly remedy?: Remedy;
 }
 
+export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
+export type MoveGroup = (typeof MOVE_GROUPS)[number];
+
+/** A piece of a lane, by its number. */
+export interface PieceRef {
+  readonly lane: string;
+  readonly piece: number;
+}
+
+/** What another lane ends with, for moves that lay its pieces. */
+export interface LaneEnds {
+  readonly id: string;
+  readonly pieces: readonly Billet[];
+}
+
 export interface Outcome {
   readonly after: readonly Billet[];
   readonly losses: readonly Loss[];
@@ -35,13 +50,19 @@ export interface Move<K extends string = string, P = unknown> {
   readonly kind: K;
   /** As the shop says it. */
   readonly title: string;
-  /** Whether a lane may begin with it (it brings the steel) or it works on what is there. */
-  readonly begins: boolean;
+  /** What it does, in a line, for someone choosing a move. */
+  readonly hint: string;
+  /** Where it stands in the menu of moves. */
+  readonly group: MoveGroup;
+  /** Whether a lane must begin with it (it brings the steel), may, or it works on what is there. */
+  readonly begins: boolean | 'may';
   readonly parameters: z.ZodType<P>;
   /** Sensible numbers for a new step on what is there. */
-  begin(before: readonly Billet[], shop: Shop): P;
+  begin(before: readonly Billet[], shop: Shop, lanes?: readonly LaneEnds[]): P;
   check(before: readonly Billet[], parameters: P, shop: Shop): Finding[];
   apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
+  /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
+  takes?(parameters: P): PieceRef[];
   /** The instruction for the bench, a sentence a line, in the shop's units. */
   say(before: readonly Billet[], parameters: P, shop: Shop): string[];
 }

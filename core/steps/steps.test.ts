@@ -4,9 +4,8 @@ import { sizeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/field.ts';
 import { biasBackward } from '../geometry/biasResquare.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { type StepResult, evaluate, sayStep } from '../plan/index.ts';
+import { type StepResult, evaluate } from '../plan/index.ts';
 import { drawSquare, cutInto, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
-import { MOVES, MOVE_KINDS, moveOf } from './index.ts';
 import { makeShop } from '../shop/shop.ts';
 
 type Moves = Parameters<typeof planOf>[0];
@@ -390,49 +389,5 @@ describe('findings', () => {
       [stackOf(5), weldIt, cutInto(3)],
     ] as Moves[])
       expect(last(moves).findings.some((f) => f.severity === 'caution')).toBe(true);
-  });
-});
-
-describe('every move', () => {
-  it('begins with numbers that its own schema and check accept', () => {
-    const shop = makeShop();
-    const before = {
-      stack: [],
-      weld: [stackOf(9)],
-      draw: [stackOf(9), weldIt],
-      resquare: [stackOf(9), weldIt, drawSquare(25)],
-      cut: [stackOf(9), weldIt],
-      grind: [stackOf(9)],
-      assemble: QUARTER,
-      tile: [stackOf(9), weldIt, drawSquare(25)],
-    };
-    for (const kind of MOVE_KINDS) {
-      const move = moveOf(kind);
-      const there = before[kind].length ? last(before[kind] as Moves).after! : [];
-      const parameters = move.begin(there, shop);
-      expect(move.parameters.safeParse(parameters).success, kind).toBe(true);
-      expect(
-        move.check(there, parameters, shop).filter((f) => f.severity === 'error'),
-        kind,
-      ).toEqual([]);
-    }
-  });
-
-  it('speaks in the units asked for', () => {
-    const moves = [
-      ...QUARTER,
-      fourWay('mirrored'),
-      weldIt,
-      drawSquare(25),
-      ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'every other rolled' }],
-    ] as Moves;
-    const inches = evaluate(
-      planOf(moves, { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F' } }),
-    );
-    const said = inches.lanes[0].steps.flatMap((s) => sayStep(s, inches.shop)).join('\n');
-    expect(said).toContain('2192 °F');
-    expect(said).toMatch(/\d\/\d+"/);
-    expect(said).not.toMatch(/ mm\b/);
-    expect(Object.keys(MOVES)).toHaveLength(8);
   });
 });

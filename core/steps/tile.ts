@@ -6,7 +6,7 @@ import { type TileSizes, tileSizes } from '../geometry/tiling.ts';
 import { scaleVolumes } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
-import { error, needsOneBar, needsWelded, plural } from './common.ts';
+import { error, needsSoundBar, plural, radians } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, count, lengthMm, lengthOrNoneMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -26,8 +26,6 @@ export type TileParameters = z.infer<typeof parameters>;
 
 /** Degrees. Within this of 90 a cut is straight. */
 const STRAIGHT_DEG = 1e-6;
-
-const radians = (deg: number): number => (deg * Math.PI) / 180;
 
 export const sizesOf = (bar: Billet, p: TileParameters, shop: Shop): TileSizes =>
   tileSizes(
@@ -89,6 +87,8 @@ function row(bar: Billet, p: TileParameters, shop: Shop) {
 export const tile = defineMove({
   kind: 'tile',
   title: 'Cut and flip',
+  hint: 'saw into tiles and bring the end grain to the side',
+  group: 'Saw and grind',
   begins: false,
   parameters,
   begin(before) {
@@ -100,8 +100,8 @@ export const tile = defineMove({
     };
   },
   check(before, p, shop) {
-    const missing = [...needsOneBar(before), ...needsWelded(before)];
-    if (missing.length > 0) return missing.slice(0, 1);
+    const missing = needsSoundBar(before);
+    if (missing.length > 0) return missing;
     const [bar] = before;
     const sizes = sizesOf(bar, p, shop);
     if (sizes.count < 1)
@@ -153,6 +153,7 @@ export const tile = defineMove({
       volumes: scaleVolumes(bar.volumes, soundShare),
       loose: sizes.count > 1,
       piece: null,
+      jacket: null,
     };
     const losses: Loss[] = [
       { cause: 'kerf', volumes: scaleVolumes(bar.volumes, kerfShare) },

@@ -67,6 +67,8 @@ function checkWindow(ids: string[], temperatureC: number, shop: Parameters<typeo
 export const weld = defineMove({
   kind: 'weld',
   title: 'Weld',
+  hint: 'make one piece of what lies together',
+  group: 'Heat and press',
   begins: false,
   parameters,
   begin: () => ({ heats: 2, temperatureC: 1200 }),

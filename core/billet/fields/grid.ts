@@ -1,16 +1,8 @@
 import { type Fold } from './fold.ts';
+import { askSources, borrowTray, returnTray } from './tray.ts';
 import { ResquaredField } from './resquared.ts';
 import { type Orientation, planeMatrix } from '../../geometry/orientation.ts';
-import {
-  type AxisMap,
-  BLOCK,
-  type Field,
-  type Points,
-  SAME_PLACE,
-  afterMap,
-  leavesSection,
-  makePoints,
-} from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from '../field.ts';
 
 /** One field of the chessboard: a piece, or a solid strip, as it lies there. */
 export interface GridCell {
@@ -27,43 +19,6 @@ const STRIDE = 8;
 const MOST_CELLS = 4096;
 
 const BUCKETS = 256;
-
-/** Room for the points of one source. Trays are lent and given back, as deep as grids are nested. */
-interface Tray {
-  readonly points: Points;
-  readonly from: Uint16Array;
-  readonly codes: Uint8Array;
-  /** Which source each of the points handed in belongs to. */
-  readonly sourceOfPoint: Uint8Array;
-}
-
-const idleTrays: Tray[] = [];
-
-const borrowTray = (): Tray =>
-  idleTrays.pop() ?? {
-    points: makePoints(),
-    from: new Uint16Array(BLOCK),
-    codes: new Uint8Array(BLOCK),
-    sourceOfPoint: new Uint8Array(BLOCK),
-  };
-
-const returnTray = (tray: Tray): void => {
-  idleTrays.push(tray);
-};
-
-/** Copies the points of source `k` to the tray; how many there are. */
-function pick(points: Points, k: number, { points: own, from, sourceOfPoint }: Tray): number {
-  let at = 0;
-  for (let i = 0; i < points.count; i++) {
-    if (sourceOfPoint[i] !== k) continue;
-    own.x[at] = points.x[i];
-    own.y[at] = points.y[i];
-    own.z[at] = points.z[i];
-    from[at++] = i;
-  }
-  own.count = at;
-  return at;
-}
 
 /** Finds the column (or row) of a coordinate: a bucket to start from, then a few comparisons. */
 class Ruler {
@@ -257,17 +212,10 @@ export class GridField implements Field {
     }
   }
 
-  /** Sorts the points by source, asks each source once, and puts the answers back in place. */
   private sampleMany(points: Points, out: Uint8Array): void {
-    const { sources } = this.grid;
     const tray = borrowTray();
     this.toPieces(points, tray.sourceOfPoint);
-    for (let k = 0; k < sources.length; k++) {
-      const count = pick(points, k, tray);
-      if (count === 0) continue;
-      sources[k].sample(tray.points, tray.codes);
-      for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
-    }
+    askSources(points, tray, this.grid.sources, out);
     returnTray(tray);
   }
 

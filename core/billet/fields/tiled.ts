@@ -26,6 +26,11 @@ export interface TileRow {
   lays: readonly TileLay[];
   /** For each tile in the row, where its middle stood along the bar, mm from end A. */
   stationsMm: readonly number[];
+  /**
+   * Legs of an accordion cut from a bar this high, mm: every other one slants the other way in the bar, so they meet in upright
+   * planes, where the roots bend; the height is taken to be drawn evenly over each leg.
+   */
+  accordionOfMm?: number;
 }
 
 /**
@@ -49,10 +54,12 @@ export class TiledField implements Field {
   sample(points: Points, out: Uint8Array): void {
     const { x, y, z, count } = points;
     const { pre, signs } = this;
-    const { angleRad, faceMm, thicknessMm, stationsMm } = this.row;
+    const { angleRad, faceMm, thicknessMm, stationsMm, accordionOfMm } = this.row;
     const sin = Math.sin(angleRad);
     const cos = Math.cos(angleRad);
-    const cot = cos / sin;
+    const folded = accordionOfMm !== undefined;
+    const cot = folded ? 0 : cos / sin;
+    const rise = folded ? (accordionOfMm - thicknessMm * cos) / faceMm : sin;
     const croppedMm = (thicknessMm / 2) * cot;
     const lastTile = stationsMm.length - 1;
     const { variesAlongZ } = this.source;
@@ -65,8 +72,9 @@ export class TiledField implements Field {
       // Along the cut face, upward in the bar: a tile as it lies has the bar's top edge towards end A.
       const up = -(along - (tile + 0.5) * faceMm) * signs[3 * tile + 2];
       x[i] = (x[i] * pre.kx + pre.tx) * signs[3 * tile];
-      y[i] = up * sin - d * cos;
-      if (variesAlongZ) z[i] = stationsMm[tile] + up * cos + d * sin;
+      const slant = folded && tile % 2 === 1 ? -cos : cos;
+      y[i] = up * rise - d * slant;
+      if (variesAlongZ) z[i] = stationsMm[tile] + up * slant + d * sin;
     }
     this.source.sample(points, out);
   }

@@ -1,0 +1,135 @@
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
+import { askSources, borrowTray, returnTray } from './tray.ts';
+
+/** A bar laid down from standing on its end: its axis z now points up, its height runs towards end A. Centred section. */
+export class LaidDownField implements Field {
+  readonly variesAlongZ = true;
+  private readonly source: Field;
+  private readonly sourceLengthMm: number;
+  private readonly sourceHeightMm: number;
+  private readonly pre: AxisMap;
+
+  constructor(source: Field, sourceLengthMm: number, sourceHeightMm: number, pre: AxisMap = SAME_PLACE) {
+    this.source = source;
+    this.sourceLengthMm = sourceLengthMm;
+    this.sourceHeightMm = sourceHeightMm;
+    this.pre = pre;
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    const { x, y, z, count } = points;
+    const { kx, ky, kz, tx, ty, tz } = this.pre;
+    for (let i = 0; i < count; i++) {
+      const up = y[i] * ky + ty;
+      const along = z[i] * kz + tz;
+      x[i] = x[i] * kx + tx;
+      y[i] = this.sourceHeightMm / 2 - along;
+      z[i] = up + this.sourceLengthMm / 2;
+    }
+    this.source.sample(points, out);
+  }
+
+  through(map: AxisMap): Field {
+    return new LaidDownField(this.source, this.sourceLengthMm, this.sourceHeightMm, afterMap(map, this.pre));
+  }
+}
+
+interface Part {
+  readonly field: Field;
+  readonly lengthMm: number;
+}
+
+/** Bars end to end along z. */
+export class JoinedField implements Field {
+  readonly variesAlongZ = true;
+  private readonly parts: readonly Part[];
+  private readonly starts: readonly number[];
+  private readonly pre: AxisMap;
+
+  constructor(parts: readonly Part[], pre: AxisMap = SAME_PLACE) {
+    this.parts = parts;
+    this.pre = pre;
+    let start = 0;
+    this.starts = parts.map((part) => (start += part.lengthMm) - part.lengthMm);
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    const { x, y, z, count } = points;
+    const { kx, ky, kz, tx, ty, tz } = this.pre;
+    const { starts } = this;
+    const tray = borrowTray();
+    for (let i = 0; i < count; i++) {
+      const along = z[i] * kz + tz;
+      let part = starts.length - 1;
+      while (part > 0 && along < starts[part]) part--;
+      x[i] = x[i] * kx + tx;
+      y[i] = y[i] * ky + ty;
+      z[i] = along - starts[part];
+      tray.sourceOfPoint[i] = part;
+    }
+    askSources(
+      points,
+      tray,
+      this.parts.map((p) => p.field),
+      out,
+    );
+    returnTray(tray);
+  }
+
+  through(map: AxisMap): Field {
+    return new JoinedField(this.parts, afterMap(map, this.pre));
+  }
+}
+
+/** Piece frames of a sunburst, counter-clockwise from the right: which way is outward, and which way is the piece's right. */
+const OUTWARD = [
+  [1, 0],
+  [0, 1],
+  [-1, 0],
+  [0, -1],
+] as const;
+
+/** Four triangles with their apexes together, making a square: right, top, left, bottom. Each stands apex down in its own frame. */
+export class SunburstField implements Field {
+  readonly variesAlongZ: boolean;
+  private readonly parts: readonly (Part & { mirrored: boolean })[];
+  private readonly halfMm: number;
+  private readonly pre: AxisMap;
+
+  constructor(parts: readonly (Part & { mirrored: boolean })[], halfMm: number, pre: AxisMap = SAME_PLACE) {
+    this.parts = parts;
+    this.halfMm = halfMm;
+    this.pre = pre;
+    this.variesAlongZ = parts.some((p) => p.field.variesAlongZ);
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    const { x, y, z, count } = points;
+    const { kx, ky, kz, tx, ty, tz } = this.pre;
+    const tray = borrowTray();
+    for (let i = 0; i < count; i++) {
+      const px = x[i] * kx + tx;
+      const py = y[i] * ky + ty;
+      const sector = Math.abs(px) >= Math.abs(py) ? (px >= 0 ? 0 : 2) : py >= 0 ? 1 : 3;
+      const [ox, oy] = OUTWARD[sector];
+      const { mirrored, lengthMm } = this.parts[sector];
+      const side = px * oy - py * ox;
+      const along = z[i] * kz + tz;
+      x[i] = mirrored ? -side : side;
+      y[i] = px * ox + py * oy - this.halfMm / 2;
+      z[i] = mirrored ? lengthMm - along : along;
+      tray.sourceOfPoint[i] = sector;
+    }
+    askSources(
+      points,
+      tray,
+      this.parts.map((p) => p.field),
+      out,
+    );
+    returnTray(tray);
+  }
+
+  through(map: AxisMap): Field {
+    return new SunburstField(this.parts, this.halfMm, afterMap(map, this.pre));
+  }
+}
