@@ -27,6 +27,27 @@ export function planOf(
   return read.plan;
 }
 
+/** A plan of several lanes, each a name and its moves; step ids are the lane's name and a number. */
+export function planOfLanes(
+  lanes: Readonly<Record<string, readonly Move[]>>,
+  more: Record<string, unknown> = {},
+): Plan {
+  const read = readPlan({
+    format: 'retablo-plan',
+    version: 1,
+    name: 'Trial',
+    goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
+    lanes: Object.entries(lanes).map(([name, moves]) => ({
+      id: name,
+      name,
+      steps: moves.map(([kind, parameters], i) => ({ id: `${name}${i + 1}`, kind, parameters })),
+    })),
+    ...more,
+  });
+  if (!read.ok) throw new Error(read.problems.map((p) => `${p.path}: ${p.message}`).join('\n'));
+  return read.plan;
+}
+
 /** Two steels in turn. */
 export const stackOf = (layers: number, widthMm = 40, thicknessMm = 3, lengthMm = 200) =>
   [

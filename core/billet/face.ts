@@ -14,6 +14,8 @@ export interface Plane {
   readonly up: Vector;
   readonly widthMm: number;
   readonly heightMm: number;
+  /** A surface over the window: how far above it (outward) the steel is asked at (0…1, 0…1), mm; null where there is none. */
+  readonly surface?: (across: number, up: number) => number | null;
 }
 
 const X: Vector = [1, 0, 0];

@@ -4,3 +4,4 @@ export * from './backward.ts';
 export * from './summary.ts';
 export * from './lanes.ts';
 export * from './demand.ts';
+export * from './tileAdvice.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { bladeSchema } from '../blade/blade.ts';
 import { lengthMm } from '../steps/fields.ts';
 import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../steps/index.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
@@ -42,6 +43,7 @@ export const planSchema = z
     goal: goalSchema,
     shop: shopSchema.default(() => shopSchema.parse({})),
     materials: customMaterialsSchema.default([]),
+    blade: bladeSchema.optional(),
     lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(60),
   })
   .superRefine((plan, context) => {

@@ -31,7 +31,7 @@ class Asker {
   constructor(billet: Billet, plane: Plane) {
     this.billet = billet;
     this.plane = plane;
-    this.wholeSection = isRectangle(billet.outline) && insideAtCorners(billet, plane);
+    this.wholeSection = !plane.surface && isRectangle(billet.outline) && insideAtCorners(billet, plane);
     this.needsZ = billet.field.variesAlongZ || !this.wholeSection;
   }
 
@@ -39,9 +39,28 @@ class Asker {
     const { codes, points } = this;
     points.count = count;
     this.place();
+    const bare = this.plane.surface ? this.lift(this.plane.surface) : null;
     const outside = this.wholeSection ? null : this.outside();
     this.billet.field.sample(points, codes);
-    if (outside) for (let i = 0; i < count; i++) if (outside[i]) codes[i] = 0;
+    if (outside) for (let i = 0; i < count; i++) if (outside[i] || bare?.[i]) codes[i] = 0;
+  }
+
+  /** Moves the points from the window to the surface over it; marks those where there is none. */
+  private lift(surface: NonNullable<Plane['surface']>): Uint8Array {
+    const { across: a, up: b } = this.plane;
+    const out = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+    const { x, y, z, count } = this.points;
+    const bare = new Uint8Array(count);
+    for (let i = 0; i < count; i++) {
+      const above = surface(this.us[i], this.vs[i]);
+      if (above === null) bare[i] = 1;
+      else {
+        x[i] += out[0] * above;
+        y[i] += out[1] * above;
+        z[i] += out[2] * above;
+      }
+    }
+    return bare;
   }
 
   /** From the plane to the billet's own coordinates. */

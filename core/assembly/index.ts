@@ -1,0 +1,2 @@
+export * from './seams.ts';
+export * from './bestMatch.ts';

@@ -1,0 +1,158 @@
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import { BLOCK, makePoints } from '../billet/field.ts';
+import { type Plane, facePlane } from '../billet/face.ts';
+import { FACE_INSET_MM } from '../geometry/tolerances.ts';
+import { type Point2, contains } from '../geometry/outline.ts';
+import { type Shop, codedMaterial } from '../shop/shop.ts';
+import type { Blade } from './blade.ts';
+
+/** Blade coordinates, mm: u from heel to tip, v from the edge's lowest line to the spine's highest. */
+const outlineMm = (blade: Blade): Point2[] =>
+  blade.outline.map(([u, v]) => [u * blade.lengthMm, v * blade.heightMm]);
+
+/** The tang, a strip behind the heel, its middle half-way up the heel. */
+function tangMm(blade: Blade): Point2[] {
+  const heel = spanAt(outlineMm(blade), 1e-3) ?? [0, blade.heightMm];
+  const middle = (heel[0] + heel[1]) / 2;
+  const half = Math.min(blade.tangHeightMm, heel[1] - heel[0]) / 2;
+  return [
+    [-blade.tangLengthMm, middle - half],
+    [0.5, middle - half],
+    [0.5, middle + half],
+    [-blade.tangLengthMm, middle + half],
+  ];
+}
+
+/** Lowest and highest v of an outline at u, or null past its ends. */
+function spanAt(outline: readonly Point2[], u: number): [number, number] | null {
+  let low = Infinity;
+  let high = -Infinity;
+  outline.forEach(([u0, v0], i) => {
+    const [u1, v1] = outline[(i + 1) % outline.length];
+    if (u0 === u1 || (u - u0) * (u - u1) > 0) return;
+    const v = v0 + ((u - u0) / (u1 - u0)) * (v1 - v0);
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  });
+  return low <= high ? [low, high] : null;
+}
+
+/** The bevel's rise from the edge (0) to its full height (1). */
+const rise = (bevel: Blade['bevel'], share: number): number =>
+  bevel === 'convex' ? Math.sin((Math.PI / 2) * share) : share;
+
+/** Thickness of the ground blade at u, v, mm. Outside the outline 0. */
+export function thicknessAt(blade: Blade, outline: readonly Point2[], u: number, v: number): number {
+  const taper = Math.min(1, Math.max(0, u / blade.lengthMm));
+  const full = blade.spineMm + (blade.tipMm - blade.spineMm) * taper;
+  if (u < 0) return blade.spineMm;
+  const span = spanAt(outline, u);
+  if (!span || v < span[0] || v > span[1]) return 0;
+  const height = blade.edges === 2 ? (span[1] - span[0]) / 2 : span[1] - span[0];
+  const reach = blade.bevel === 'full' || blade.edges === 2 ? height : Math.min(height, blade.bevelMm);
+  const from = blade.edges === 2 ? Math.min(v - span[0], span[1] - v) : v - span[0];
+  const share = Math.min(1, from / Math.max(1e-9, reach));
+  const edge = Math.min(blade.edgeMm, full);
+  return edge + (full - edge) * rise(blade.bevel, share);
+}
+
+export interface GroundBlade {
+  /** A window on the bar's top or bottom face that shows the blade alone, on its ground surface. */
+  readonly plane: Plane;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+/** Margin round the blade in its picture, mm. */
+const MARGIN_MM = 4;
+
+/**
+ * One side of the blade as it is seen lying on the bench, tip to the right: the surface that is left after bevels and taper
+ * are ground, cut from the bar's middle. `side` right shows the bar's top face, left its bottom face (mirrored by turning
+ * the blade over its spine).
+ */
+export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): GroundBlade {
+  const face = facePlane(bar, 'top');
+  const { heightMm: thickness, widthMm: barWidth } = sizeOf(bar);
+  const outline = outlineMm(blade);
+  const tang = tangMm(blade);
+  const widthMm = blade.lengthMm + blade.tangLengthMm + 2 * MARGIN_MM;
+  const heightMm = blade.heightMm + 2 * MARGIN_MM;
+  // The blade's middle height lies on the bar's middle line, edge towards the lower side of the top face (x = −).
+  const x0 = blade.acrossMm - blade.heightMm / 2 - MARGIN_MM;
+  const z0 = blade.heelMm - blade.tangLengthMm - MARGIN_MM;
+  const top = side === 'right';
+  const plane: Plane = {
+    ...face,
+    origin: [x0, top ? thickness / 2 : -thickness / 2, z0],
+    across: [0, 0, 1],
+    up: [1, 0, 0],
+    widthMm,
+    heightMm,
+    surface: (s, t) => {
+      const u = s * widthMm - MARGIN_MM - blade.tangLengthMm;
+      const v = t * heightMm - MARGIN_MM;
+      const x = x0 + t * heightMm;
+      if (Math.abs(x) > barWidth / 2) return null;
+      if (!contains(u < 0 ? tang : outline, u, v)) return null;
+      const left = Math.min(thickness, thicknessAt(blade, outline, u, v));
+      // Outward of the window is up on both sides: down from the top face, up from the bottom face.
+      return (top ? -1 : 1) * ((thickness - left) / 2 + FACE_INSET_MM);
+    },
+  };
+  return { plane, widthMm, heightMm };
+}
+
+export interface BladeFit {
+  /** Bar beyond tip and tang, mm; negative is short. */
+  readonly pastTipMm: number;
+  readonly behindTangMm: number;
+  /** Bar beside the edge and the spine, mm; negative is short. */
+  readonly besideMm: number;
+  /** Bar thicker than the blade, mm; negative is too thin. */
+  readonly thickerMm: number;
+  /** Share of the edge line (0…1) that each material makes, by id. */
+  readonly edge: Readonly<Record<string, number>>;
+}
+
+/** Points asked along the edge. */
+const EDGE_POINTS = 600;
+/** mm. How far inside the edge line it is asked. */
+const INSIDE_EDGE_MM = 0.3;
+
+/** Whether the blade fits in the bar, and what its edge is made of. */
+export function bladeFit(bar: Billet, blade: Blade, shop: Shop): BladeFit {
+  const { widthMm, heightMm } = sizeOf(bar);
+  return {
+    pastTipMm: bar.lengthMm - blade.heelMm - blade.lengthMm,
+    behindTangMm: blade.heelMm - blade.tangLengthMm,
+    besideMm: (widthMm - blade.heightMm) / 2 - Math.abs(blade.acrossMm),
+    thickerMm: heightMm - blade.spineMm,
+    edge: edgeMaterials(bar, blade, shop),
+  };
+}
+
+function edgeMaterials(bar: Billet, blade: Blade, shop: Shop): Record<string, number> {
+  const outline = outlineMm(blade);
+  const points = makePoints(EDGE_POINTS);
+  const codes = new Uint8Array(Math.max(BLOCK, EDGE_POINTS));
+  points.count = 0;
+  for (let i = 0; i < EDGE_POINTS; i++) {
+    const u = ((i + 0.5) / EDGE_POINTS) * blade.lengthMm;
+    const span = spanAt(outline, u);
+    if (!span) continue;
+    const at = points.count++;
+    points.x[at] = blade.acrossMm - blade.heightMm / 2 + span[0] + INSIDE_EDGE_MM;
+    points.y[at] = 0;
+    points.z[at] = blade.heelMm + u;
+  }
+  const asked = points.count;
+  bar.field.sample(points, codes);
+  const shares: Record<string, number> = {};
+  for (let i = 0; i < asked; i++) {
+    if (codes[i] === 0) continue;
+    const { id } = codedMaterial(shop, codes[i]);
+    shares[id] = (shares[id] ?? 0) + 1 / asked;
+  }
+  return shares;
+}

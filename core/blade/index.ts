@@ -1,0 +1,2 @@
+export * from './blade.ts';
+export * from './ground.ts';
