@@ -1,4 +1,4 @@
-import { type Page, expect } from '@playwright/test';
+import { type Page, expect, test } from '@playwright/test';
 
 export const at = (path: string): string => `${process.env.RETABLO_URL}${path}`;
 
@@ -49,3 +49,23 @@ export const saved = (page: Page): Promise<void> => expect(page.getByLabel('Savi
 /** Bytes of the picture after the selected move, to tell pictures apart. */
 export const pictureAfter = (page: Page): Promise<string> =>
   page.getByRole('img', { name: /^After/ }).evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
+
+export const verdict = (page: Page) => page.getByLabel('Plan against goal');
+
+/** Panels of all bars, by their spoken names. */
+export const panel = (page: Page, name: RegExp) =>
+  page.getByRole('navigation', { name: /^Moves of/ }).getByRole('button', { name });
+
+/** Fails a test on anything that went wrong in the page's console; the list, for tests that expect some. */
+export function watchTroubles(): string[] {
+  const troubles: string[] = [];
+  test.beforeEach(({ page }) => {
+    troubles.length = 0;
+    page.on('pageerror', (error) => troubles.push(error.message));
+    page.on('console', (message) => {
+      if (message.type() === 'error' && !message.text().includes('409')) troubles.push(message.text());
+    });
+  });
+  test.afterEach(() => expect(troubles).toEqual([]));
+  return troubles;
+}

@@ -56,8 +56,11 @@ export function middleOf(plane: Plane, aspect: number): Plane {
   return { ...plane, widthMm, origin: [ox + ax * from, oy + ay * from, oz + az * from] };
 }
 
-/** The face that tells most: the broad side where the picture runs along the bar, the end grain otherwise. */
-export const tellingFace = (billet: Billet): FaceName => (billet.field.variesAlongZ ? 'top' : 'end B');
+/** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket. */
+export function tellingFace(billet: Billet): FaceName {
+  const { widthMm, heightMm } = sizeOf(billet);
+  return billet.field.variesAlongZ && !billet.jacket && widthMm > 1.2 * heightMm ? 'top' : 'end B';
+}
 
 /** The section at a station along the bar, seen as from end B. */
 export function sectionPlane(billet: Billet, stationMm: number): Plane {

@@ -1,6 +1,6 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { BLOCK, makePoints } from '../billet/field.ts';
-import { type Plane, facePlane } from '../billet/face.ts';
+import type { Plane } from '../billet/face.ts';
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { type Point2, contains } from '../geometry/outline.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
@@ -67,37 +67,33 @@ export interface GroundBlade {
 const MARGIN_MM = 4;
 
 /**
- * One side of the blade as it is seen lying on the bench, tip to the right: the surface that is left after bevels and taper
- * are ground, cut from the bar's middle. `side` right shows the bar's top face, left its bottom face (mirrored by turning
- * the blade over its spine).
+ * One side of the blade as it is seen, edge down: the surface that is left after bevels and taper are ground, cut from the
+ * bar's middle. The right side comes from the bar's top face, tip to the right; the left side from its bottom face, tip to
+ * the left.
  */
 export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): GroundBlade {
-  const face = facePlane(bar, 'top');
   const { heightMm: thickness, widthMm: barWidth } = sizeOf(bar);
   const outline = outlineMm(blade);
   const tang = tangMm(blade);
   const widthMm = blade.lengthMm + blade.tangLengthMm + 2 * MARGIN_MM;
   const heightMm = blade.heightMm + 2 * MARGIN_MM;
-  // The blade's middle height lies on the bar's middle line, edge towards the lower side of the top face (x = −).
+  // The blade's middle height lies on the bar's middle line, its edge towards x = −.
   const x0 = blade.acrossMm - blade.heightMm / 2 - MARGIN_MM;
   const z0 = blade.heelMm - blade.tangLengthMm - MARGIN_MM;
-  const top = side === 'right';
+  const right = side === 'right';
   const plane: Plane = {
-    ...face,
-    origin: [x0, top ? thickness / 2 : -thickness / 2, z0],
-    across: [0, 0, 1],
+    origin: right ? [x0, thickness / 2, z0] : [x0, -thickness / 2, z0 + widthMm],
+    across: right ? [0, 0, 1] : [0, 0, -1],
     up: [1, 0, 0],
     widthMm,
     heightMm,
     surface: (s, t) => {
-      const u = s * widthMm - MARGIN_MM - blade.tangLengthMm;
+      const u = (right ? s : 1 - s) * widthMm - MARGIN_MM - blade.tangLengthMm;
       const v = t * heightMm - MARGIN_MM;
-      const x = x0 + t * heightMm;
-      if (Math.abs(x) > barWidth / 2) return null;
+      if (Math.abs(x0 + t * heightMm) > barWidth / 2) return null;
       if (!contains(u < 0 ? tang : outline, u, v)) return null;
       const left = Math.min(thickness, thicknessAt(blade, outline, u, v));
-      // Outward of the window is up on both sides: down from the top face, up from the bottom face.
-      return (top ? -1 : 1) * ((thickness - left) / 2 + FACE_INSET_MM);
+      return -(thickness - left) / 2 - FACE_INSET_MM;
     },
   };
   return { plane, widthMm, heightMm };

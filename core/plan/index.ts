@@ -5,3 +5,4 @@ export * from './summary.ts';
 export * from './lanes.ts';
 export * from './demand.ts';
 export * from './tileAdvice.ts';
+export * from './marks.ts';

@@ -24,10 +24,10 @@ import {
 } from './index.ts';
 
 const MOSAIC = [stackOf(9, 40, 4, 500), weldIt, drawSquare(20), resquareTo(18), cutInto(5)] as const;
-const PLAIN = [
+const PLAIN: readonly (readonly [string, object])[] = [
   ['stack', { layers: 1, pattern: [{ material: '1018', thicknessMm: 18 }], widthMm: 18, lengthMm: 900 }],
   ['cut', { pieces: 4, cropAMm: 0, cropBMm: 0 }],
-] as const;
+];
 const NINE = [
   [
     'assemble',
@@ -122,7 +122,7 @@ describe('lanes', () => {
     const e = evaluate(
       planOfLanes({
         star: MOSAIC,
-        plain: small as typeof PLAIN,
+        plain: small,
         quilt: [['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['star', 'plain'] }]],
       }),
     );

@@ -3,7 +3,6 @@ import { type Billet } from '../billet/billet.ts';
 import { MappedField } from '../billet/fields/mapped.ts';
 import { leaning } from '../geometry/maps/plain.ts';
 import { isRectangle, leanOf, shapeOf } from '../geometry/outline.ts';
-import type { Shop } from '../shop/shop.ts';
 import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians, reshaped } from './common.ts';
 import { angleDeg, heats } from './fields.ts';
 import { defineMove } from './step.ts';
@@ -42,7 +41,7 @@ export const lean = defineMove({
   group: 'Heat and press',
   begins: false,
   parameters,
-  begin: (before: readonly Billet[], _shop: Shop) => ({
+  begin: (before) => ({
     leanDeg: before[0] && shapeOf(before[0].outline) === 'leaning' ? -leanNow(before[0]) : 15,
     heats: 1,
   }),

@@ -197,7 +197,7 @@ describe('twist', () => {
       insertBefore: 'corners',
     });
     const tight = finding([...round, ['twist', { turns: 60, heats: 1 }]], 'shear')!;
-    const { turns } = (tight.remedy as { set: { turns: number } }).set as { turns: number };
+    const { turns } = (tight.remedy as unknown as { set: { turns: number } }).set as { turns: number };
     expect(finding([...round, ['twist', { turns, heats: 1 }]], 'shear')).toBeUndefined();
   });
 });
@@ -299,7 +299,7 @@ describe('grooves', () => {
   it('are refused too deep or overlapping, with a way out', () => {
     const deep = finding([...flat, ['grooves', { ...across, depthMm: 8 }]], 'too deep')!;
     expect(
-      last([...flat, ['grooves', { ...across, ...(deep.remedy as { set: object }).set }]]).after,
+      last([...flat, ['grooves', { ...across, ...(deep.remedy as unknown as { set: object }).set }]]).after,
     ).not.toBeNull();
     expect(finding([...flat, ['grooves', { ...across, pitchMm: 4 }]], 'overlap')?.remedy).toBeDefined();
   });
@@ -337,7 +337,7 @@ describe('core, jacket, block', () => {
     const open = finding([...LAYERS, ['laminate', copper]], 'open edges')!;
     expect(
       finding(
-        [...LAYERS, ['laminate', { ...copper, ...(open.remedy as { set: object }).set }]],
+        [...LAYERS, ['laminate', { ...copper, ...(open.remedy as unknown as { set: object }).set }]],
         'open edges',
       ),
     ).toBeUndefined();

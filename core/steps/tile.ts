@@ -48,21 +48,21 @@ export function tileLays(p: TileParameters, n: number): TileLay[] {
 }
 
 /** Whether a lay fits its neighbours: slanted tiles turned in the plane or about their length slant the wrong way. */
-const fits = (lay: TileLay, p: TileParameters): boolean =>
+export const tileFits = (lay: TileLay, p: TileParameters): boolean =>
   Math.abs(p.angleDeg - 90) < STRAIGHT_DEG || lay === 'as it lies' || lay === 'rolled over';
 
 /** Length of the gap that a wrongly slanted tile leaves at each end, mm. */
-const gapMm = (p: TileParameters): number => (2 * p.thicknessMm) / Math.tan(radians(p.angleDeg));
+export const tileGapMm = (p: TileParameters): number => (2 * p.thicknessMm) / Math.tan(radians(p.angleDeg));
 
 function checkLays(p: TileParameters, n: number, shop: Shop): Finding[] {
   const lays = tileLays(p, n);
-  const wrong = lays.flatMap((lay, i) => (fits(lay, p) ? [] : [i + 1]));
+  const wrong = lays.flatMap((lay, i) => (tileFits(lay, p) ? [] : [i + 1]));
   if (wrong.length === 0) return [];
-  const mended = lays.map((lay) => (fits(lay, p) ? lay : 'rolled over'));
+  const mended = lays.map((lay) => (tileFits(lay, p) ? lay : 'rolled over'));
   return [
     error(
       'does not fit',
-      `${wrong.length === 1 ? 'Tile' : 'Tiles'} ${wrong.join(', ')} ${lays[wrong[0] - 1]}: cut at ${p.angleDeg}° the slant then runs the wrong way and leaves a wedge ${formatLength(gapMm(p), shop.lengths)} wide beside it. Only as it lies or rolled over fits; straight cuts (90°) fit all four ways.`,
+      `${wrong.length === 1 ? 'Tile' : 'Tiles'} ${wrong.join(', ')} ${lays[wrong[0] - 1]}: cut at ${p.angleDeg}° the slant then runs the wrong way and leaves a wedge ${formatLength(tileGapMm(p), shop.lengths)} wide beside it. Only as it lies or rolled over fits; straight cuts (90°) fit all four ways.`,
       { parameter: 'lay', remedy: { label: 'Roll over instead', set: { lay: mended } } },
     ),
   ];

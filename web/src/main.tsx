@@ -7,6 +7,7 @@ import '@fontsource/atkinson-hyperlegible-mono/latin-700.css';
 import '@fontsource/young-serif/latin-400.css';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { SnackbarProvider } from 'notistack';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter } from 'react-router';
@@ -22,7 +23,7 @@ const router = createBrowserRouter([
     HydrateFallback: () => null,
   },
   {
-    path: '/pieces/:id',
+    path: '/pieces/:id/:view?',
     lazy: () => import('./plan/PlanScreen.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
@@ -37,7 +38,9 @@ createRoot(document.getElementById('root')!).render(
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <QueryClientProvider client={client}>
-        <RouterProvider router={router} />
+        <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
+          <RouterProvider router={router} />
+        </SnackbarProvider>
       </QueryClientProvider>
     </ThemeProvider>
   </StrictMode>,

@@ -1,56 +1,62 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
-import { useState } from 'react';
-import {
-  type Orientation,
-  compose,
-  orientationName,
-  orientationNamed,
-  planeMatrix,
-} from '../../../core/geometry/orientation.ts';
+import { Button, Checkbox, FormControl, FormControlLabel, FormLabel, Stack, Typography } from '@mui/material';
+import { laneMark } from '../../../core/plan/index.ts';
 import { type AssembleParameters, placesOf } from '../../../core/steps/assemble.ts';
-import { type Placed, presetPlaces } from '../../../core/steps/layout.ts';
-import { colours } from '../app/theme.ts';
+import { type Fill, presetPlaces } from '../../../core/steps/layout.ts';
 import { Choice, MaterialChoice } from '../fields/Choice.tsx';
 import { CountField, LengthField } from '../fields/numberFields.tsx';
+import { useEvaluation } from '../plan/useEvaluation.ts';
 import type { EditorProps } from './editor.ts';
 
 const LAYOUTS = [
-  ['mirrored', 'Mirrored (kaleidoscope)'],
+  ['mirrored', 'Mirrored (kaleidoscope, book-match)'],
   ['turned', 'Turned (pinwheel)'],
   ['alike', 'All alike'],
+  ['brick', 'Bricks, every other row shifted'],
   ['free', 'Each its own way'],
 ] as const;
 
-const STRIPS = [
-  ['none', 'No strips between'],
-  ['cross', 'Strips as a cross'],
-  ['upright', 'Upright strips'],
-  ['level', 'Level strips'],
+const FILLS = [
+  ['in turn', 'Bars in turn'],
+  ['chequer', 'Bars as a chessboard'],
 ] as const;
 
-const QUARTER: Orientation = { turns: 1, rolled: false };
-const ROLL: Orientation = { turns: 0, rolled: true };
+const STRIPS = [
+  ['none', 'No strips'],
+  ['cross', 'Strips between, both ways'],
+  ['upright', 'Upright strips between'],
+  ['level', 'Level strips between'],
+  ['frame', 'A frame round the outside'],
+  ['cross and frame', 'Between and round the outside'],
+] as const;
 
-export function AssembleEditor({ parameters: p, change, problem }: EditorProps<AssembleParameters>) {
-  const grid = (columns: number, rows: number) => {
-    const places = p.layout === 'free' ? presetPlaces('alike', columns, rows) : undefined;
-    change({ columns, rows, places });
-  };
-  const relayout = (layout: AssembleParameters['layout']) =>
+type P = AssembleParameters;
+
+/** A change of the grid keeps a free layout free: it is laid out again from the start. */
+function regrid(p: P, some: Partial<P>): Partial<P> {
+  const next = { ...p, ...some };
+  if (next.layout !== 'free') return { ...some, places: undefined };
+  const { columns, rows, from, fill } = next;
+  return { ...some, places: presetPlaces({ columns, rows, preset: 'alike', from, fill }) };
+}
+
+export function AssembleEditor({ parameters: p, change, before, problem }: EditorProps<P>) {
+  const relayout = (layout: P['layout']) =>
     change({ layout, places: layout === 'free' ? placesOf(p) : undefined });
   const setStrips = (where: (typeof STRIPS)[number][0]) =>
     change({
       strips: where === 'none' ? undefined : { material: '15n20', thicknessMm: 1.5, ...p.strips, where },
     });
+  const own = before.filter((b) => b.piece?.lane === undefined).length;
   return (
     <>
+      <From p={p} own={own} change={(some) => change(regrid(p, some))} problem={problem('from')} />
       <Stack direction="row" spacing={1}>
         <CountField
           label="Pieces across"
           value={p.columns}
           least={1}
           most={20}
-          onChange={(columns) => grid(columns, p.rows)}
+          onChange={(columns) => change(regrid(p, { columns }))}
           problem={problem('columns')}
         />
         <CountField
@@ -58,7 +64,7 @@ export function AssembleEditor({ parameters: p, change, problem }: EditorProps<A
           value={p.rows}
           least={1}
           most={20}
-          onChange={(rows) => grid(p.columns, rows)}
+          onChange={(rows) => change(regrid(p, { rows }))}
         />
       </Stack>
       <Choice
@@ -68,9 +74,16 @@ export function AssembleEditor({ parameters: p, change, problem }: EditorProps<A
         onChange={relayout}
         problem={problem('layout')}
       />
-      <Places p={p} change={(places) => change({ layout: 'free', places })} />
+      {own > 1 && p.from === undefined && (
+        <Button
+          size="small"
+          onClick={() => change({ columns: own, rows: 1, layout: 'mirrored', places: undefined })}
+        >
+          Book-matched row of all {own}
+        </Button>
+      )}
       <Choice
-        label="Between them"
+        label="Strips"
         value={p.strips?.where ?? 'none'}
         options={STRIPS}
         onChange={setStrips}
@@ -98,104 +111,51 @@ export function AssembleEditor({ parameters: p, change, problem }: EditorProps<A
   );
 }
 
-/** The pieces as they lie: choose one, then turn it, roll it, or change places with another. */
-function Places({ p, change }: { p: AssembleParameters; change(places: Placed[]): void }) {
-  const [chosen, setChosen] = useState<number | null>(null);
-  const [swapping, setSwapping] = useState(false);
-  const places = placesOf(p);
-  const move = (then: Orientation) =>
-    change(
-      places.map((place, i) =>
-        i === chosen
-          ? { ...place, orientation: orientationName(compose(then, orientationNamed(place.orientation))) }
-          : place,
-      ),
-    );
-  const press = (i: number) => {
-    if (swapping && chosen !== null && chosen !== i) {
-      change(places.map((place, k) => (k === i ? places[chosen] : k === chosen ? places[i] : place)));
-      setSwapping(false);
-    }
-    setChosen(i);
-  };
-  if (places.length > 64) return null;
-  const current = chosen === null ? undefined : places[chosen];
-  return (
-    <Box
-      onKeyDown={(key) => {
-        if (chosen === null || key.ctrlKey || key.metaKey) return;
-        if (key.key === 't') move(QUARTER);
-        else if (key.key === 'r') move(ROLL);
-        else return;
-        key.stopPropagation();
-      }}
-    >
-      <Box sx={{ display: 'grid', gridTemplateColumns: `repeat(${p.columns}, minmax(0, 56px))`, gap: 0.5 }}>
-        {places.map((place, i) => (
-          <PieceTile key={i} place={place} chosen={i === chosen} onPress={() => press(i)} />
-        ))}
-      </Box>
-      <Typography variant="body2" color="text.secondary" sx={{ my: 0.5 }} aria-live="polite">
-        {swapping
-          ? 'Now press the piece to change places with.'
-          : current
-            ? `Piece ${current.piece}: ${current.orientation}`
-            : 'Press a piece to turn, roll or swap it.'}
-      </Typography>
-      {current && (
-        <Stack direction="row" spacing={0.5}>
-          <Button size="small" variant="outlined" onClick={() => move(QUARTER)}>
-            Turn
-          </Button>
-          <Button size="small" variant="outlined" onClick={() => move(ROLL)}>
-            Roll over
-          </Button>
-          <Button
-            size="small"
-            variant={swapping ? 'contained' : 'outlined'}
-            disabled={places.length < 2}
-            onClick={() => setSwapping(!swapping)}
-          >
-            Swap
-          </Button>
-        </Stack>
-      )}
-    </Box>
-  );
+interface FromProps {
+  p: P;
+  own: number;
+  change(some: Partial<P>): void;
+  problem: string | undefined;
 }
 
-function PieceTile({ place, chosen, onPress }: { place: Placed; chosen: boolean; onPress(): void }) {
-  const orientation = orientationNamed(place.orientation);
-  const [a, b, c, d] = planeMatrix(orientation);
+/** Which bars the pieces come from, where the plan has others. */
+function From({ p, own, change, problem }: FromProps) {
+  const { plan, lanes } = useEvaluation();
+  const others = lanes.filter((l) => l.pieces.length > 0 && !l.steps.some((s) => s.step.parameters === p));
+  if (others.length === 0 && p.from === undefined) return null;
+  const from = p.from ?? [];
+  const toggle = (id: string, on: boolean) => {
+    const chosen = on ? [...from, id] : from.filter((f) => f !== id);
+    if (chosen.length > 0 || own > 0) change({ from: chosen.length > 0 ? chosen : undefined });
+  };
   return (
-    <Box
-      component="button"
-      aria-pressed={chosen}
-      aria-label={`Piece ${place.piece}, ${place.orientation}`}
-      onClick={onPress}
-      sx={{
-        aspectRatio: '1',
-        minHeight: 36,
-        border: `2px solid ${chosen ? colours.gilding : colours.line}`,
-        borderRadius: '4px',
-        background: orientation.rolled ? colours.verdigrisWash : colours.paper,
-        cursor: 'pointer',
-        overflow: 'hidden',
-        p: 0,
-      }}
-    >
-      {/* The numeral lies as the piece lies; y runs down on the screen, so the off-diagonal signs turn over. */}
-      <span
-        style={{
-          display: 'inline-block',
-          fontSize: 20,
-          fontWeight: 700,
-          color: colours.ink,
-          transform: `matrix(${a},${-c},${-b},${d},0,0)`,
-        }}
-      >
-        {place.piece}
-      </span>
-    </Box>
+    <FormControl component="fieldset">
+      <FormLabel component="legend" sx={{ fontSize: '0.9rem' }}>
+        Pieces come from
+      </FormLabel>
+      {others.map((l) => (
+        <FormControlLabel
+          key={l.lane.id}
+          sx={{ '& .MuiCheckbox-root': { py: 0.25 } }}
+          control={
+            <Checkbox checked={from.includes(l.lane.id)} onChange={(_, on) => toggle(l.lane.id, on)} />
+          }
+          label={`${laneMark(plan, l.lane.id)} ${l.lane.name} (${l.pieces.length})`}
+        />
+      ))}
+      {from.length > 1 && (
+        <Choice
+          label="Share the places"
+          value={p.fill ?? 'in turn'}
+          options={FILLS}
+          onChange={(fill: Fill) => change({ fill })}
+        />
+      )}
+      {problem && (
+        <Typography variant="body2" color="error">
+          {problem}
+        </Typography>
+      )}
+    </FormControl>
   );
 }

@@ -6,7 +6,7 @@ interface ChoiceProps<T extends string> {
   value: T;
   options: readonly (readonly [value: T, label: string])[];
   onChange(value: T): void;
-  problem?: string;
+  problem?: string | undefined;
   width?: number | string;
 }
 
@@ -41,7 +41,7 @@ interface MaterialChoiceProps {
   label: string;
   value: string;
   onChange(id: string): void;
-  problem?: string;
+  problem?: string | undefined;
   width?: number | string;
 }
 

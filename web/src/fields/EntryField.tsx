@@ -13,7 +13,7 @@ interface EntryFieldProps {
   read(text: string): Parsed<number>;
   onChange(value: number): void;
   /** What is wrong with the value as it stands, from the plan. */
-  problem?: string;
+  problem?: string | undefined;
   unit?: ReactNode;
   width?: number | string;
   hideLabel?: boolean;

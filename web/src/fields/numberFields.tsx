@@ -14,28 +14,30 @@ interface NumberFieldProps {
   label: string;
   value: number;
   onChange(value: number): void;
-  problem?: string;
+  problem?: string | undefined;
   width?: number | string;
 }
 
 interface LengthFieldProps extends NumberFieldProps {
   /** Nothing (0) is a fair answer. */
-  mayBeNone?: boolean;
+  mayBeNone?: boolean | undefined;
+  /** To either side of 0. */
+  signed?: boolean | undefined;
   /** Finer than the shop's division: thin layers, kerfs, grinding. */
-  fine?: boolean;
+  fine?: boolean | undefined;
   mostMm?: number;
   hideLabel?: boolean;
 }
 
 /** A length in the shop's unit; takes fractions, sums, and either unit. Value in mm. */
-export function LengthField({ value, mayBeNone, fine, mostMm = 10_000, ...rest }: LengthFieldProps) {
+export function LengthField({ value, mayBeNone, signed, fine, mostMm = 10_000, ...rest }: LengthFieldProps) {
   const { lengths } = useShop();
   const read = (text: string): Parsed<number> => {
     const parsed = parseLength(text, lengths.unit);
     if (!parsed.ok) return parsed;
-    if (parsed.value < 0 || (parsed.value === 0 && !mayBeNone))
+    if (!signed && (parsed.value < 0 || (parsed.value === 0 && !mayBeNone)))
       return { ok: false, message: `${rest.label} must be ${mayBeNone ? '0 or more' : 'more than 0'}` };
-    if (parsed.value > mostMm)
+    if (Math.abs(parsed.value) > mostMm)
       return { ok: false, message: `${rest.label} may be at most ${formatLength(mostMm, lengths)}` };
     return parsed;
   };
@@ -95,5 +97,26 @@ export function AngleField({ value, least, most, ...rest }: BoundedProps) {
       return { ok: false, message: `${rest.label} must lie between ${least}° and ${most}°` };
     return { ok: true, value: number };
   };
-  return <EntryField {...rest} value={value} shown={`${value}°`} editable={String(value)} read={read} />;
+  return (
+    <EntryField
+      {...rest}
+      value={value}
+      shown={`${Math.round(value * 100) / 100}°`}
+      editable={String(Math.round(value * 1e6) / 1e6)}
+      read={read}
+    />
+  );
+}
+
+/** A plain number, whole or not. */
+export function NumberField({ value, least, most, ...rest }: BoundedProps) {
+  const read = (text: string): Parsed<number> => {
+    const number = Number(text.trim().replace(',', '.').replace('−', '-'));
+    if (text.trim() === '' || !Number.isFinite(number))
+      return { ok: false, message: `${rest.label} must be a number` };
+    if (number < least || number > most)
+      return { ok: false, message: `${rest.label} must lie between ${least} and ${most}` };
+    return { ok: true, value: number };
+  };
+  return <EntryField {...rest} value={value} shown={String(value)} editable={String(value)} read={read} />;
 }

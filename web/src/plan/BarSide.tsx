@@ -5,6 +5,7 @@ import type { StepResult } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { type CutParameters, pieceCut } from '../../../core/steps/cut.ts';
 import { pieceStations, sawMarks } from '../../../core/geometry/cutting.ts';
+import { type AccordionParameters, accordionOf } from '../../../core/steps/accordion.ts';
 import { type TileParameters, sizesOf } from '../../../core/steps/tile.ts';
 import { bareLength, formatLength } from '../../../core/units/index.ts';
 import { colours, fonts } from '../app/theme.ts';
@@ -18,6 +19,9 @@ interface Saw {
   bottomMm: number;
   topMm: number;
   mark?: string;
+  /** Begins so far above the bottom, or ends so far below the top, mm: a cut that does not go through. */
+  from?: number;
+  to?: number;
 }
 
 interface Sawing {
@@ -48,12 +52,36 @@ function tileSawing(bar: Billet, p: TileParameters, shop: Shop): Sawing {
   };
 }
 
+/** V roots by turns from the top and from the bottom; each is drawn as its middle line. */
+function accordionSawing(bar: Billet, p: AccordionParameters): Sawing {
+  const sizes = accordionOf(bar, p);
+  const half = (sizeOf(bar).heightMm - p.rootMm) * Math.tan((p.openingDeg * Math.PI) / 360);
+  const legs = Array.from({ length: sizes.legs }, (_, i) => sizes.firstMm + i * sizes.pitchMm);
+  const roots = legs.slice(0, -1).map((s) => s + sizes.pitchMm / 2);
+  return {
+    saws: roots.flatMap((mm, i): Saw[] =>
+      i % 2 === 0
+        ? [
+            { bottomMm: mm, topMm: mm - half, from: p.rootMm },
+            { bottomMm: mm, topMm: mm + half, from: p.rootMm },
+          ]
+        : [
+            { bottomMm: mm - half, topMm: mm, to: p.rootMm },
+            { bottomMm: mm + half, topMm: mm, to: p.rootMm },
+          ],
+    ),
+    names: legs.map((mm, i) => ({ text: String(i + 1), atMm: mm })),
+  };
+}
+
 function sawingOf(result: StepResult, shop: Shop): Sawing | null {
   if (!result.after || result.before.length !== 1) return null;
   if (result.step.kind === 'cut')
     return pieceSawing(result.before[0], result.step.parameters as CutParameters, shop);
   if (result.step.kind === 'tile')
     return tileSawing(result.before[0], result.step.parameters as TileParameters, shop);
+  if (result.step.kind === 'accordion')
+    return accordionSawing(result.before[0], result.step.parameters as AccordionParameters);
   return null;
 }
 
@@ -70,6 +98,7 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
   const [bar] = result.before;
   const perMm = Math.max(0, width - 2 * MARGIN) / bar.lengthMm;
   const height = Math.min(54, Math.max(18, sizeOf(bar).heightMm * perMm));
+  const up = height / sizeOf(bar).heightMm;
   const x = (mm: number) => MARGIN + mm * perMm;
   const nameEvery = everyNth(sawing.names.length, width, 22);
   const markEvery = everyNth(sawing.saws.length, width, 78);
@@ -96,9 +125,9 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
           <g key={i}>
             <line
               x1={x(saw.bottomMm)}
-              y1={BAR_TOP + height + 3}
+              y1={saw.from === undefined ? BAR_TOP + height + 3 : BAR_TOP + height - saw.from * up}
               x2={x(saw.topMm)}
-              y2={BAR_TOP - 3}
+              y2={saw.to === undefined ? BAR_TOP - 3 : BAR_TOP + saw.to * up}
               stroke={colours.oxide}
               strokeWidth={2}
             />

@@ -1,12 +1,14 @@
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { type ComponentType, useRef, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../core/billet/face.ts';
 import { type Billet } from '../../../core/billet/billet.ts';
 import { addVolumes, massKg } from '../../../core/materials/volumes.ts';
-import type { StepResult } from '../../../core/plan/index.ts';
+import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
 import type { View } from '../../../core/render/palette.ts';
 import { formatFine, formatLength, formatMass } from '../../../core/units/index.ts';
-import { moveOf } from '../../../core/steps/index.ts';
+import { type MoveKind, moveOf } from '../../../core/steps/index.ts';
+import { ArrangeView } from '../arrange/ArrangeView.tsx';
+import { TilesView } from '../tiles/TilesView.tsx';
 import { colours, fonts } from '../app/theme.ts';
 import { DIMENSION_ROOM, Dimensioned } from '../steel/Dimensioned.tsx';
 import { Legend } from '../steel/Legend.tsx';
@@ -44,8 +46,43 @@ function commonScale(frames: Framed[], stacked: boolean, width: number, height: 
   );
 }
 
+/** Moves with a view of their own beside before and after. */
+const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<BenchProps> }>> = {
+  assemble: { title: 'Arrange', View: ArrangeView },
+  tile: { title: 'Tiles', View: TilesView },
+};
+
+interface BenchProps {
+  lane: LaneResult;
+  result: StepResult;
+}
+
+/** The selected move, large: before and after, or the move's own view. */
+export function Bench({ lane, result }: BenchProps) {
+  const own = OWN_VIEWS[result.step.kind];
+  const [shown, setShown] = useState<'own' | 'faces'>(own ? 'own' : 'faces');
+  if (!own) return <BeforeAfter result={result} />;
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.75 }}>
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        value={shown}
+        onChange={(_, chosen: 'own' | 'faces' | null) => chosen && setShown(chosen)}
+        aria-label="What is shown"
+      >
+        <Toggle value="own" text={own.title} />
+        <Toggle value="faces" text="Before and after" />
+      </ToggleButtonGroup>
+      <Box sx={{ flex: 1, minHeight: 0 }}>
+        {shown === 'own' ? <own.View lane={lane} result={result} /> : <BeforeAfter result={result} />}
+      </Box>
+    </Box>
+  );
+}
+
 /** Before and after the selected move, large and at one scale, with sizes; the bar from the side where it is sawn. */
-export function Bench({ result }: { result: StepResult }) {
+function BeforeAfter({ result }: { result: StepResult }) {
   const { shop, plan } = useEvaluation();
   const [face, setFace] = useState<FaceName | 'telling'>('telling');
   const [view, setView] = useState<View>('etched');

@@ -1,16 +1,29 @@
 import { Box, Typography } from '@mui/material';
 import { colours } from '../app/theme.ts';
 import { moveOf } from '../../../core/steps/index.ts';
-import { editPlan, insertStep, select, usePlanStore } from './planStore.ts';
-import { useShop } from './useEvaluation.ts';
+import { editPlan, freshStepId, insertStep, select, usePlanStore } from './planStore.ts';
+import { useEvaluation, useShop } from './useEvaluation.ts';
 import { exampleSteps } from './example.ts';
 
 /** What an empty plan offers: a stack, a bought bar, or a worked example. */
 export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
+  const { plan, lanes } = useEvaluation();
   const goal = usePlanStore((state) => state.plan!.goal);
   const stack = moveOf('stack').begin([], shop) as Record<string, unknown>;
-  const begin = (parameters: unknown) => insertStep(laneId, 0, { id: 's1', kind: 'stack', parameters });
+  const begin = (parameters: unknown) =>
+    insertStep(laneId, 0, { id: freshStepId(plan), kind: 'stack', parameters });
+  const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
+  const arrange = () =>
+    insertStep(laneId, 0, {
+      id: freshStepId(plan),
+      kind: 'assemble',
+      parameters: moveOf('assemble').begin(
+        [],
+        shop,
+        others.map((l) => ({ id: l.lane.id, pieces: l.pieces })),
+      ),
+    });
   const example = () => {
     const steps = exampleSteps(goal);
     editPlan(
@@ -20,6 +33,15 @@ export function FirstPanel({ laneId }: { laneId: string }) {
     select(steps[steps.length - 1].id);
   };
   const offers = [
+    ...(others.length > 0
+      ? [
+          {
+            title: 'Pieces of other bars',
+            text: `${others.map((l) => l.lane.name).join(' and ')}: laid together in any grid.`,
+            act: arrange,
+          },
+        ]
+      : []),
     {
       title: 'A stack',
       text: 'Strips of two or more steels laid in turn, to be welded and drawn.',
@@ -31,11 +53,15 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       act: () =>
         begin({ ...stack, layers: 1, pattern: [{ material: '1084', thicknessMm: 25 }], widthMm: 25 }),
     },
-    {
-      title: 'A worked example',
-      text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
-      act: example,
-    },
+    ...(plan.lanes.length > 1
+      ? []
+      : [
+          {
+            title: 'A worked example',
+            text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
+            act: example,
+          },
+        ]),
   ];
   return (
     <Box sx={{ px: 3, py: 4 }}>

@@ -10,7 +10,9 @@ import {
   type GoalResult,
   type StartAnswer,
   steelIn,
-  withStartLength,
+  laneMark,
+  startsOf,
+  withStarts,
 } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { divisionMm, formatLength, formatMass, formatSizes } from '../../../core/units/index.ts';
@@ -132,7 +134,7 @@ function useStart(evaluation: Evaluation): StartAnswer | null {
 function Start({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
   const answer = useStart(evaluation);
-  if (!answer || plan.lanes[0].steps.length === 0) return null;
+  if (!answer || plan.lanes.every((l) => l.steps.length === 0)) return null;
   if (!answer.ok)
     return (
       <Stack
@@ -150,7 +152,10 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
         )}
       </Stack>
     );
-  const has = startLength(evaluation);
+  const has = new Map(startsOf(plan).map((s) => [s.stepId, s.lengthMm]));
+  const half = divisionMm(shop.lengths) / 2;
+  const differs = answer.starts.some((s) => Math.abs((has.get(s.stepId) ?? 0) - s.lengthMm) > half);
+  const many = answer.starts.length > 1;
   return (
     <Stack
       direction="row"
@@ -160,24 +165,27 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
       aria-label="Starting stack needed"
     >
       <span>
-        Takes a stack <span style={strong}>{formatLength(answer.lengthMm, shop.lengths)}</span> long
+        Takes {many ? 'stacks' : 'a stack'}{' '}
+        {answer.starts.map((s, i) => (
+          <span key={s.stepId}>
+            {i > 0 && ', '}
+            {many && `${laneMark(plan, s.laneId)} `}
+            <span style={strong}>{formatLength(s.lengthMm, shop.lengths)}</span>
+          </span>
+        ))}{' '}
+        long
       </span>
-      {has !== null && Math.abs(has - answer.lengthMm) > divisionMm(shop.lengths) / 2 && (
+      {differs && (
         <Button
           size="small"
           variant="outlined"
-          onClick={() => editPlan((p) => withStartLength(p, answer.lengthMm), 'start')}
+          onClick={() => editPlan((p) => withStarts(p, answer.starts), 'start')}
         >
-          Set it
+          Set {many ? 'them' : 'it'}
         </Button>
       )}
     </Stack>
   );
-}
-
-function startLength({ plan }: Evaluation): number | null {
-  const first = plan.lanes.at(-1)?.steps[0]?.parameters as { lengthMm?: number } | undefined;
-  return first?.lengthMm ?? null;
 }
 
 /** The steel it takes, and what comes of it. */
@@ -189,7 +197,7 @@ export function SteelInOut() {
     formatMass(massKg(volumes, shop.materials), shop.masses);
   return (
     <Typography color="text.secondary" noWrap>
-      <span style={{ ...strong, color: colours.ink }}>{mass(steelIn(evaluation))}</span> of steel in
+      <span style={{ ...strong, color: colours.ink }}>{mass(steelIn(evaluation))}</span> in
       {goal.bar && (
         <>
           , <span style={{ ...strong, color: colours.ink }}>{mass(goal.bar.volumes)}</span> out

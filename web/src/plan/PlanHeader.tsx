@@ -3,7 +3,7 @@ import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
 import { Box, IconButton, InputBase, Stack, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
 import type { LengthDisplay } from '../../../core/units/index.ts';
@@ -40,6 +40,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { lengths } = plan.shop;
+  const { id, view } = useParams();
   return (
     <Stack
       component="header"
@@ -64,13 +65,19 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         Retablo
       </Box>
       <PieceName key={plan.name} name={plan.name} />
+      <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.5}>
+        <Tab to={`/pieces/${id}`} text="Plan" here={view === undefined} />
+        <Tab to={`/pieces/${id}/blade`} text="Blade" here={view === 'blade'} />
+      </Stack>
       <Stack
         direction="row"
         useFlexGap
         spacing={1}
         sx={{ ml: 'auto', alignItems: 'center', flexWrap: 'wrap', justifyContent: 'flex-end' }}
       >
-        <SteelInOut />
+        <Box sx={{ display: { xs: 'none', md: 'block' } }}>
+          <SteelInOut />
+        </Box>
         <SaveLight />
         <IconAct title="Undo (Z)" disabled={pastStates.length === 0} act={undo} icon={<UndoIcon />} />
         <IconAct title="Redo (Shift Z)" disabled={futureStates.length === 0} act={redo} icon={<RedoIcon />} />
@@ -90,7 +97,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         </ToggleButtonGroup>
         <Choice
           label="Finest"
-          width={110}
+          width={104}
           value={String(lengths.division)}
           options={DIVISIONS[lengths.unit]}
           onChange={(division) =>
@@ -100,6 +107,27 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         <IconAct title="Keys (?)" act={onHelp} icon={<HelpOutlineIcon />} />
       </Stack>
     </Stack>
+  );
+}
+
+function Tab({ to, text, here }: { to: string; text: string; here: boolean }) {
+  return (
+    <Box
+      component={Link}
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      sx={{
+        px: 1.25,
+        py: 0.5,
+        borderRadius: '5px',
+        textDecoration: 'none',
+        fontWeight: 600,
+        color: here ? colours.paper : colours.ink,
+        background: here ? colours.ink : 'none',
+      }}
+    >
+      {text}
+    </Box>
   );
 }
 

@@ -1,6 +1,6 @@
 import { Box, Button, CircularProgress, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useDeferredValue, useEffect, useState } from 'react';
+import { Suspense, lazy, useCallback, useDeferredValue, useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api } from '../app/api.ts';
 import { colours } from '../app/theme.ts';
@@ -9,13 +9,15 @@ import { ConflictDialog } from './ConflictDialog.tsx';
 import { FirstPanel } from './FirstPanel.tsx';
 import { GoalStrip } from './GoalStrip.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
-import { PanelRow } from './PanelRow.tsx';
+import { Lanes } from './Lanes.tsx';
 import { PlanHeader } from './PlanHeader.tsx';
 import { StepColumn } from './StepColumn.tsx';
 import { useAutosave } from './autosave.ts';
 import { openProject, usePlanStore } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 import { useKeys } from './useKeys.ts';
+
+const BladeView = lazy(() => import('../blade/BladeView.tsx'));
 
 /** Loads a piece from the shelf and opens it for editing. */
 export function Component() {
@@ -31,7 +33,10 @@ export function Component() {
   useEffect(() => {
     if (query.data && usePlanStore.getState().projectId !== query.data.id) openProject(query.data);
   }, [query.data]);
-  useEffect(() => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null }), []);
+  useEffect(
+    () => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null }),
+    [],
+  );
   if (query.isError)
     return (
       <Box sx={{ p: 4 }} role="alert">
@@ -47,16 +52,11 @@ export function Component() {
 
 function OpenPlan() {
   const [help, setHelp] = useState(false);
+  const { view } = useParams();
   const showHelp = useCallback(() => setHelp(true), []);
   useAutosave();
   useKeys(showHelp);
   const evaluation = useEvaluation();
-  // The large picture comes first while a number is being typed; the panels follow.
-  const settled = useDeferredValue(evaluation);
-  const selectedId = usePlanStore((state) => state.selectedId);
-  const [lane] = evaluation.lanes;
-  const result =
-    evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId) ?? lane.steps.at(-1);
   useEffect(() => {
     document.title = `${evaluation.plan.name} · Retablo`;
   }, [evaluation.plan.name]);
@@ -64,38 +64,59 @@ function OpenPlan() {
     <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
       <PlanHeader onHelp={showHelp} />
       <GoalStrip />
-      {result ? (
-        <>
-          <Box sx={{ px: 1.75 }}>
-            <PanelRow evaluation={settled} lane={settled.lanes[0]} selectedId={result.step.id} />
-          </Box>
-          <Box
-            component="main"
-            sx={{
-              flex: 1,
-              minHeight: 0,
-              display: 'grid',
-              gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
-              gap: 1.5,
-              px: 2.5,
-              pb: 1.5,
-              pt: 0.5,
-            }}
-          >
-            <Box sx={{ ...sheet, minHeight: { xs: 520, md: 0 } }}>
-              <Bench result={result} />
-            </Box>
-            <Box data-numbers sx={{ ...sheet, overflowY: { md: 'auto' } }} tabIndex={-1}>
-              <StepColumn key={result.step.id} lane={lane} result={result} />
-            </Box>
-          </Box>
-        </>
+      {view === 'blade' ? (
+        <Suspense fallback={<CircularProgress aria-label="Opening the blade" sx={{ m: 4 }} />}>
+          <BladeView />
+        </Suspense>
       ) : (
-        <FirstPanel laneId={lane.lane.id} />
+        <PlanBody />
       )}
       <ConflictDialog />
       <KeysDialog open={help} onClose={() => setHelp(false)} />
     </Box>
+  );
+}
+
+/** Lanes above, the selected move below. */
+function PlanBody() {
+  const evaluation = useEvaluation();
+  // The large picture comes first while a number is being typed; the panels follow.
+  const settled = useDeferredValue(evaluation);
+  const selectedId = usePlanStore((state) => state.selectedId);
+  const laneId = usePlanStore((state) => state.laneId);
+  const found = evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId);
+  const lane =
+    evaluation.lanes.find((l) => (found ? l.steps.includes(found) : l.lane.id === laneId)) ??
+    evaluation.goalLane;
+  const result = found ?? lane.steps.at(-1);
+  return (
+    <>
+      <Lanes evaluation={settled} laneId={lane.lane.id} selectedId={result?.step.id ?? null} />
+      {result ? (
+        <Box
+          component="main"
+          sx={{
+            flex: 1,
+            minHeight: 0,
+            display: 'grid',
+            gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
+            gap: 1.5,
+            px: 2.5,
+            pb: 1.5,
+            pt: 0.5,
+          }}
+        >
+          <Box sx={{ ...sheet, minHeight: { xs: 520, md: 0 } }}>
+            <Bench key={result.step.kind} lane={lane} result={result} />
+          </Box>
+          <Box data-numbers sx={{ ...sheet, overflowY: { md: 'auto' } }} tabIndex={-1}>
+            <StepColumn key={result.step.id} lane={lane} result={result} />
+          </Box>
+        </Box>
+      ) : (
+        <FirstPanel laneId={lane.lane.id} />
+      )}
+    </>
   );
 }
 

@@ -1,14 +1,17 @@
 import AddIcon from '@mui/icons-material/Add';
+import ArrowBackIcon from '@mui/icons-material/ArrowBack';
+import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
-import { sayStep } from '../../../core/plan/index.ts';
+import { endMarks, sayStep } from '../../../core/plan/index.ts';
 import { type MoveKind, type Remedy, moveOf } from '../../../core/steps/index.ts';
+import { fonts } from '../app/theme.ts';
 import { editorOf } from '../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from './FindingCard.tsx';
-import { freshStepId, insertStep, removeStep, setParameters } from './planStore.ts';
+import { freshStepId, insertStep, removeStep, setParameters, shiftStep, withSome } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 
 const RANK = { error: 0, warning: 1, note: 2, caution: 3 };
@@ -19,9 +22,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const { step, findings } = result;
   const at = lane.steps.indexOf(result);
   const change = (some: object) => {
-    const merged = { ...(step.parameters as object), ...some };
-    const kept = Object.fromEntries(Object.entries(merged).filter(([, value]) => value !== undefined));
-    setParameters(step.id, kept, Object.keys(some).join());
+    setParameters(step.id, withSome(step.parameters as object, some), Object.keys(some).join());
   };
   const remedy = (r: Remedy) => {
     if ('set' in r) return change(r.set);
@@ -40,9 +41,9 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
       aria-label={`Move ${at + 1}: ${moveOf(step.kind).title}`}
       sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}
     >
-      <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
+      <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'flex-start' }}>
         <Typography variant="h2">{moveOf(step.kind).title}</Typography>
-        <Stack direction="row">
+        <Stack direction="row" sx={{ flex: 'none', mr: -1, '& .MuiIconButton-root': { p: 0.6 } }}>
           <AddMove lane={lane} at={at + 1}>
             {(open) => (
               <Tooltip title="Put a move after this one">
@@ -52,6 +53,28 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
               </Tooltip>
             )}
           </AddMove>
+          <Tooltip title="Move it one earlier">
+            <span>
+              <IconButton
+                disabled={at === 0}
+                onClick={() => shiftStep(step.id, -1)}
+                aria-label="Move it one earlier"
+              >
+                <ArrowBackIcon />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <Tooltip title="Move it one later">
+            <span>
+              <IconButton
+                disabled={at === lane.steps.length - 1}
+                onClick={() => shiftStep(step.id, 1)}
+                aria-label="Move it one later"
+              >
+                <ArrowForwardIcon />
+              </IconButton>
+            </span>
+          </Tooltip>
           <Tooltip title="Take this move out">
             <IconButton onClick={() => removeStep(step.id)} aria-label="Take this move out">
               <DeleteOutlineIcon />
@@ -74,6 +97,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
         .map((f) => (
           <FindingCard key={f.code + f.text} finding={f} onRemedy={remedy} />
         ))}
+      {step.kind === 'cut' && <EndMarks result={result} />}
       {said.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>
@@ -89,6 +113,32 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Button>
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** What to write on each front end before sawing, once an assembly says how the pieces will lie. */
+function EndMarks({ result }: { result: StepResult }) {
+  const marks = endMarks(useEvaluation(), result);
+  if (marks.length === 0) return null;
+  return (
+    <Box>
+      <Typography variant="h3" sx={{ mb: 0.25 }}>
+        Write before sawing
+      </Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+        Piece, row · place, and an arrow that will point up.
+      </Typography>
+      <Box
+        component="ul"
+        sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}
+      >
+        {marks.map((m) => (
+          <li key={m.piece}>
+            end {m.end}: <b style={{ fontFamily: fonts.numbers }}>{m.text}</b>
+          </li>
+        ))}
+      </Box>
     </Box>
   );
 }

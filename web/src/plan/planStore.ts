@@ -1,6 +1,6 @@
 import { temporal } from 'zundo';
 import { create } from 'zustand';
-import type { Lane, Plan, Step } from '../../../core/plan/index.ts';
+import { type Lane, type Plan, type Step, type StepChange, goalLaneOf } from '../../../core/plan/index.ts';
 import type { StoredProject } from '../app/api.ts';
 
 export type SaveState =
@@ -16,6 +16,8 @@ interface PlanState {
   revision: number;
   plan: Plan | null;
   selectedId: string | null;
+  /** The lane looked at while it has no moves to select. */
+  laneId: string | null;
   save: SaveState;
 }
 
@@ -27,6 +29,7 @@ export const usePlanStore = create<PlanState>()(
       revision: 0,
       plan: null,
       selectedId: null,
+      laneId: null,
       save: { kind: 'saved', at: null },
     }),
     { partialize: ({ plan }) => ({ plan }), equality: (a, b) => a.plan === b.plan, limit: 200 },
@@ -69,7 +72,8 @@ export function openProject(project: StoredProject): void {
     projectId: project.id,
     revision: project.revision,
     plan: project.plan,
-    selectedId: project.plan.lanes[0].steps.at(-1)?.id ?? null,
+    selectedId: goalLaneOf(project.plan).steps.at(-1)?.id ?? null,
+    laneId: goalLaneOf(project.plan).id,
     save: { kind: 'saved', at: new Date(project.updatedAt) },
   });
   usePlanStore.temporal.getState().clear();
@@ -116,6 +120,108 @@ export function removeStep(stepId: string): void {
     `remove ${stepId}`,
   );
   select((lane.steps[at + 1] ?? lane.steps[at - 1])?.id ?? null);
+}
+
+/** New numbers for several steps at once, undone together. A number set to undefined is taken out. */
+export function changeSteps(changes: readonly StepChange[], what: string): void {
+  const wanted = new Map(changes.map((c) => [c.stepId, c.set]));
+  editPlan(
+    (plan) =>
+      inLanes(plan, (lane) => ({
+        ...lane,
+        steps: lane.steps.map((s) => {
+          const set = wanted.get(s.id);
+          return set ? { ...s, parameters: withSome(s.parameters as object, set) } : s;
+        }),
+      })),
+    what,
+  );
+}
+
+/** Parameters with some changed; those set to undefined are left out. */
+export const withSome = (parameters: object, some: object): object =>
+  Object.fromEntries(Object.entries({ ...parameters, ...some }).filter(([, value]) => value !== undefined));
+
+/** Moves a step one place earlier or later in its lane. */
+export function shiftStep(stepId: string, by: 1 | -1): void {
+  editPlan(
+    (plan) =>
+      inLanes(plan, (lane) => {
+        const at = lane.steps.findIndex((s) => s.id === stepId);
+        const to = at + by;
+        if (at < 0 || to < 0 || to >= lane.steps.length) return lane;
+        const steps = [...lane.steps];
+        [steps[at], steps[to]] = [steps[to], steps[at]];
+        return { ...lane, steps };
+      }),
+    `shift ${stepId}`,
+  );
+}
+
+const freshLaneId = (plan: Plan): string => {
+  let n = plan.lanes.length + 1;
+  while (plan.lanes.some((l) => l.id === `lane${n}`)) n++;
+  return `lane${n}`;
+};
+
+/** A new, empty lane at the end; its id. */
+export function addLane(): string {
+  const plan = usePlanStore.getState().plan!;
+  const id = freshLaneId(plan);
+  const name = `Bar ${plan.lanes.length + 1}`;
+  editPlan((p) => ({ ...p, lanes: [...p.lanes, { id, name, steps: [] }] }), `add ${id}`);
+  usePlanStore.setState({ selectedId: null, laneId: id });
+  return id;
+}
+
+/** A copy of a lane right after it, with ids of its own. */
+export function duplicateLane(laneId: string): void {
+  editPlan((plan) => {
+    const at = plan.lanes.findIndex((l) => l.id === laneId);
+    const lane = plan.lanes[at];
+    const taken = new Set(plan.lanes.flatMap((l) => l.steps.map((s) => s.id)));
+    const steps = lane.steps.map((step) => {
+      let n = taken.size + 1;
+      while (taken.has(`s${n}`)) n++;
+      taken.add(`s${n}`);
+      return { ...step, id: `s${n}` };
+    });
+    const copy = { id: freshLaneId(plan), name: `${lane.name} (again)`.slice(0, 80), steps };
+    return { ...plan, lanes: [...plan.lanes.slice(0, at + 1), copy, ...plan.lanes.slice(at + 1)] };
+  }, `duplicate ${laneId}`);
+}
+
+export const renameLane = (laneId: string, name: string): void =>
+  editPlan(
+    (plan) => inLanes(plan, (lane) => (lane.id === laneId ? { ...lane, name } : lane)),
+    `rename ${laneId}`,
+  );
+
+export function shiftLane(laneId: string, by: 1 | -1): void {
+  editPlan((plan) => {
+    const at = plan.lanes.findIndex((l) => l.id === laneId);
+    const to = at + by;
+    if (to < 0 || to >= plan.lanes.length) return plan;
+    const lanes = [...plan.lanes];
+    [lanes[at], lanes[to]] = [lanes[to], lanes[at]];
+    return { ...plan, lanes };
+  }, `shift ${laneId}`);
+}
+
+/** Takes a lane out; the last one stays. */
+export function removeLane(laneId: string): void {
+  editPlan(
+    (plan) =>
+      plan.lanes.length === 1 ? plan : { ...plan, lanes: plan.lanes.filter((l) => l.id !== laneId) },
+    `remove ${laneId}`,
+  );
+  usePlanStore.setState({ selectedId: null, laneId: null });
+}
+
+/** Shows a lane: its last move. */
+export function selectLane(laneId: string): void {
+  const lane = usePlanStore.getState().plan?.lanes.find((l) => l.id === laneId);
+  usePlanStore.setState({ laneId, selectedId: lane?.steps.at(-1)?.id ?? null });
 }
 
 /** An id no step of the plan has. */

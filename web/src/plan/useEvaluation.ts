@@ -5,11 +5,15 @@ import { usePlanStore } from './planStore.ts';
 
 const known = new WeakMap<Plan, Evaluation>();
 
+/** The evaluation made last: what did not change since is taken over from it. */
+let latest: Evaluation | undefined;
+
 /** The plan worked through, once per plan object. */
 export function evaluated(plan: Plan): Evaluation {
   const before = known.get(plan);
   if (before) return before;
-  const fresh = evaluate(plan);
+  latest = evaluate(plan, latest);
+  const fresh = latest;
   known.set(plan, fresh);
   return fresh;
 }

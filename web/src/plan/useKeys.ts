@@ -53,7 +53,7 @@ function actionFor(key: KeyboardEvent, help: () => void): (() => void) | undefin
         : undefined;
     case 'Delete': {
       const { selectedId } = usePlanStore.getState();
-      return onPanel && selectedId ? () => removeStep(selectedId) : undefined;
+      return onPanel && key.target !== document.body && selectedId ? () => removeStep(selectedId) : undefined;
     }
     case 'z':
       return undo;

@@ -20,6 +20,8 @@ interface SteelViewProps {
   /** What it is, for those who cannot see it; empty where the picture only adorns what is said beside it. */
   label: string;
   mostAspect?: number;
+  /** The ground side of the plan's blade instead of the face. */
+  blade?: 'right' | 'left';
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -27,13 +29,26 @@ const ROUGH = 3;
 
 /** A face of the steel: rough at once, sharp after; the old picture stays until a new one is there. */
 export function SteelView(props: SteelViewProps) {
-  const { plan, stepId, when, piece = 0, face, view, width, height, urgency, label, mostAspect } = props;
+  const {
+    plan,
+    stepId,
+    when,
+    piece = 0,
+    face,
+    view,
+    width,
+    height,
+    urgency,
+    label,
+    mostAspect,
+    blade,
+  } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = window.devicePixelRatio || 1;
-    const job = { slot, plan, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect };
+    const job = { slot, plan, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
       const shrink = rough ? ROUGH : 1;
@@ -56,7 +71,7 @@ export function SteelView(props: SteelViewProps) {
       stale = true;
       void painter.drop(slot);
     };
-  }, [plan, stepId, when, piece, face, view, width, height, urgency, slot, mostAspect]);
+  }, [plan, stepId, when, piece, face, view, width, height, urgency, slot, mostAspect, blade]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;
 }

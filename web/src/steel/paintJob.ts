@@ -19,6 +19,8 @@ export interface PaintJob {
   widthPx: number;
   heightPx: number;
   rough: boolean;
+  /** The ground side of the plan's blade instead of the face. */
+  blade?: 'right' | 'left' | undefined;
   /** Only the middle of a longer face is shown, this many times as wide as high. */
   mostAspect?: number;
 }

@@ -1,6 +1,7 @@
 import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { facePlane, middleOf } from '../../../core/billet/face.ts';
+import { groundBlade } from '../../../core/blade/index.ts';
 import {
   type Evaluation,
   type Plan,
@@ -71,7 +72,11 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   if (!billet) return null;
   const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation));
   const { widthPx, heightPx, rough } = job;
-  const plane = middleOf(facePlane(billet, job.face), job.mostAspect ?? Infinity);
+  const { blade } = evaluation.plan;
+  const plane =
+    job.blade && blade
+      ? groundBlade(billet, blade, job.blade).plane
+      : middleOf(facePlane(billet, job.face), job.mostAspect ?? Infinity);
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }
 

@@ -1,0 +1,176 @@
+import { expect, test } from '@playwright/test';
+import {
+  addMove,
+  beginPiece,
+  openPiece,
+  painted,
+  panel,
+  pictureAfter,
+  saved,
+  verdict,
+  watchTroubles,
+} from './steps.ts';
+
+watchTroubles();
+
+const place = (page: Parameters<typeof panel>[0], i: number) => page.locator(`[data-place="${i}"]`);
+
+test('pieces are turned, rolled and swapped by key, by press and by dragging; a wrong one is found', async ({
+  page,
+}) => {
+  await openPiece(page, 'Salt Marsh');
+  await panel(page, /^7\. Arrange/).click();
+  await expect(page.getByText('Every seam matches at the front.')).toBeVisible();
+  await place(page, 0).click();
+  await page.keyboard.press('t');
+  await expect(place(page, 0)).toHaveAccessibleName('Piece 1, turned 90°');
+  await expect(page.getByText(/^Worst seam at the front/)).toBeVisible();
+  await page.keyboard.press('r');
+  await expect(page.getByText('end A in front').first()).toBeVisible();
+  await page.keyboard.press('z');
+  await page.keyboard.press('z');
+  await expect(page.getByText('Every seam matches at the front.')).toBeVisible();
+  // Swapped by key: s, then an arrow.
+  await place(page, 0).click();
+  await page.keyboard.press('s');
+  await page.keyboard.press('ArrowRight');
+  await expect(place(page, 0)).toHaveAccessibleName(/^Piece 2/);
+  await page.keyboard.press('z');
+  // Swapped by dragging.
+  const [from, to] = [await place(page, 0).boundingBox(), await place(page, 1).boundingBox()];
+  await page.mouse.move(from!.x + 40, from!.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(from!.x + 80, from!.y + 90, { steps: 4 });
+  await page.mouse.move(to!.x + to!.width / 2, to!.y + to!.height / 2, { steps: 8 });
+  await page.mouse.up();
+  await expect(place(page, 0)).toHaveAccessibleName(/^Piece 2/);
+  // In a book-matched row, exchanging 1 and 3 parts mates; the best match brings them together again.
+  await page.getByRole('button', { name: /^Book-matched row/ }).click();
+  await expect(page.getByRole('button', { name: 'Best match' })).toBeDisabled();
+  await place(page, 0).click();
+  await page.getByRole('button', { name: 'Swap (S)' }).click();
+  await place(page, 2).click();
+  await expect(place(page, 0)).toHaveAccessibleName(/^Piece 3/);
+  await page.getByRole('button', { name: 'Best match' }).click();
+  await expect(page.getByRole('button', { name: 'Best match' })).toBeDisabled();
+  await saved(page);
+});
+
+test('two bars are joined in a nine-piece block with bright strips, tiled, and a chopper laid on it', async ({
+  page,
+}) => {
+  await beginPiece(page, 'From nothing', { unit: 'mm', length: '260', width: '60', thickness: '6' });
+  await page.getByRole('button', { name: /^A stack/ }).click();
+  await page.getByLabel('Length', { exact: true }).fill('400');
+  for (const move of ['Weld', 'Draw out', 'Cut']) await addMove(page, move);
+  await page.getByLabel('Equal pieces').fill('5');
+  await page.getByRole('button', { name: 'Another bar' }).click();
+  await page.getByRole('button', { name: /^A bought bar/ }).click();
+  await page.getByLabel('Length', { exact: true }).fill('600');
+  const side = (await panel(page, /^3\. Draw/)
+    .first()
+    .getAttribute('aria-label'))!.match(/× ([\d.]+) mm/)![1];
+  await page.getByLabel('Width', { exact: true }).fill(side);
+  await page.getByLabel('Layer 1 thickness').fill(side);
+  await addMove(page, 'Cut');
+  await page.getByRole('button', { name: 'Another bar' }).click();
+  await page.getByRole('button', { name: /^Pieces of other bars/ }).click();
+  await expect(page.getByLabel('Pieces across')).toHaveValue('3');
+  await page.getByLabel('Strips').click();
+  await page.getByRole('option', { name: 'Between and round the outside' }).click();
+  await painted(page);
+  await expect(place(page, 8)).toHaveAccessibleName(/^Piece P5/);
+  for (const move of ['Weld', 'Draw out', 'Cut and flip']) await addMove(page, move);
+  await page.getByLabel('Angle to the bar').fill('90');
+  await page.getByRole('button', { name: 'Tile 2, rolled over' }).click();
+  await expect(page.getByRole('button', { name: 'Tile 2, turned in the plane' })).toBeVisible();
+  await page.keyboard.press('z');
+  for (const move of ['Weld', 'Draw out']) await addMove(page, move);
+  await page.getByLabel('Draw to a').click();
+  await page.getByRole('option', { name: 'Flat bar' }).click();
+  await page.getByLabel('Width', { exact: true }).fill('60');
+  await page.getByLabel('Thickness', { exact: true }).fill('6');
+  await page.getByRole('button', { name: /^Set them$/ }).click();
+  await expect(verdict(page)).toContainText(/to spare|exactly/);
+  await saved(page);
+  await page.getByRole('link', { name: 'Blade' }).click();
+  await page.getByRole('button', { name: /Wide chopper/ }).click();
+  await expect(page.getByRole('img', { name: 'right side of the blade, ground' })).toBeVisible();
+  await expect(page.getByText(/It fits/)).toBeVisible();
+  await page.getByLabel('Blade length').fill('1990');
+  await expect(page.getByText(/short at the tip/)).toBeVisible();
+  await saved(page);
+});
+
+test('bars are renamed, duplicated, moved and taken out', async ({ page }) => {
+  await openPiece(page, 'Rain Barrel');
+  await page.getByRole('button', { name: 'More about Left-hand rod' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate this bar' }).click();
+  await expect(page.getByRole('button', { name: 'Show Left-hand rod (again)' })).toBeVisible();
+  await page.getByLabel('Name of bar Left-hand rod (again)').fill('Spare rod');
+  await page.getByLabel('Name of bar Left-hand rod (again)').press('Enter');
+  await page.getByRole('button', { name: 'More about Spare rod' }).click();
+  await page.getByRole('menuitem', { name: 'Move up' }).click();
+  await page.getByRole('button', { name: 'More about Spare rod' }).click();
+  await page.getByRole('menuitem', { name: 'Take this bar out' }).click();
+  await expect(page.getByRole('button', { name: 'Show Spare rod' })).toBeHidden();
+  await page.getByRole('button', { name: 'Show Right-hand rod' }).click();
+  await expect(page.getByRole('heading', { name: 'Cut', exact: true })).toBeVisible();
+  await expect(page.getByText('Write before sawing')).toBeVisible();
+  await saved(page);
+});
+
+test('advice on the stretch of the tiles is applied with one press', async ({ page }) => {
+  await openPiece(page, 'Salt Marsh');
+  await panel(page, /Cut and flip/).click();
+  await page.getByLabel('Wanted, long by wide').fill('2');
+  const ratio = page.getByText(/times as long as wide/);
+  await page.getByRole('button', { name: 'Do it' }).nth(2).click();
+  await expect(ratio).toContainText('2.00');
+  await page.keyboard.press('z');
+  await expect(ratio).not.toContainText('2.00');
+});
+
+test('a twisted bar is refused until it is round, and mended by the remedy', async ({ page }) => {
+  await beginPiece(page, 'Twisted', { unit: 'mm', length: '300', width: '30', thickness: '5' });
+  await page.getByRole('button', { name: /^A stack/ }).click();
+  for (const move of ['Weld', 'Draw out', 'Twist']) await addMove(page, move);
+  await expect(page.getByRole('alert')).toContainText('round the bar before twisting');
+  await page.getByRole('button', { name: 'Round it first' }).click();
+  await expect(page.getByRole('alert')).toBeHidden();
+  await painted(page);
+  const round = await pictureAfter(page);
+  await panel(page, /^5\. Twist/).click();
+  await painted(page);
+  expect(await pictureAfter(page)).not.toBe('');
+  expect(round).not.toBe('');
+});
+
+test('an outline is read from a drawing, and what is no drawing is refused', async ({ page }) => {
+  await openPiece(page, 'Tide Ladder');
+  await page.getByRole('link', { name: 'Blade' }).click();
+  const file = page.locator('input[type=file]');
+  await file.setInputFiles({
+    name: 'leaf.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg"><script>document.title="taken"</script><path d="M0 0 Q 50 40 100 0 Q 50 -10 0 0Z"/></svg>',
+    ),
+  });
+  await expect(page.getByLabel('Profile')).toContainText('leaf');
+  expect(await page.title()).not.toBe('taken');
+  await file.setInputFiles({
+    name: 'notes.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from('not a drawing'),
+  });
+  await expect(page.getByText('notes.svg: This is not an SVG drawing.')).toBeVisible();
+  await expect(page.getByLabel('Profile')).toContainText('leaf');
+  const editor = page.getByRole('application');
+  await editor.focus();
+  await page.keyboard.press('n');
+  await expect(page.getByText(/point 1 of 72/)).toBeVisible();
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('n');
+  await expect(page.getByText(/point 1 of 71/)).toBeVisible();
+});

@@ -1,0 +1,15 @@
+import type { ParametersOf } from '../../../core/steps/index.ts';
+import { HEATS, formEditor } from './form.tsx';
+
+export const CornersEditor = formEditor<ParametersOf<'corners'>>([
+  {
+    kind: 'choice',
+    label: 'Down to',
+    key: 'shape',
+    options: [
+      ['octagon', 'An octagon'],
+      ['round', 'A round bar'],
+    ],
+  },
+  HEATS,
+]);

@@ -1,0 +1,84 @@
+import { Checkbox, FormControlLabel, Stack } from '@mui/material';
+import type { ParametersOf } from '../../../core/steps/index.ts';
+import { Choice, MaterialChoice } from '../fields/Choice.tsx';
+import { LengthField } from '../fields/numberFields.tsx';
+import type { EditorProps } from './editor.ts';
+
+type P = ParametersOf<'laminate'>;
+
+const WHERE = [
+  ['core between', 'A core between two pieces'],
+  ['cladding both sides', 'Plates on both sides of the bar'],
+  ['along one edge', 'A strip along one edge'],
+  ['rim all round', 'A rim all round'],
+] as const;
+
+export function LaminateEditor({ parameters: p, change, problem }: EditorProps<P>) {
+  const set = (some: Partial<NonNullable<P['sheet']>>) =>
+    change({ sheet: { material: 'nickel', thicknessMm: 0.5, ...p.sheet, ...some } });
+  return (
+    <>
+      <Choice
+        label="Where"
+        value={p.where}
+        options={WHERE}
+        onChange={(where) => change({ where })}
+        problem={problem('where')}
+      />
+      <Stack direction="row" spacing={1}>
+        <MaterialChoice
+          label="Of"
+          value={p.material}
+          onChange={(material) => change({ material })}
+          problem={problem('material')}
+        />
+        <LengthField
+          label="Thickness"
+          fine
+          width={145}
+          value={p.thicknessMm}
+          mostMm={500}
+          onChange={(thicknessMm) => change({ thicknessMm })}
+        />
+      </Stack>
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={p.sheet !== undefined}
+            onChange={(_, on) => (on ? set({}) : change({ sheet: undefined, edgesSealed: undefined }))}
+          />
+        }
+        label="Thin sheet in the seams"
+      />
+      {p.sheet && (
+        <>
+          <Stack direction="row" spacing={1}>
+            <MaterialChoice
+              label="Sheet"
+              value={p.sheet.material}
+              onChange={(material) => set({ material })}
+            />
+            <LengthField
+              label="Sheet thickness"
+              hideLabel
+              fine
+              width={125}
+              value={p.sheet.thicknessMm}
+              mostMm={500}
+              onChange={(thicknessMm) => set({ thicknessMm })}
+            />
+          </Stack>
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={p.edgesSealed ?? false}
+                onChange={(_, on) => change({ edgesSealed: on || undefined })}
+              />
+            }
+            label="Edges welded shut all round"
+          />
+        </>
+      )}
+    </>
+  );
+}

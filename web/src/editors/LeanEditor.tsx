@@ -1,0 +1,7 @@
+import type { ParametersOf } from '../../../core/steps/index.ts';
+import { HEATS, formEditor } from './form.tsx';
+
+export const LeanEditor = formEditor<ParametersOf<'lean'>>([
+  { kind: 'angle', label: 'Lean to the right', key: 'leanDeg', least: -40, most: 40 },
+  HEATS,
+]);

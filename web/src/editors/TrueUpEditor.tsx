@@ -1,0 +1,6 @@
+import type { ParametersOf } from '../../../core/steps/index.ts';
+import { formEditor } from './form.tsx';
+
+export const TrueUpEditor = formEditor<ParametersOf<'trueUp'>>([
+  { kind: 'angle', label: 'Pattern turned by', key: 'errorDeg', least: -20, most: 20 },
+]);

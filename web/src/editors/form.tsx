@@ -1,0 +1,116 @@
+import { Box } from '@mui/material';
+import type { ComponentType } from 'react';
+import { Choice, MaterialChoice } from '../fields/Choice.tsx';
+import { AngleField, CountField, LengthField, NumberField } from '../fields/numberFields.tsx';
+import type { EditorProps } from './editor.ts';
+
+type Values = Record<string, unknown>;
+
+/** One entry of a plain form: what it is called, which of the move's numbers it holds, and when it is shown. */
+type Entry<P> = { label: string; key: keyof P & string; when?(p: P): boolean } & (
+  | { kind: 'length'; fine?: boolean; mayBeNone?: boolean; signed?: boolean; most?: number; orElse?: number }
+  | { kind: 'angle'; least: number; most: number }
+  | { kind: 'number'; least: number; most: number }
+  | { kind: 'count'; least: number; most: number }
+  | { kind: 'choice'; options: readonly (readonly [string, string])[] }
+  | { kind: 'material' }
+);
+
+/** An editor that is a plain form: most moves need no more. Two short entries stand beside one another. */
+export function formEditor<P>(entries: readonly Entry<P>[]): ComponentType<EditorProps<P>> {
+  return function FormEditor({ parameters, change, problem }: EditorProps<P>) {
+    return (
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, alignItems: 'start' }}>
+        {entries.map((entry) =>
+          entry.when && !entry.when(parameters) ? null : (
+            <Box
+              key={entry.key}
+              sx={{ gridColumn: entry.kind === 'choice' || entry.kind === 'material' ? '1 / -1' : 'auto' }}
+            >
+              <FormEntry
+                entry={entry as Entry<Values>}
+                value={(parameters as Values)[entry.key]}
+                onChange={(value) => change({ [entry.key]: value } as Partial<P>)}
+                problem={problem(entry.key)}
+              />
+            </Box>
+          ),
+        )}
+      </Box>
+    );
+  };
+}
+
+interface FormEntryProps {
+  entry: Entry<Values>;
+  value: unknown;
+  onChange(value: unknown): void;
+  problem: string | undefined;
+}
+
+function FormEntry({ entry, value, onChange, problem }: FormEntryProps) {
+  const { label } = entry;
+  switch (entry.kind) {
+    case 'length':
+      return (
+        <LengthField
+          label={label}
+          fine={entry.fine}
+          mayBeNone={entry.mayBeNone}
+          signed={entry.signed}
+          mostMm={entry.most ?? 500}
+          value={(value as number | undefined) ?? entry.orElse ?? 0}
+          onChange={onChange}
+          problem={problem}
+        />
+      );
+    case 'angle':
+      return (
+        <AngleField
+          label={label}
+          least={entry.least}
+          most={entry.most}
+          value={value as number}
+          onChange={onChange}
+          problem={problem}
+        />
+      );
+    case 'number':
+      return (
+        <NumberField
+          label={label}
+          least={entry.least}
+          most={entry.most}
+          value={value as number}
+          onChange={onChange}
+          problem={problem}
+        />
+      );
+    case 'count':
+      return (
+        <CountField
+          label={label}
+          least={entry.least}
+          most={entry.most}
+          value={value as number}
+          onChange={onChange}
+          problem={problem}
+        />
+      );
+    case 'choice':
+      return (
+        <Choice
+          label={label}
+          value={value as string}
+          options={entry.options}
+          onChange={onChange}
+          problem={problem}
+        />
+      );
+    case 'material':
+      return <MaterialChoice label={label} value={value as string} onChange={onChange} problem={problem} />;
+  }
+}
+
+/** Times in the fire, for every move that heats. */
+export const HEATS = { kind: 'count', label: 'Heats', key: 'heats', least: 0, most: 40 } as const;
