@@ -59,6 +59,76 @@ const forty = plan([
   ['draw', { shape: 'square', sideMm: 28, heats: 1 }],
 ]);
 
+/** Eight bars, sixty moves: seven layered bars of seven or eight moves each, laid together and tiled. */
+function eightLanes(): Plan {
+  const bars = Array.from({ length: 7 }, (_, k) => `bar${k}`);
+  const step = (lane: string, moves: Move[]) =>
+    moves.map(([kind, parameters], i) => ({ id: `${lane}-${i}`, kind, parameters }));
+  const one = (k: number): Move[] => [
+    [
+      'stack',
+      {
+        layers: 9 + k,
+        pattern: [
+          { material: '1084', thicknessMm: 3 },
+          { material: '15n20', thicknessMm: 2 },
+        ],
+        widthMm: 40,
+        lengthMm: 600,
+      },
+    ],
+    ['weld', { heats: 2, temperatureC: 1200 }],
+    ['draw', { shape: 'square', sideMm: 26, heats: 1 }],
+    ['resquare', { turn: 'left', sideMm: 23, errorDeg: k, heats: 1 }],
+    ['cut', { pieces: 4, cropAMm: 5, cropBMm: 5 }],
+    ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }],
+    ['draw', { shape: 'square', sideMm: 22, heats: 1 }],
+  ];
+  const welded = (moves: Move[]): Move[] => [
+    ...moves.slice(0, 6),
+    ['weld', { heats: 1, temperatureC: 1200 }],
+    moves[6],
+  ];
+  const joined: Move[] = [
+    ['assemble', { columns: 7, rows: 1, layout: 'alike', from: bars }],
+    ['weld', { heats: 1, temperatureC: 1200 }],
+    ['draw', { shape: 'flat', widthMm: 60, thicknessMm: 30, heats: 1 }],
+    ['tile', { angleDeg: 45, thicknessMm: 14, lay: 'every other rolled' }],
+  ];
+  const lanes = [
+    ...bars.map((id, k) => ({ id, name: id, steps: step(id, welded(one(k))) })),
+    { id: 'all', name: 'all', steps: step('all', joined) },
+  ];
+  const read = readPlan({
+    format: 'retablo-plan',
+    version: 1,
+    name: 'Eight',
+    goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
+    lanes,
+  });
+  if (!read.ok) throw new Error(read.problems[0].message);
+  return read.plan;
+}
+
+/** The plan with one number of one lane changed, as by a drag. */
+function dragged(plan: Plan, i: number): Plan {
+  return {
+    ...plan,
+    lanes: plan.lanes.map((lane, l) =>
+      l !== 2
+        ? lane
+        : {
+            ...lane,
+            steps: lane.steps.map((s, k) =>
+              k === 3
+                ? { ...s, parameters: { turn: 'left', sideMm: 23, errorDeg: (i % 9) - 4, heats: 1 } }
+                : s,
+            ),
+          },
+    ),
+  };
+}
+
 /** Best and middle of several timings, ms. */
 function time(runs: number, work: () => void): { best: number; middle: number } {
   const all = Array.from({ length: runs }, () => {
@@ -117,6 +187,19 @@ function planning(): void {
     'working backward to its starting length',
     `${backward.best.toFixed(1)} ms (${backward.middle.toFixed(1)} ms)`,
   );
+  const eight = eightLanes();
+  const count = eight.lanes.reduce((sum, l) => sum + l.steps.length, 0);
+  if (!evaluate(eight).goal.bar) throw new Error('the eight-lane plan does not come to a bar');
+  for (let i = 0; i < 40; i++) evaluate(eight);
+  const whole = time(60, () => evaluate(eight));
+  line(
+    `evaluating ${eight.lanes.length} lanes, ${count} steps, from nothing`,
+    `${whole.best.toFixed(2)} ms (${whole.middle.toFixed(2)} ms)`,
+  );
+  let last = evaluate(eight);
+  let turn = 0;
+  const drag = time(60, () => (last = evaluate(dragged(eight, turn++), last)));
+  line('the same after one number was dragged', `${drag.best.toFixed(2)} ms (${drag.middle.toFixed(2)} ms)`);
   global.gc?.();
   line('memory after all this', `${(process.memoryUsage().heapUsed / 1e6).toFixed(0)} MB heap`);
 }

@@ -22,6 +22,7 @@ export async function measureRepaint(): Promise<Repaint> {
     await page.goto(`http://127.0.0.1:${serving.port}/`);
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.locator('[data-step=s12]').click();
+    await page.getByRole('button', { name: 'Before and after' }).click();
     await page.getByLabel('Strip thickness').focus();
     await page.waitForTimeout(3000);
     const times: Repaint = { rough: [], sharp: [] };

@@ -50,11 +50,19 @@ const parameters = z.strictObject({
 export type AssembleParameters = z.infer<typeof parameters>;
 type P = AssembleParameters;
 
+/** Places written out before, by their parameters: asked for many times in one evaluation. */
+const writtenOut = new WeakMap<P, Placed[]>();
+
 /** Every place of the assembly, rows from the top. */
-export const placesOf = (p: P): Placed[] =>
-  p.layout === 'free'
-    ? (p.places ?? [])
-    : presetPlaces({ columns: p.columns, rows: p.rows, preset: p.layout, from: p.from, fill: p.fill });
+export function placesOf(p: P): Placed[] {
+  if (p.layout === 'free') return p.places ?? [];
+  const known = writtenOut.get(p);
+  if (known) return known;
+  const { columns, rows, layout: preset, from, fill } = p;
+  const places = presetPlaces({ columns, rows, preset, from, fill });
+  writtenOut.set(p, places);
+  return places;
+}
 
 /** mm. Pieces that differ by more than this in a column or row leave a gap. */
 const FIT_MM = 0.05;

@@ -18,6 +18,9 @@ const STRIDE = 8;
 /** Nested grids are laid flat into one up to this many cells, so that its table stays in the cache. */
 const MOST_CELLS = 4096;
 
+/** Points after which laying a nested grid flat pays. */
+const FLAT_AFTER = 2000;
+
 const BUCKETS = 256;
 
 /** Finds the column (or row) of a coordinate: a bucket to start from, then a few comparisons. */
@@ -84,19 +87,41 @@ function foldOf(ruler: Ruler, k: number, t: number, mapOf: (cell: number) => [nu
   return { perMm: k * ruler.perMm, start: (t - ruler.start) * ruler.perMm, last: ruler.count - 1, table };
 }
 
+/** A grid as all its stretched and shifted copies hold it. */
+interface Shared {
+  grid: Grid;
+  isFlat: boolean;
+  /** Points asked of it so far. */
+  asked: number;
+}
+
 /** Pieces and strips side by side in columns and rows. */
 export class GridField implements Field {
   readonly variesAlongZ: boolean;
-  private readonly grid: Grid;
+  private readonly shared: Shared;
   private readonly pre: AxisMap;
   /** Found at the first question: evaluating a plan builds many grids and asks few. */
   private apart: { across: Fold; up: Fold } | null | undefined;
+  /** The grid that `apart` was found for. */
+  private folded: Grid | undefined;
 
-  private constructor(grid: Grid, pre: AxisMap = SAME_PLACE) {
-    this.grid = grid;
+  private constructor(shared: Shared, pre: AxisMap = SAME_PLACE) {
+    this.shared = shared;
     this.pre = pre;
-    const { sources } = grid;
-    this.variesAlongZ = sources.some((s) => s.variesAlongZ);
+    this.variesAlongZ = shared.grid.sources.some((s) => s.variesAlongZ);
+  }
+
+  private get grid(): Grid {
+    return this.shared.grid;
+  }
+
+  /** Nested grids are laid flat once enough is asked to be worth it: working a plan out asks little, pictures ask much. */
+  private layFlat(asked: number): void {
+    const { shared } = this;
+    shared.asked += asked;
+    if (shared.isFlat || shared.asked < FLAT_AFTER) return;
+    shared.grid = laidFlat(shared.grid) ?? shared.grid;
+    shared.isFlat = true;
   }
 
   /** Edges in mm, ascending, the outermost included; cells row by row, bottom row first. */
@@ -117,11 +142,12 @@ export class GridField implements Field {
     const sourceOf = Uint8Array.from(cells, (c) => sources.indexOf(c.field));
     const unturned = cells.every((cell) => cell.orientation.turns % 2 === 0);
     const grid = { sources, columns, rows: new Ruler(edgesY), maps, sourceOf, unturned };
-    return new GridField(laidFlat(grid) ?? grid);
+    return new GridField({ grid, isFlat: false, asked: 0 });
   }
 
   /** The grid as it is in this field's own coordinates, for laying nested grids flat. */
   get inside(): Grid {
+    this.layFlat(FLAT_AFTER);
     const { grid, pre } = this;
     const maps = new Float64Array(grid.maps.length);
     const axes = [pre.kx, 0, 0, pre.ky, pre.tx, pre.ty, pre.kz, pre.tz];
@@ -156,9 +182,13 @@ export class GridField implements Field {
   }
 
   sample(points: Points, out: Uint8Array): void {
+    this.layFlat(points.count);
     if (this.grid.sources.length > 1) this.sampleMany(points, out);
     else {
-      if (this.apart === undefined) this.apart = this.foldApart();
+      if (this.apart === undefined || this.folded !== this.grid) {
+        this.folded = this.grid;
+        this.apart = this.foldApart();
+      }
       const [source] = this.grid.sources;
       if (this.apart && source instanceof ResquaredField && source.isTrue)
         return source.sampleFolded(points, out, this.apart.across, this.apart.up);
@@ -221,7 +251,7 @@ export class GridField implements Field {
 
   through(map: AxisMap): Field {
     if (!this.variesAlongZ && leavesSection(map)) return this;
-    return new GridField(this.grid, afterMap(map, this.pre));
+    return new GridField(this.shared, afterMap(map, this.pre));
   }
 }
 

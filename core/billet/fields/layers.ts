@@ -9,7 +9,8 @@ export class LayersField implements Field {
   private readonly codes: Uint8Array;
   private readonly bottom: number;
   private readonly bucketsPerMm: number;
-  private readonly firstInBucket: Uint16Array;
+  /** The first layer that may lie in each bucket; made when first asked for. */
+  private firstInBucket: Uint16Array | null = null;
   /** Layers per mm where all are of one thickness, otherwise 0. */
   private readonly layersPerMm: number;
 
@@ -19,12 +20,6 @@ export class LayersField implements Field {
     this.codes = Uint8Array.from(codes);
     const height = this.tops[this.tops.length - 1] - bottomMm;
     this.bucketsPerMm = BUCKETS / height;
-    this.firstInBucket = new Uint16Array(BUCKETS);
-    let layer = 0;
-    for (let b = 0; b < BUCKETS; b++) {
-      while (layer < this.tops.length - 1 && this.tops[layer] <= bottomMm + (b * height) / BUCKETS) layer++;
-      this.firstInBucket[b] = layer;
-    }
     const perMm = this.codes.length / height;
     const even = this.tops.every((top, i) => Math.abs((top - bottomMm) * perMm - i - 1) < 1e-9);
     this.layersPerMm = even ? perMm : 0;
@@ -48,8 +43,20 @@ export class LayersField implements Field {
     }
   }
 
+  private bucketed(): Uint16Array {
+    const { tops, bottom, bucketsPerMm } = this;
+    const first = new Uint16Array(BUCKETS);
+    let layer = 0;
+    for (let b = 0; b < BUCKETS; b++) {
+      while (tops[layer] <= bottom + b / bucketsPerMm) layer++;
+      first[b] = layer;
+    }
+    return first;
+  }
+
   private sampleUneven(points: Points, out: Uint8Array): void {
-    const { tops, codes, bottom, bucketsPerMm, firstInBucket } = this;
+    const { tops, codes, bottom, bucketsPerMm } = this;
+    const firstInBucket = (this.firstInBucket ??= this.bucketed());
     const ys = points.y;
     for (let i = 0; i < points.count; i++) {
       const y = ys[i];

@@ -48,7 +48,7 @@ export function SteelView(props: SteelViewProps) {
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = window.devicePixelRatio || 1;
-    const job = { slot, plan, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade };
+    const job = { slot, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
       const shrink = rough ? ROUGH : 1;

@@ -1,5 +1,5 @@
 import type { FaceName } from '../../../core/billet/face.ts';
-import type { Evaluation, Plan } from '../../../core/plan/index.ts';
+import type { Evaluation } from '../../../core/plan/index.ts';
 import { addVolumes } from '../../../core/materials/volumes.ts';
 import type { View } from '../../../core/render/palette.ts';
 
@@ -8,8 +8,7 @@ export interface PaintJob {
   slot: string;
   /** Smaller goes first. */
   urgency: number;
-  plan: Plan;
-  /** Tells plans apart without comparing them. */
+  /** Which of the plans made known to the worker. */
   planKey: number;
   stepId: string;
   when: 'before' | 'after';

@@ -14,10 +14,11 @@ export const reckoner = Comlink.wrap<Painter>(
 const keys = new WeakMap<Plan, number>();
 let lastKey = 0;
 
-/** A number for each plan object: plans are never changed in place. */
+/** The key of a plan, made known to the painter the first time it is asked for. Plans are never changed in place. */
 export function planKey(plan: Plan): number {
   const known = keys.get(plan);
   if (known !== undefined) return known;
   keys.set(plan, ++lastKey);
+  void painter.know(lastKey, plan);
   return lastKey;
 }

@@ -17,16 +17,38 @@ import { materialOrder, type PaintJob } from './paintJob.ts';
 /** How long a job may hold the worker before messages are looked at, ms. */
 const SLICE_MS = 8;
 
-const KEPT_EVALUATIONS = 12;
+/** Plans that pictures may still be asked of. */
+const KEPT_PLANS = 24;
+const plans = new Map<number, Plan>();
 const evaluations = new Map<number, Evaluation>();
 
-function evaluated(planKey: number, plan: Plan): Evaluation {
+let latest: Evaluation | undefined;
+
+/** A plan that came over with the parts that have not changed since the last one put back in place, so that what was worked out for them is taken over. */
+function interned(plan: Plan): Plan {
+  const last = latest?.plan;
+  if (!last) return plan;
+  const keep = <T>(fresh: T, old: T): T => (JSON.stringify(fresh) === JSON.stringify(old) ? old : fresh);
+  const steps = new Map(last.lanes.flatMap((l) => l.steps.map((s) => [s.id, s])));
+  return {
+    ...plan,
+    shop: keep(plan.shop, last.shop),
+    materials: keep(plan.materials, last.materials),
+    lanes: plan.lanes.map((lane) => ({
+      ...lane,
+      steps: lane.steps.map((step) => keep(step, steps.get(step.id) ?? step)),
+    })),
+  };
+}
+
+function evaluated(planKey: number): Evaluation | null {
   const known = evaluations.get(planKey);
   if (known) return known;
-  const fresh = evaluate(plan);
-  evaluations.set(planKey, fresh);
-  if (evaluations.size > KEPT_EVALUATIONS) evaluations.delete(evaluations.keys().next().value!);
-  return fresh;
+  const plan = plans.get(planKey);
+  if (!plan) return null;
+  latest = evaluate(interned(plan), latest);
+  evaluations.set(planKey, latest);
+  return latest;
 }
 
 interface Running {
@@ -66,7 +88,8 @@ async function loop(): Promise<void> {
 }
 
 function start(job: PaintJob): Generator<number, Picture> | null {
-  const evaluation = evaluated(job.planKey, job.plan);
+  const evaluation = evaluated(job.planKey);
+  if (!evaluation) return null;
   const result = stepResult(evaluation, job.stepId);
   const billet = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
   if (!billet) return null;
@@ -81,6 +104,14 @@ function start(job: PaintJob): Generator<number, Picture> | null {
 }
 
 const painter = {
+  /** Makes a plan known by its key; pictures are then asked for by the key alone. */
+  know(planKey: number, plan: Plan): void {
+    plans.set(planKey, plan);
+    if (plans.size <= KEPT_PLANS) return;
+    const oldest = plans.keys().next().value!;
+    plans.delete(oldest);
+    evaluations.delete(oldest);
+  },
   /** Paints a face; null when there is nothing to paint, or a newer job took the slot. */
   async paint(job: PaintJob): Promise<Picture | null> {
     running.get(job.slot)?.finish(null);
