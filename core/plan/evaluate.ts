@@ -40,7 +40,7 @@ export interface Evaluation {
   readonly shop: Shop;
   /** In the plan's order. */
   readonly lanes: readonly LaneResult[];
-  /** The lane that ends in the finished bar: the last that no other takes from. */
+  /** The lane that ends in the finished bar. */
   readonly goalLane: LaneResult;
   readonly goal: GoalResult;
   /** The lanes before anything was said about what others want of them: what the next evaluation takes over. */

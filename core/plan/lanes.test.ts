@@ -79,6 +79,8 @@ describe('lanes', () => {
     expect(inOrder(turned).order.at(-1)!.id).toBe('quilt');
     expect(inOrder(turned).order).toHaveLength(3);
     expect(goalLaneOf(turned).id).toBe('quilt');
+    const begun = { ...plan, lanes: [...plan.lanes, { id: 'new', name: 'new', steps: [] }] };
+    expect(goalLaneOf(begun).id).toBe('quilt');
     expect(evaluate(turned).goal.bar!.lengthMm).toBeCloseTo(evaluate(plan).goal.bar!.lengthMm, 9);
     expect(lanesFeeding(plan, 'quilt').map((l) => l.id)).toEqual(['star', 'plain', 'quilt']);
     expect(laneMark(plan, 'plain')).toBe('Q');

@@ -42,10 +42,11 @@ export function inOrder(plan: Plan): { order: Lane[]; circular: Lane[] } {
   return { order, circular: plan.lanes.filter((l) => state.get(l.id) === 'circular') };
 }
 
-/** The lane that ends in the finished bar: the last that no other takes from. */
+/** The lane that ends in the finished bar: the last with moves that no other takes from. */
 export function goalLaneOf(plan: Plan): Lane {
   const taken = new Set(plan.lanes.flatMap(lanesTaken));
-  return plan.lanes.findLast((l) => !taken.has(l.id)) ?? plan.lanes[plan.lanes.length - 1];
+  const free = plan.lanes.filter((l) => !taken.has(l.id));
+  return free.findLast((l) => l.steps.length > 0) ?? free.at(-1) ?? plan.lanes[plan.lanes.length - 1];
 }
 
 /** A lane and all it is made from, however far back. */

@@ -9,7 +9,6 @@ import { codedMaterial } from '../shop/shop.ts';
 import { anyPlan, cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
 import {
   type Evaluation,
-  type Plan,
   evaluate,
   readPlan,
   readPlanText,

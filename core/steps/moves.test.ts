@@ -485,3 +485,17 @@ describe('bricks', () => {
     ).toBeDefined();
   });
 });
+
+describe('slanted tiles', () => {
+  // Handbook, geometry, "Depth": the two broad faces of a bar made of slanted tiles show different phases, straight-cut ones not.
+  it.each([40, 60, 90])('at %d° show the same or another phase on the two broad faces', (angleDeg) => {
+    const b = bar([...SQUARE_BAR, ['tile', { angleDeg, thicknessMm: 12, lay: 'as they lie' }]]);
+    const line = (y: number, shift: number) =>
+      Array.from({ length: 300 }, (_, i) => codeAt(b.field, 4, y, 70 + i * 0.2 + shift));
+    const off = (shift: number) => line(6 - 1e-6, 0).filter((c, i) => c !== line(-6 + 1e-6, shift)[i]).length;
+    const slide = 12 / Math.tan((angleDeg * Math.PI) / 180);
+    expect(off(slide)).toBeLessThan(6);
+    if (angleDeg === 90) expect(off(0)).toBe(0);
+    else expect(off(0)).toBeGreaterThan(30);
+  });
+});

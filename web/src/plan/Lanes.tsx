@@ -9,6 +9,7 @@ import {
   lanesTaken,
   piecesWanted,
 } from '../../../core/plan/index.ts';
+import { formatLength } from '../../../core/units/index.ts';
 import { colours, fonts } from '../app/theme.ts';
 import { PanelRow } from './PanelRow.tsx';
 import {
@@ -178,6 +179,7 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
   const { plan, lanes, goalLane } = evaluation;
   const takers = lanes.filter((l) => lanesTaken(l.lane).includes(lane.lane.id));
   const wanted = piecesWanted(plan, lane.lane.id).length;
+  const each = lane.pieces[0] ? ` of ${formatLength(lane.pieces[0].lengthMm, evaluation.shop.lengths)}` : '';
   return (
     <Box sx={{ width: { xs: 112, md: 128 }, flex: 'none', pl: 1, textAlign: 'left' }}>
       {takers.map((taker) => (
@@ -187,7 +189,8 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
           onClick={() => select(taker.lane.steps.find((s) => s.kind === 'assemble')?.id ?? null)}
           sx={{ display: 'block', textAlign: 'left', lineHeight: 1.2, py: 0.25, px: 0.5 }}
         >
-          {wanted} {wanted === 1 ? 'piece' : 'pieces'} to {laneMark(plan, taker.lane.id)}
+          {wanted} {wanted === 1 ? 'piece' : 'pieces'}
+          {each} to {laneMark(plan, taker.lane.id)}
         </Button>
       ))}
       {lanes.length > 1 && takers.length === 0 && lane === goalLane && (

@@ -33,7 +33,7 @@ export function Legend({ view, billets }: { view: View; billets: readonly Billet
     <Stack
       direction="row"
       useFlexGap
-      sx={{ flexWrap: 'wrap', columnGap: 2 }}
+      sx={{ flexWrap: 'wrap', columnGap: 2, m: 0, p: 0 }}
       component="ul"
       aria-label="Materials in the picture"
     >

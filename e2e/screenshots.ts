@@ -1,0 +1,79 @@
+import { mkdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { type Page, chromium } from '@playwright/test';
+import { serve } from '../server/serve.ts';
+import { temporaryCluster } from '../bin/cluster.ts';
+
+/** Makes docs/screenshots anew from the demo pieces. Needs built pages (npm run build). */
+const OUT = join(dirname(fileURLToPath(import.meta.url)), '..', 'docs', 'screenshots');
+const DESK = { width: 1280, height: 800 };
+const TABLET = { width: 800, height: 1280 };
+
+async function settled(page: Page): Promise<void> {
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLCanvasElement>('canvas[data-painted]')].every(
+      (canvas) => canvas.dataset.painted === 'sharp',
+    ),
+  );
+  await page.waitForTimeout(1500);
+}
+
+const panel = (page: Page, name: RegExp) =>
+  page.getByRole('navigation', { name: /^Moves of/ }).getByRole('button', { name });
+
+/** What leads to each picture, from the shelf. */
+const SHOTS: Record<string, (page: Page) => Promise<void>> = {
+  shelf: async () => {},
+  plan: async (page) => {
+    await page.getByRole('link', { name: /Quarry Quilt/ }).click();
+    await page
+      .getByRole('navigation', { name: 'Moves of Quilt' })
+      .getByRole('button', { name: /^3\. Draw/ })
+      .click();
+  },
+  arrange: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /^7\. Arrange/).click();
+  },
+  tiles: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /Cut and flip/).click();
+  },
+  blade: async (page) => {
+    await page.getByRole('link', { name: /Rain Barrel/ }).click();
+    await page.getByRole('link', { name: 'Blade' }).click();
+  },
+  'plan-tablet': async (page) => {
+    await page.setViewportSize(TABLET);
+    await page.getByRole('link', { name: /Quarry Quilt/ }).click();
+  },
+  empty: async (page) => {
+    await page.getByRole('link', { name: /Tide Ladder/ }).click();
+    await page.getByRole('button', { name: 'Another bar' }).click();
+  },
+};
+
+const cluster = await temporaryCluster();
+const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  mkdirSync(OUT, { recursive: true });
+  for (const [name, lead] of Object.entries(SHOTS)) {
+    const page = await browser.newPage({ viewport: DESK });
+    await page.goto(`http://127.0.0.1:${serving.port}/`);
+    await page.getByRole('link', { name: /Salt Marsh/ }).waitFor();
+    await lead(page);
+    await settled(page);
+    await page.screenshot({ path: join(OUT, `${name}.png`) });
+    await page.close();
+    console.log(`${name}.png`);
+  }
+} finally {
+  await browser.close();
+  await serving.stop();
+  cluster.stop();
+}
