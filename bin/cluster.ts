@@ -28,7 +28,7 @@ const LIBRARY = '/usr/lib/postgresql';
 const USER = 'retablo';
 const DATABASE = 'retablo';
 /** Tenths of a second that a killed server's workers get to notice. */
-const DEAD_LOCK_TRIES = 100;
+const DEAD_LOCK_TRIES = 200;
 
 /** Where Debian keeps the newest server's programs. */
 function programs(): string {
@@ -54,11 +54,14 @@ function run(program: string, args: string[], logFile: string): void {
       env: { ...process.env, LC_ALL: 'C.UTF-8' },
     });
   } catch {
-    const tail = readFileSync(logFile, 'utf8').trim().split('\n').slice(-8).join('\n');
-    throw new Error(`${program} failed:\n${tail}`);
+    throw new Error(`${program} failed:\n${tailOf(logFile)}`);
   } finally {
     closeSync(log);
   }
+}
+
+function tailOf(file: string): string {
+  return existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-8).join('\n') : '';
 }
 
 function give(path: string): void {
@@ -106,7 +109,12 @@ function startServer({ dir, port, durable }: Running): () => void {
   const data = join(dir, 'cluster');
   const log = join(dir, 'postgres.log');
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${dir}${durable ? '' : ' -c fsync=off'}`;
-  run('pg_ctl', ['-D', data, '-l', join(dir, 'server.log'), '-w', '-o', options, 'start'], log);
+  const serverLog = join(dir, 'server.log');
+  try {
+    run('pg_ctl', ['-D', data, '-l', serverLog, '-w', '-o', options, 'start'], log);
+  } catch (error) {
+    throw new Error(`${(error as Error).message}\nThe server said:\n${tailOf(serverLog)}`, { cause: error });
+  }
   return () => run('pg_ctl', ['-D', data, '-m', durable ? 'fast' : 'immediate', '-w', 'stop'], log);
 }
 
@@ -119,12 +127,12 @@ function lockHolder(data: string): number | null {
   }
 }
 
-/** Whether a process is dead and only waits to be collected, as it may for ever in a container without an init. */
-function isZombie(pid: number): boolean {
+/** Running; dead but never collected (for ever, in a container without an init); or gone. */
+function stateOf(pid: number): 'alive' | 'zombie' | 'gone' {
   try {
-    return /\) Z /.test(readFileSync(`/proc/${pid}/stat`, 'utf8'));
+    return /\) Z /.test(readFileSync(`/proc/${pid}/stat`, 'utf8')) ? 'zombie' : 'alive';
   } catch {
-    return false;
+    return 'gone';
   }
 }
 
@@ -139,13 +147,14 @@ const hasWorkers = (data: string): boolean =>
   });
 
 /**
- * A killed server that nobody collected still counts as running to PostgreSQL's own lock check. Its lock is taken away once
- * its last worker has gone, and only then.
+ * After a kill the server's workers need a moment to notice, and hold its memory until they do. A killed server that nobody
+ * collected still counts as running to PostgreSQL's own lock check: its locks are taken away, once the last worker has gone.
  */
-async function clearDeadLock(dir: string): Promise<void> {
+async function outwaitKilled(dir: string): Promise<void> {
   const data = join(dir, 'cluster');
   const pid = lockHolder(data);
-  if (pid === null || !isZombie(pid)) return;
+  const state = pid === null ? 'gone' : stateOf(pid);
+  if (pid === null || state === 'alive') return;
   for (let tries = 0; hasWorkers(data); tries++) {
     if (tries === DEAD_LOCK_TRIES)
       throw new Error(
@@ -153,7 +162,10 @@ async function clearDeadLock(dir: string): Promise<void> {
       );
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
+  if (state !== 'zombie') return;
   rmSync(join(data, 'postmaster.pid'), { force: true });
+  for (const file of readdirSync(dir))
+    if (file.startsWith('.s.PGSQL.')) rmSync(join(dir, file), { force: true });
 }
 
 function isRunning(dir: string): boolean {
@@ -211,7 +223,7 @@ export async function lastingCluster(dir: string, port: number): Promise<Cluster
     give(dir);
     create(dir, ['-A', 'scram-sha-256', `--pwfile=${passwordFile}`], true);
   }
-  await clearDeadLock(dir);
+  await outwaitKilled(dir);
   if (isRunning(dir))
     run('pg_ctl', ['-D', join(dir, 'cluster'), '-m', 'fast', '-w', 'stop'], join(dir, 'postgres.log'));
   const stop = startServer({ dir, port, durable: true });

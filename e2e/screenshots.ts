@@ -10,13 +10,19 @@ const OUT = join(dirname(fileURLToPath(import.meta.url)), '..', 'docs', 'screens
 const DESK = { width: 1280, height: 800 };
 const TABLET = { width: 800, height: 1280 };
 
+/** Waits until every picture of steel is sharp, and stays so. */
 async function settled(page: Page): Promise<void> {
-  await page.waitForFunction(() =>
-    [...document.querySelectorAll<HTMLCanvasElement>('canvas[data-painted]')].every(
-      (canvas) => canvas.dataset.painted === 'sharp',
-    ),
-  );
-  await page.waitForTimeout(1500);
+  const sharp = () =>
+    page.waitForFunction(() => {
+      const canvases = [
+        ...document.querySelectorAll<HTMLCanvasElement>('canvas:not(.konvajs-content canvas)'),
+      ];
+      return canvases.length > 0 && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
+    });
+  await page.waitForTimeout(800);
+  await sharp();
+  await page.waitForTimeout(1200);
+  await sharp();
 }
 
 const panel = (page: Page, name: RegExp) =>

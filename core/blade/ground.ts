@@ -23,34 +23,52 @@ function tangMm(blade: Blade): Point2[] {
   ];
 }
 
+/** Where an outline is crossed at u, ascending v. */
+export function crossingsAt(outline: readonly Point2[], u: number): number[] {
+  const vs: number[] = [];
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [u0, v0] = outline[i];
+    const [u1, v1] = outline[j];
+    if (u0 > u !== u1 > u) vs.push(v0 + ((u - u0) / (u1 - u0)) * (v1 - v0));
+  }
+  return vs.sort((a, b) => a - b);
+}
+
 /** Lowest and highest v of an outline at u, or null past its ends. */
 function spanAt(outline: readonly Point2[], u: number): [number, number] | null {
-  let low = Infinity;
-  let high = -Infinity;
-  outline.forEach(([u0, v0], i) => {
-    const [u1, v1] = outline[(i + 1) % outline.length];
-    if (u0 === u1 || (u - u0) * (u - u1) > 0) return;
-    const v = v0 + ((u - u0) / (u1 - u0)) * (v1 - v0);
-    low = Math.min(low, v);
-    high = Math.max(high, v);
-  });
-  return low <= high ? [low, high] : null;
+  const vs = crossingsAt(outline, u);
+  return vs.length > 0 ? [vs[0], vs[vs.length - 1]] : null;
 }
+
+/** Columns a mm in which the crossings of an outline are kept: a picture asks each of them many times. */
+const COLUMNS_PER_MM = 10;
+
+function keptCrossings(outline: readonly Point2[]): (u: number) => number[] {
+  const kept = new Map<number, number[]>();
+  return (u) => {
+    const column = Math.floor(u * COLUMNS_PER_MM);
+    let vs = kept.get(column);
+    if (!vs) kept.set(column, (vs = crossingsAt(outline, (column + 0.5) / COLUMNS_PER_MM)));
+    return vs;
+  };
+}
+
+/** Whether v lies inside, between an odd and an even crossing. */
+const inside = (crossings: readonly number[], v: number): boolean =>
+  crossings.reduce((within, c) => (c < v ? !within : within), false);
 
 /** The bevel's rise from the edge (0) to its full height (1). */
 const rise = (bevel: Blade['bevel'], share: number): number =>
   bevel === 'convex' ? Math.sin((Math.PI / 2) * share) : share;
 
-/** Thickness of the ground blade at u, v, mm. Outside the outline 0. */
-export function thicknessAt(blade: Blade, outline: readonly Point2[], u: number, v: number): number {
-  const taper = Math.min(1, Math.max(0, u / blade.lengthMm));
-  const full = blade.spineMm + (blade.tipMm - blade.spineMm) * taper;
-  if (u < 0) return blade.spineMm;
-  const span = spanAt(outline, u);
-  if (!span || v < span[0] || v > span[1]) return 0;
-  const height = blade.edges === 2 ? (span[1] - span[0]) / 2 : span[1] - span[0];
+/** Thickness of the ground blade at u, v, where its outline is crossed so. mm; outside the outline 0. */
+export function thicknessAt(blade: Blade, crossings: readonly number[], u: number, v: number): number {
+  if (!inside(crossings, v)) return 0;
+  const full = blade.spineMm + (blade.tipMm - blade.spineMm) * Math.min(1, Math.max(0, u / blade.lengthMm));
+  const [low, high] = [crossings[0], crossings[crossings.length - 1]];
+  const height = blade.edges === 2 ? (high - low) / 2 : high - low;
   const reach = blade.bevel === 'full' || blade.edges === 2 ? height : Math.min(height, blade.bevelMm);
-  const from = blade.edges === 2 ? Math.min(v - span[0], span[1] - v) : v - span[0];
+  const from = blade.edges === 2 ? Math.min(v - low, high - v) : v - low;
   const share = Math.min(1, from / Math.max(1e-9, reach));
   const edge = Math.min(blade.edgeMm, full);
   return edge + (full - edge) * rise(blade.bevel, share);
@@ -73,7 +91,7 @@ const MARGIN_MM = 4;
  */
 export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): GroundBlade {
   const { heightMm: thickness, widthMm: barWidth } = sizeOf(bar);
-  const outline = outlineMm(blade);
+  const crossings = keptCrossings(outlineMm(blade));
   const tang = tangMm(blade);
   const widthMm = blade.lengthMm + blade.tangLengthMm + 2 * MARGIN_MM;
   const heightMm = blade.heightMm + 2 * MARGIN_MM;
@@ -91,8 +109,10 @@ export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): 
       const u = (right ? s : 1 - s) * widthMm - MARGIN_MM - blade.tangLengthMm;
       const v = t * heightMm - MARGIN_MM;
       if (Math.abs(x0 + t * heightMm) > barWidth / 2) return null;
-      if (!contains(u < 0 ? tang : outline, u, v)) return null;
-      const left = Math.min(thickness, thicknessAt(blade, outline, u, v));
+      const ground =
+        u < 0 ? (contains(tang, u, v) ? blade.spineMm : 0) : thicknessAt(blade, crossings(u), u, v);
+      if (ground <= 0) return null;
+      const left = Math.min(thickness, ground);
       return -(thickness - left) / 2 - FACE_INSET_MM;
     },
   };

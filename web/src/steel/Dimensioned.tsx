@@ -11,7 +11,7 @@ interface DimensionedProps {
 }
 
 /** Room that the dimension lines take beside and below a picture, px. */
-export const DIMENSION_ROOM = { right: 92, below: 34 };
+export const DIMENSION_ROOM = { right: 104, below: 34 };
 
 const Tick = ({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: number }) => (
   <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={colours.ink} strokeWidth={1} />

@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material';
-import { massKg } from '../../../core/materials/volumes.ts';
+import { massKg, totalVolume } from '../../../core/materials/volumes.ts';
 import { materialById } from '../../../core/materials/material.ts';
 import { type Ink, type View, makePalette } from '../../../core/render/palette.ts';
 import { materialCode } from '../../../core/shop/shop.ts';
@@ -21,6 +21,9 @@ function swatch(ink: Ink): string {
   return `repeating-linear-gradient(${angle}deg, ${rgb(ink.line)} 0 ${line}px, ${rgb(ink.paper)} ${line}px ${period}px)`;
 }
 
+/** Share of the steel below which a material is only a trace, such as of a jacket ground off. */
+const TRACE = 5e-4;
+
 /** What is what in the picture, and how much of it there is. */
 export function Legend({ view, billets }: { view: View; billets: readonly Billet[] }) {
   const evaluation = useEvaluation();
@@ -28,7 +31,8 @@ export function Legend({ view, billets }: { view: View; billets: readonly Billet
   const order = materialOrder(evaluation);
   const palette = makePalette(shop, view, order);
   const volumes = addVolumes(...billets.map((b) => b.volumes));
-  const present = order.filter((id) => (volumes[id] ?? 0) > 0);
+  const whole = totalVolume(volumes);
+  const present = order.filter((id) => (volumes[id] ?? 0) > TRACE * whole);
   return (
     <Stack
       direction="row"
