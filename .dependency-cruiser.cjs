@@ -5,14 +5,14 @@ module.exports = {
     {
       name: 'core-imports-only-itself-and-zod',
       severity: 'error',
-      from: { path: '^core/', pathNot: '(\\.test|^core/testing)\\.ts$' },
+      from: { path: '^core/', pathNot: '(\\.test\\.ts$|^core/tests/)' },
       to: { pathNot: ['^core/', '^node_modules/zod/'] },
     },
     {
       name: 'only-tests-import-what-is-for-tests',
       severity: 'error',
-      from: { pathNot: '(\\.test\\.ts$|^e2e/)' },
-      to: { path: '^core/testing\\.ts$' },
+      from: { pathNot: '(\\.test\\.ts$|^e2e/|^core/tests/)' },
+      to: { path: '^core/tests/' },
     },
     {
       name: 'core-units-geometry-are-the-ground',

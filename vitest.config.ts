@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,server,cli,bin}/**/*.test.ts'],
+    include: ['{core,server,cli,bin,web}/**/*.test.ts'],
     testTimeout: 90_000,
     hookTimeout: 90_000,
     globalSetup: ['server/testCluster.ts'],

@@ -30,6 +30,20 @@ it('prints the evaluated plan as JSON', () => {
   expect(first.size).toEqual({ widthMm: 45, heightMm: 43.5, lengthMm: 90 });
 });
 
+it('prints every bar of a plan of several, in their order, and what each needs to start', () => {
+  const { status, stdout } = retablo('figures', 'server/demo/quarry-quilt.json');
+  expect(status).toBe(0);
+  const { lanes, start } = JSON.parse(stdout);
+  expect(lanes.map((l: { name: string }) => l.name)).toEqual(['Star bar', 'Plain bar', 'Quilt']);
+  expect(start.starts).toHaveLength(2);
+  const [assembly] = lanes[2].steps;
+  expect(assembly.kind).toBe('assemble');
+  expect(assembly.say.join(' ')).toContain('Piece Q1 in row 1, place 2');
+  // Nine pieces of one size with strips of 1.5 mm between and round them.
+  const side = lanes[0].steps.at(-1).size.widthMm;
+  expect(assembly.size.widthMm).toBeCloseTo(3 * side + 4 * 1.5, 6);
+});
+
 it('draws a face as PNG at the size asked for', () => {
   const out = join(dir, 'face.png');
   expect(retablo('face', PLAN, '--step', 's7', '--size', '200', '--out', out).status).toBe(0);

@@ -60,6 +60,39 @@ describe('pieces', () => {
     expect((await call('GET', `/projects/${id}`)).status).toBe(404);
   });
 
+  it('of several bars with a blade come back exactly, from every demo piece', async () => {
+    for (const file of demoFiles()) {
+      const sent = JSON.parse(readFileSync(file, 'utf8'));
+      const { body } = await call('POST', '/projects', { plan: sent });
+      const back = (await call('GET', `/projects/${body.id}`)).body.plan;
+      expect(back.lanes).toEqual(sent.lanes);
+      expect(back.blade).toEqual(sent.blade);
+      expect(back.goal).toEqual(sent.goal);
+      await call('DELETE', `/projects/${body.id}`);
+    }
+  });
+
+  it('with a wrong lane, place or blade are refused by name, and the piece stays as it was', async () => {
+    const { body } = await call('POST', '/projects', { plan: plan() });
+    const kept = (await call('GET', `/projects/${body.id}`)).body;
+    const wrong: [(p: ReturnType<typeof plan>) => void, string][] = [
+      [(p) => p.lanes.push({ ...p.lanes[0], steps: [] }), 'lanes[3].id'],
+      [(p) => (p.lanes[2].steps[0].parameters.from = []), 'lanes[2].steps[0].parameters.from'],
+      [(p) => (p.lanes[2].steps[0].parameters.fill = 'diagonal'), 'lanes[2].steps[0].parameters.fill'],
+      [(p) => (p.blade.bevel = 'hollow'), 'blade.bevel'],
+      [(p) => (p.blade.outline = [[0, 0]]), 'blade.outline'],
+      [(p) => (p.blade.spineMm = -1), 'blade.spineMm'],
+    ];
+    for (const [spoil, path] of wrong) {
+      const spoiled = plan();
+      spoil(spoiled);
+      const answer = await call('PUT', `/projects/${body.id}`, { expectedRevision: 1, plan: spoiled });
+      expect(answer.status, path).toBe(400);
+      expect(answer.body.problems.map((q: { path: string }) => q.path).join(' ')).toContain(path);
+    }
+    expect((await call('GET', `/projects/${body.id}`)).body).toEqual(kept);
+  });
+
   it('changed in two places: the second save is told of both, and nothing is lost', async () => {
     const { id } = (await call('POST', '/projects', { plan: plan() })).body;
     const mine = { ...plan(), notes: 'mine' };

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { evaluate } from '../plan/index.ts';
 import { type AssembleParameters, laidPieces } from '../steps/assemble.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import { bestMatch, seamFigures, seamsOf } from './index.ts';
 
 const KERF = 1;

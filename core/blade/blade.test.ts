@@ -4,7 +4,7 @@ import { evaluate } from '../plan/index.ts';
 import { paint, sampleCodes } from '../render/paint.ts';
 import { makePalette } from '../render/palette.ts';
 import { materialCode } from '../shop/shop.ts';
-import { drawSquare, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import {
   type Blade,
   PROFILES,

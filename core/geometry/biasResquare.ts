@@ -1,4 +1,5 @@
 import { RESQUARE_STEPS, RESQUARE_TABLE_CELLS } from './tolerances.ts';
+import { type Drift, lobedFlow, walkDrift } from './maps/conjugate.ts';
 import type { Point2 } from './outline.ts';
 
 /**
@@ -10,39 +11,12 @@ const T = 0.17106;
 const BETA = 13.273;
 const GAMMA = -0.0519;
 
-function drift(x: number, y: number, t: number, out: [number, number]): void {
-  const re2 = x * x - y * y;
-  const im2 = -2 * x * y;
-  const re3 = re2 * x + im2 * y;
-  const im3 = im2 * x - re2 * y;
-  const re4 = re2 * re2 - im2 * im2;
-  const im4 = 2 * re2 * im2;
-  const re7 = re3 * re4 - im3 * im4;
-  const im7 = re3 * im4 + im3 * re4;
-  const re11 = re7 * re4 - im7 * im4;
-  const im11 = re7 * im4 + im7 * re4;
-  const b = BETA * (t - T / 2);
-  out[0] = -re3 + b * re7 + GAMMA * re11;
-  out[1] = -im3 + b * im7 + GAMMA * im11;
-}
+const drift: Drift = (x, y, t, out) => lobedFlow(x, y, -1, BETA * (t - T / 2), GAMMA, out);
 
-/** Classic fourth-order Runge–Kutta from time `from` to time `to`. */
 function walk(x: number, y: number, from: number, to: number): Point2 {
-  const h = (to - from) / RESQUARE_STEPS;
-  const k1: [number, number] = [0, 0];
-  const k2: [number, number] = [0, 0];
-  const k3: [number, number] = [0, 0];
-  const k4: [number, number] = [0, 0];
-  for (let i = 0; i < RESQUARE_STEPS; i++) {
-    const t = from + i * h;
-    drift(x, y, t, k1);
-    drift(x + (h / 2) * k1[0], y + (h / 2) * k1[1], t + h / 2, k2);
-    drift(x + (h / 2) * k2[0], y + (h / 2) * k2[1], t + h / 2, k3);
-    drift(x + h * k3[0], y + h * k3[1], t + h, k4);
-    x += (h / 6) * (k1[0] + 2 * k2[0] + 2 * k3[0] + k4[0]);
-    y += (h / 6) * (k1[1] + 2 * k2[1] + 2 * k3[1] + k4[1]);
-  }
-  return [x, y];
+  const out: [number, number] = [0, 0];
+  walkDrift(drift, x, y, from, to, RESQUARE_STEPS, out);
+  return out;
 }
 
 /** Where a point of the old square (standing on its corner) lands in the new one. Half-sides. */

@@ -4,7 +4,7 @@ import { sizeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/field.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
-import { cutInto, drawSquare, planOf, planOfLanes, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { cutInto, drawSquare, planOf, planOfLanes, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import {
   type Evaluation,
   allSteps,

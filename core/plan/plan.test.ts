@@ -6,7 +6,16 @@ import { sectionPlane } from '../billet/face.ts';
 import { addVolumes, massKg, totalVolume, type Volumes } from '../materials/volumes.ts';
 import { codeShares } from '../render/paint.ts';
 import { codedMaterial } from '../shop/shop.ts';
-import { anyPlan, cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import {
+  anyPlan,
+  cutInto,
+  drawSquare,
+  fourWay,
+  planOf,
+  resquareTo,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
 import {
   type Evaluation,
   evaluate,
@@ -26,7 +35,7 @@ const open = (name: string) => {
   if (!read.ok) throw new Error(read.problems[0].message);
   return read.plan;
 };
-const DEMOS = ['salt-marsh', 'quarry-quilt'];
+const DEMOS = ['salt-marsh', 'quarry-quilt', 'rain-barrel', 'tide-ladder'];
 
 const steps = (e: Evaluation) => e.lanes[0].steps;
 const kg = (volumes: Volumes, e: Evaluation) => massKg(volumes, e.shop.materials);

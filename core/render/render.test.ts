@@ -6,7 +6,7 @@ import { LayersField } from '../billet/fields/layers.ts';
 import { rectangle } from '../geometry/outline.ts';
 import { evaluate } from '../plan/index.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import { cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import { paint, sampleCodes } from './paint.ts';
 import { makePalette } from './palette.ts';
 

@@ -1,25 +1,12 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
-import { facePlane, holds } from '../billet/face.ts';
+import { type Billet, sizeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/field.ts';
-import { boundingBox, contains, outlineArea, shapeOf } from '../geometry/outline.ts';
-import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
-import { type StepResult, allSteps, evaluate, sayStep } from '../plan/index.ts';
-import { sampleCodes } from '../render/paint.ts';
+import { outlineArea, shapeOf } from '../geometry/outline.ts';
+import { totalVolume } from '../materials/volumes.ts';
+import { type StepResult, evaluate } from '../plan/index.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import {
-  READY,
-  SQUARE_BAR,
-  anyWork,
-  cutInto,
-  drawSquare,
-  planOf,
-  resquareTo,
-  stackOf,
-  weldIt,
-} from '../testing.ts';
-import { MOVE_KINDS, moveOf } from './index.ts';
+import { SQUARE_BAR, cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
+import { moveOf } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];
 const shop = makeShop();
@@ -33,105 +20,6 @@ const bar = (moves: Moves): Billet => ends(moves)[0];
 const code = (id: string) => materialCode(shop, id);
 const finding = (moves: Moves, wanted: string) => last(moves).findings.find((f) => f.code === wanted);
 const LAYERS = [stackOf(9, 24, 2.7, 300), weldIt, drawSquare(22)] as const;
-
-describe('every move', () => {
-  it('begins with numbers that its own schema and check accept', () => {
-    for (const kind of MOVE_KINDS) {
-      const move = moveOf(kind);
-      const there = READY[kind].length ? ends(READY[kind]) : [];
-      const parameters = move.begin(there, shop);
-      expect(move.parameters.safeParse(parameters).success, kind).toBe(true);
-      const errors = move.check(there, parameters, shop).filter((f) => f.severity === 'error');
-      expect(errors, kind).toEqual([]);
-    }
-  });
-
-  it('speaks in the units asked for, and names what it does', () => {
-    for (const kind of MOVE_KINDS) {
-      const inches = { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F', masses: 'lb' } };
-      const there = READY[kind].length ? ends(READY[kind]) : [];
-      const plan = planOf([...READY[kind], [kind, moveOf(kind).begin(there, shop)]], inches);
-      const result = evaluate(plan).lanes[0].steps.at(-1)!;
-      const said = [...sayStep(result, evaluate(plan).shop), ...result.findings.map((f) => f.text)].join(' ');
-      expect(said.length, kind).toBeGreaterThan(20);
-      expect(said, kind).not.toMatch(/\d mm\b|°C|NaN|undefined|\d kg\b/);
-    }
-  });
-
-  it('says what is wrong instead of failing when there is nothing, or loose pieces, before it', () => {
-    for (const kind of MOVE_KINDS.filter((k) => k !== 'stack')) {
-      const parameters = moveOf(kind).begin(ends(READY[kind]), shop);
-      for (const before of [[], [stackOf(5)], [...SQUARE_BAR, cutInto(3)]] as Moves[]) {
-        const there = before.length ? ends(before) : [];
-        const findings = moveOf(kind).check(there, parameters, shop);
-        if (!findings.some((f) => f.severity === 'error'))
-          expect(() => moveOf(kind).apply(there, parameters, shop), kind).not.toThrow();
-      }
-    }
-  });
-});
-
-describe('over random work with all moves', () => {
-  it('mass is kept, sections are valid, the field is there inside and nowhere outside', () => {
-    fc.assert(
-      fc.property(anyWork, (plan) => {
-        const e = evaluate(plan);
-        for (const s of allSteps(e)) {
-          expect(s.after, `${s.step.kind}: ${s.findings.map((f) => f.text).join()}`).not.toBeNull();
-          const mass = (volumes: Record<string, number>) => massKg(volumes, e.shop.materials);
-          const massIn = mass(addVolumes(...s.before.map((b) => b.volumes), s.added));
-          const massOut = mass(
-            addVolumes(...s.after!.map((b) => b.volumes), ...s.losses.map((l) => l.volumes)),
-          );
-          expect(Math.abs(massIn / massOut - 1), s.step.kind).toBeLessThan(1e-9);
-          for (const b of s.after!) {
-            expect(Math.abs(volumeOf(b) / totalVolume(b.volumes) - 1), s.step.kind).toBeLessThan(1e-9);
-            for (const mm3 of Object.values(b.volumes)) expect(mm3, s.step.kind).toBeGreaterThan(-1e-6);
-            expect(outlineArea(b.outline)).toBeGreaterThan(0);
-            const box = boundingBox(b.outline);
-            expect(Math.abs(box.minX + box.maxX) + Math.abs(box.minY + box.maxY)).toBeLessThan(1e-6);
-          }
-          const [b] = s.after!;
-          const plane = facePlane(b, 'end B');
-          const codes = sampleCodes(b, plane, 23, 23);
-          codes.forEach((c, i) => {
-            const x = plane.origin[0] + (((i % 23) + 0.5) / 23) * plane.widthMm;
-            const y = plane.origin[1] + (1 - (Math.floor(i / 23) + 0.5) / 23) * plane.heightMm;
-            expect(c > 0, s.step.kind).toBe(contains(b.outline, x, y));
-          });
-          expect(holds(b, 0, 0, b.lengthMm + 0.1)).toBe(false);
-        }
-      }),
-      { numRuns: 40 },
-    );
-  });
-
-  it('the picture agrees with the masses', () => {
-    fc.assert(
-      fc.property(anyWork, (plan) => {
-        const [b] = evaluate(plan).lanes[0].ends;
-        const counts = new Map<number, number>();
-        const n = 12_000;
-        for (let i = 0; i < n; i++) {
-          const { widthMm, heightMm } = sizeOf(b);
-          // Scattered without order: a lattice would beat with the pieces.
-          const at = (k: number) => {
-            const h = Math.sin(12.9898 * i + 78.233 * k) * 43758.5453;
-            return h - Math.floor(h);
-          };
-          const c = codeAt(b.field, (at(0) - 0.5) * widthMm, (at(1) - 0.5) * heightMm, at(2) * b.lengthMm);
-          counts.set(c, (counts.get(c) ?? 0) + 1);
-        }
-        for (const [id, mm3] of Object.entries(b.volumes)) {
-          const seen = (counts.get(code(id)) ?? 0) / n;
-          // Losses are shared out from sampled skins and halves; brick and accordion are first order. 2 % holds for all.
-          expect(Math.abs(seen - mm3 / totalVolume(b.volumes)), id).toBeLessThan(0.02);
-        }
-      }),
-      { numRuns: 15 },
-    );
-  });
-});
 
 describe('rip', () => {
   it('gives two parts that make the bar again but for the kerf, at the place asked for', () => {

@@ -5,9 +5,9 @@ import type { Shop } from '../shop/shop.ts';
 
 export type Severity = 'error' | 'warning' | 'note' | 'caution';
 
-/** A change that answers a finding with one press: new values for this step's numbers, or another move put before it. */
+/** A change that answers a finding with one press: new values for this step's numbers, or another move put before it (with its own first numbers unless some are given). */
 export type Remedy = { label: string } & (
-  { set: Readonly<Record<string, unknown>> } | { insertBefore: string }
+  { set: Readonly<Record<string, unknown>> } | { insertBefore: string; parameters?: unknown }
 );
 
 /** Something a maker should know about a step. An error stops the plan here; the rest is advice. */

@@ -5,7 +5,7 @@ import { codeAt } from '../billet/field.ts';
 import { biasBackward } from '../geometry/biasResquare.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';
-import { drawSquare, cutInto, fourWay, planOf, resquareTo, stackOf, weldIt } from '../testing.ts';
+import { drawSquare, cutInto, fourWay, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import { makeShop } from '../shop/shop.ts';
 
 type Moves = Parameters<typeof planOf>[0];

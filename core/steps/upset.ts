@@ -62,7 +62,13 @@ export const upset = defineMove({
             warning(
               'slender',
               `The bar is ${slender.toFixed(1)} times as long as it is thick and will buckle; at most about ${MOST_SLENDER} times upsets straight. Use ${formatLength(MOST_SLENDER * thinnest, shop.lengths)} of it.`,
-              { remedy: { label: 'Crop it first', insertBefore: 'crop' } },
+              {
+                remedy: {
+                  label: 'Crop it first',
+                  insertBefore: 'crop',
+                  parameters: { endAMm: 0, endBMm: bar.lengthMm - MOST_SLENDER * thinnest },
+                },
+              },
             ),
           ]
         : []),

@@ -1,4 +1,5 @@
 import { KNOCK_STEPS, KNOCK_TABLE_CELLS } from '../tolerances.ts';
+import { type Drift, lobedFlow, walkDrift } from './conjugate.ts';
 import { type PointMap, type SectionStep, sectionMap } from './pointMap.ts';
 
 /** What a square becomes when its corners are knocked down. */
@@ -15,43 +16,19 @@ const CONSTANTS: Record<KnockShape, readonly [number, number, number, number, nu
   octagon: [0.093431, -0.011625, 0.158035, 0.002754, -0.024509],
 };
 
-function drift(x: number, y: number, t: number, c: readonly number[], out: [number, number]): void {
-  const re2 = x * x - y * y;
-  const im2 = -2 * x * y;
-  const re3 = re2 * x + im2 * y;
-  const im3 = im2 * x - re2 * y;
-  const re4 = re2 * re2 - im2 * im2;
-  const im4 = 2 * re2 * im2;
-  const re7 = re3 * re4 - im3 * im4;
-  const im7 = re3 * im4 + im3 * re4;
-  const b = c[1] + c[2] * (t - 0.5);
-  const d = c[3] + c[4] * (t - 0.5);
-  out[0] = c[0] * re3 + b * re7 + d * (re7 * re4 - im7 * im4);
-  out[1] = c[0] * im3 + b * im7 + d * (re7 * im4 + im7 * re4);
-}
+const driftOf =
+  ([a, b, b1, c, c1]: (typeof CONSTANTS)[KnockShape]): Drift =>
+  (x, y, t, out) =>
+    lobedFlow(x, y, a, b + b1 * (t - 0.5), c + c1 * (t - 0.5), out);
 
-/** Fourth-order Runge–Kutta from t = `from` to t = 1 − `from`. */
-function walk(x: number, y: number, shape: KnockShape, from: 0 | 1, out: [number, number]): void {
-  const c = CONSTANTS[shape];
-  const h = (from === 0 ? 1 : -1) / KNOCK_STEPS;
-  const k: [number, number][] = [
-    [0, 0],
-    [0, 0],
-    [0, 0],
-    [0, 0],
-  ];
-  for (let i = 0; i < KNOCK_STEPS; i++) {
-    const t = from + i * h;
-    drift(x, y, t, c, k[0]);
-    drift(x + (h / 2) * k[0][0], y + (h / 2) * k[0][1], t + h / 2, c, k[1]);
-    drift(x + (h / 2) * k[1][0], y + (h / 2) * k[1][1], t + h / 2, c, k[2]);
-    drift(x + h * k[2][0], y + h * k[2][1], t + h, c, k[3]);
-    x += (h / 6) * (k[0][0] + 2 * k[1][0] + 2 * k[2][0] + k[3][0]);
-    y += (h / 6) * (k[0][1] + 2 * k[1][1] + 2 * k[2][1] + k[3][1]);
-  }
-  out[0] = x;
-  out[1] = y;
-}
+const DRIFTS: Record<KnockShape, Drift> = {
+  round: driftOf(CONSTANTS.round),
+  octagon: driftOf(CONSTANTS.octagon),
+};
+
+/** From t = `from` to t = 1 − `from`. */
+const walk = (x: number, y: number, shape: KnockShape, from: 0 | 1, out: [number, number]): void =>
+  walkDrift(DRIFTS[shape], x, y, from, 1 - from, KNOCK_STEPS, out);
 
 /** Square to knocked shape, half-sides of the square. */
 export const knockForward =

@@ -18,6 +18,7 @@ import type { Evaluation, StepResult } from '../../../core/plan/index.ts';
 import type { TileParameters } from '../../../core/steps/tile.ts';
 import { sizesOf } from '../../../core/steps/tile.ts';
 import { formatLength } from '../../../core/units/index.ts';
+import { ArchButton, SteelAndNumbers } from '../app/layout.tsx';
 import { colours } from '../app/theme.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
@@ -59,23 +60,7 @@ function ChooseProfile({ bar }: { bar: Billet }) {
       </Typography>
       <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
         {PROFILES.map((profile) => (
-          <Box
-            key={profile.name}
-            component="button"
-            onClick={() => choose(profile)}
-            sx={{
-              width: 260,
-              p: '40px 20px 18px',
-              font: 'inherit',
-              color: 'inherit',
-              cursor: 'pointer',
-              background: colours.paper,
-              border: `1px solid ${colours.line}`,
-              boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`,
-              borderRadius: '130px 130px 5px 5px / 40px 40px 5px 5px',
-              '&:hover': { borderColor: colours.gilding },
-            }}
-          >
+          <ArchButton key={profile.name} act={() => choose(profile)} sx={{ p: '40px 20px 18px' }}>
             <svg viewBox={`-0.05 -0.05 1.1 ${profile.aspect + 0.1}`} width="220" height="90" aria-hidden>
               <polygon
                 points={profile.outline.map(([u, v]) => `${u},${(1 - v) * profile.aspect}`).join(' ')}
@@ -87,7 +72,7 @@ function ChooseProfile({ bar }: { bar: Billet }) {
             <Typography variant="h2" component="span" sx={{ display: 'block', mt: 1 }}>
               {profile.name}
             </Typography>
-          </Box>
+          </ArchButton>
         ))}
       </Box>
       <Box sx={{ mt: 3 }}>
@@ -158,20 +143,9 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
   const change = (some: Partial<Blade>) => setBlade({ ...blade, ...some }, Object.keys(some).join());
   const barPx = { width: bar.lengthMm * scale, height: sizeOf(bar).widthMm * scale };
   return (
-    <Box
-      component="main"
-      sx={{
-        flex: 1,
-        minHeight: 0,
-        display: 'grid',
-        gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
-        gap: 1.5,
-        px: 2.5,
-        pb: 1.5,
-        pt: 1,
-      }}
-    >
-      <Box sx={{ ...sheet, overflowY: 'auto' }}>
+    <SteelAndNumbers
+      steelScrolls
+      steel={
         <Box ref={room}>
           {scale > 0 && (
             <Stack spacing={1.25}>
@@ -219,21 +193,11 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
             </Stack>
           )}
         </Box>
-      </Box>
-      <Box sx={{ ...sheet, overflowY: { md: 'auto' } }}>
-        <BladeNumbers bar={bar} blade={blade} change={change} evaluation={evaluation} />
-      </Box>
-    </Box>
+      }
+      numbers={<BladeNumbers bar={bar} blade={blade} change={change} evaluation={evaluation} />}
+    />
   );
 }
-
-const sheet = {
-  background: colours.paper,
-  border: `1px solid ${colours.line}`,
-  borderRadius: '6px',
-  p: 1.75,
-  minWidth: 0,
-} as const;
 
 const Shown = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box>

@@ -49,66 +49,29 @@ interface FormEntryProps {
 }
 
 function FormEntry({ entry, value, onChange, problem }: FormEntryProps) {
-  const { label } = entry;
+  const common = { label: entry.label, onChange, problem };
   switch (entry.kind) {
     case 'length':
       return (
         <LengthField
-          label={label}
+          {...common}
           fine={entry.fine}
           mayBeNone={entry.mayBeNone}
           signed={entry.signed}
           mostMm={entry.most ?? 500}
           value={(value as number | undefined) ?? entry.orElse ?? 0}
-          onChange={onChange}
-          problem={problem}
         />
       );
     case 'angle':
-      return (
-        <AngleField
-          label={label}
-          least={entry.least}
-          most={entry.most}
-          value={value as number}
-          onChange={onChange}
-          problem={problem}
-        />
-      );
+      return <AngleField {...common} least={entry.least} most={entry.most} value={value as number} />;
     case 'number':
-      return (
-        <NumberField
-          label={label}
-          least={entry.least}
-          most={entry.most}
-          value={value as number}
-          onChange={onChange}
-          problem={problem}
-        />
-      );
+      return <NumberField {...common} least={entry.least} most={entry.most} value={value as number} />;
     case 'count':
-      return (
-        <CountField
-          label={label}
-          least={entry.least}
-          most={entry.most}
-          value={value as number}
-          onChange={onChange}
-          problem={problem}
-        />
-      );
+      return <CountField {...common} least={entry.least} most={entry.most} value={value as number} />;
     case 'choice':
-      return (
-        <Choice
-          label={label}
-          value={value as string}
-          options={entry.options}
-          onChange={onChange}
-          problem={problem}
-        />
-      );
+      return <Choice {...common} value={value as string} options={entry.options} />;
     case 'material':
-      return <MaterialChoice label={label} value={value as string} onChange={onChange} problem={problem} />;
+      return <MaterialChoice {...common} value={value as string} />;
   }
 }
 

@@ -33,6 +33,8 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
         anchorEl={anchor}
         open={anchor !== null}
         onClose={() => setAnchor(null)}
+        // The list itself takes the focus: its first child is a heading, which cannot.
+        disableAutoFocusItem
         slotProps={{ paper: { sx: { maxHeight: '80vh' } }, list: { dense: true } }}
       >
         {MOVE_GROUPS.flatMap((group) => {

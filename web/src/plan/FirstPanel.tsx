@@ -1,5 +1,6 @@
 import { Box, Typography } from '@mui/material';
-import { colours } from '../app/theme.ts';
+import { ArchButton } from '../app/layout.tsx';
+import { sizeOf } from '../../../core/billet/billet.ts';
 import { moveOf } from '../../../core/steps/index.ts';
 import { editPlan, freshStepId, insertStep, select, usePlanStore } from './planStore.ts';
 import { useEvaluation, useShop } from './useEvaluation.ts';
@@ -14,6 +15,8 @@ export function FirstPanel({ laneId }: { laneId: string }) {
   const begin = (parameters: unknown) =>
     insertStep(laneId, 0, { id: freshStepId(plan), kind: 'stack', parameters });
   const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
+  // A bought bar is most often wanted to lie beside the pieces that are there.
+  const mate = others[0] ? sizeOf(others[0].pieces[0]) : { widthMm: 25, heightMm: 25 };
   const arrange = () =>
     insertStep(laneId, 0, {
       id: freshStepId(plan),
@@ -51,7 +54,12 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       title: 'A bought bar',
       text: 'One steel, as it comes from the dealer.',
       act: () =>
-        begin({ ...stack, layers: 1, pattern: [{ material: '1084', thicknessMm: 25 }], widthMm: 25 }),
+        begin({
+          ...stack,
+          layers: 1,
+          pattern: [{ material: '1084', thicknessMm: mate.heightMm }],
+          widthMm: mate.widthMm,
+        }),
     },
     ...(plan.lanes.length > 1
       ? []
@@ -73,30 +81,16 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       </Typography>
       <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
         {offers.map((offer) => (
-          <Box
+          <ArchButton
             key={offer.title}
-            component="button"
-            onClick={offer.act}
-            sx={{
-              width: 260,
-              minHeight: 190,
-              p: '44px 20px 20px',
-              textAlign: 'left',
-              font: 'inherit',
-              color: 'inherit',
-              cursor: 'pointer',
-              background: colours.paper,
-              border: `1px solid ${colours.line}`,
-              boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`,
-              borderRadius: '130px 130px 5px 5px / 44px 44px 5px 5px',
-              '&:hover': { borderColor: colours.gilding },
-            }}
+            act={offer.act}
+            sx={{ minHeight: 190, p: '44px 20px 20px', textAlign: 'left' }}
           >
             <Typography variant="h2" component="span" sx={{ display: 'block', mb: 1, textAlign: 'center' }}>
               {offer.title}
             </Typography>
             {offer.text}
-          </Box>
+          </ArchButton>
         ))}
       </Box>
     </Box>

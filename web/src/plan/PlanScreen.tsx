@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Suspense, lazy, useCallback, useDeferredValue, useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api } from '../app/api.ts';
-import { colours } from '../app/theme.ts';
+import { SteelAndNumbers } from '../app/layout.tsx';
 import { Bench } from './Bench.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
 import { FirstPanel } from './FirstPanel.tsx';
@@ -93,37 +93,14 @@ function PlanBody() {
     <>
       <Lanes evaluation={settled} laneId={lane.lane.id} selectedId={result?.step.id ?? null} />
       {result ? (
-        <Box
-          component="main"
-          sx={{
-            flex: 1,
-            minHeight: 0,
-            display: 'grid',
-            gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
-            gap: 1.5,
-            px: 2.5,
-            pb: 1.5,
-            pt: 0.5,
-          }}
-        >
-          <Box sx={{ ...sheet, minHeight: { xs: 520, md: 0 } }}>
-            <Bench key={result.step.kind} lane={lane} result={result} />
-          </Box>
-          <Box data-numbers sx={{ ...sheet, overflowY: { md: 'auto' } }} tabIndex={-1}>
-            <StepColumn key={result.step.id} lane={lane} result={result} />
-          </Box>
-        </Box>
+        <SteelAndNumbers
+          leastSteelPx={520}
+          steel={<Bench key={result.step.kind} lane={lane} result={result} />}
+          numbers={<StepColumn key={result.step.id} lane={lane} result={result} />}
+        />
       ) : (
         <FirstPanel laneId={lane.lane.id} />
       )}
     </>
   );
 }
-
-const sheet = {
-  background: colours.paper,
-  border: `1px solid ${colours.line}`,
-  borderRadius: '6px',
-  p: 1.75,
-  minWidth: 0,
-} as const;

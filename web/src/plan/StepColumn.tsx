@@ -30,7 +30,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
     insertStep(lane.lane.id, at, {
       id: freshStepId(plan),
       kind,
-      parameters: moveOf(kind).begin(result.before, shop),
+      parameters: r.parameters ?? moveOf(kind).begin(result.before, shop),
     });
   };
   const waiting = result.after === null && !findings.some((f) => f.severity === 'error');

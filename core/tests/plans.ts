@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { sizeOf } from './billet/billet.ts';
-import { outlineArea } from './geometry/outline.ts';
-import { type Plan, type Step, evaluate, readPlan } from './plan/index.ts';
-import type { MoveKind } from './steps/index.ts';
+import { sizeOf } from '../billet/billet.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
+import type { MoveKind } from '../steps/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
 export function planOf(

@@ -1,0 +1,75 @@
+import { Box, type SxProps } from '@mui/material';
+import type { ReactNode } from 'react';
+import { colours } from './theme.ts';
+
+const sheet = {
+  background: colours.paper,
+  border: `1px solid ${colours.line}`,
+  borderRadius: '6px',
+  p: 1.75,
+  minWidth: 0,
+} as const;
+
+interface SteelAndNumbersProps {
+  steel: ReactNode;
+  numbers: ReactNode;
+  /** Height of the steel's sheet where the two stand one under the other, px. */
+  leastSteelPx?: number;
+  steelScrolls?: boolean;
+}
+
+/** The two sheets of a screen: the steel, large, and its numbers beside it, or below it on a tablet held upright. */
+export function SteelAndNumbers({ steel, numbers, leastSteelPx, steelScrolls }: SteelAndNumbersProps) {
+  return (
+    <Box
+      component="main"
+      sx={{
+        flex: 1,
+        minHeight: 0,
+        display: 'grid',
+        gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
+        gap: 1.5,
+        px: 2.5,
+        pb: 1.5,
+        pt: 0.5,
+      }}
+    >
+      <Box
+        sx={{
+          ...sheet,
+          minHeight: { xs: leastSteelPx ?? 0, md: 0 },
+          overflowY: steelScrolls ? 'auto' : undefined,
+        }}
+      >
+        {steel}
+      </Box>
+      <Box data-numbers sx={{ ...sheet, overflowY: { md: 'auto' } }} tabIndex={-1}>
+        {numbers}
+      </Box>
+    </Box>
+  );
+}
+
+/** A choice as an arched panel, to be pressed. */
+export function ArchButton({ act, sx, children }: { act(): void; sx?: SxProps; children: ReactNode }) {
+  return (
+    <Box
+      component="button"
+      onClick={act}
+      sx={{
+        width: 260,
+        font: 'inherit',
+        color: 'inherit',
+        cursor: 'pointer',
+        background: colours.paper,
+        border: `1px solid ${colours.line}`,
+        boxShadow: `0 0 0 3px ${colours.gesso}, 0 0 0 4px ${colours.line}`,
+        borderRadius: '130px 130px 5px 5px / 44px 44px 5px 5px',
+        '&:hover': { borderColor: colours.gilding },
+        ...(sx as object),
+      }}
+    >
+      {children}
+    </Box>
+  );
+}
