@@ -7,14 +7,15 @@ import { massKg } from '../../../core/materials/volumes.ts';
 import {
   type Evaluation,
   type Goal,
-  type GoalResult,
   type StartAnswer,
   steelIn,
+  allSteps,
   laneMark,
   startsOf,
   withStarts,
 } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
+import { moveOf } from '../../../core/steps/index.ts';
 import { divisionMm, formatLength, formatMass, formatSizes } from '../../../core/units/index.ts';
 import { colours, fonts } from '../app/theme.ts';
 import { LengthField } from '../fields/numberFields.tsx';
@@ -31,7 +32,7 @@ const SIZES: [keyof Goal, string][] = [
 /** Always in sight: the finished bar wanted, what the plan comes to, and the starting stack it takes. */
 export function GoalStrip() {
   const evaluation = useEvaluation();
-  const { plan, shop, goal } = evaluation;
+  const { plan } = evaluation;
   return (
     <Stack
       direction="row"
@@ -59,7 +60,7 @@ export function GoalStrip() {
           </Stack>
         ))}
       </Stack>
-      <Verdict goal={goal} shop={shop} />
+      <Verdict evaluation={evaluation} />
       <Start evaluation={evaluation} />
     </Stack>
   );
@@ -67,8 +68,9 @@ export function GoalStrip() {
 
 const strong = { fontFamily: fonts.numbers, fontWeight: 700 } as const;
 
-function Verdict({ goal, shop }: { goal: GoalResult; shop: Shop }) {
-  if (!goal.bar) return <Typography color="text.secondary">No finished bar yet</Typography>;
+function Verdict({ evaluation }: { evaluation: Evaluation }) {
+  const { goal, shop } = evaluation;
+  if (!goal.bar) return <NoBarYet evaluation={evaluation} />;
   const { widthMm, heightMm } = sizeOf(goal.bar);
   const Icon = goal.reached ? CheckCircleIcon : ErrorIcon;
   const colour = goal.reached ? colours.verdigris : colours.alarm;
@@ -86,6 +88,23 @@ function Verdict({ goal, shop }: { goal: GoalResult; shop: Shop }) {
         <span style={strong}>{formatSizes([goal.bar.lengthMm, widthMm, heightMm], shop.lengths)}</span>:{' '}
         <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
       </span>
+    </Stack>
+  );
+}
+
+/** Said at once and in place, so that nothing below moves later: which move stands in the way, where one does. */
+function NoBarYet({ evaluation }: { evaluation: Evaluation }) {
+  const stopped = allSteps(evaluation).find((s) => s.findings.some((f) => f.severity === 'error'));
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+      <Typography color="text.secondary">
+        No finished bar yet{stopped && `: ${moveOf(stopped.step.kind).title} cannot be done`}
+      </Typography>
+      {stopped && (
+        <Button size="small" sx={{ py: 0 }} onClick={() => select(stopped.step.id)}>
+          Show it
+        </Button>
+      )}
     </Stack>
   );
 }
@@ -134,7 +153,8 @@ function useStart(evaluation: Evaluation): StartAnswer | null {
 function Start({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
   const answer = useStart(evaluation);
-  if (!answer || plan.lanes.every((l) => l.steps.length === 0)) return null;
+  // Without a finished bar the answer would only say again, and late, what stands in the way.
+  if (!answer || !evaluation.goal.bar) return null;
   if (!answer.ok)
     return (
       <Stack
