@@ -7,6 +7,7 @@ watchTroubles();
 async function chooseByKeys(page: Page, title: string): Promise<void> {
   const item = page.getByRole('menuitem').filter({ has: page.getByText(title, { exact: true }) });
   await expect(item).toBeVisible();
+  await expect(page.locator('[role=menu]:focus, [role=menu] :focus')).toHaveCount(1);
   for (let i = 0; i < 40 && !(await item.evaluate((el) => el === document.activeElement)); i++)
     await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
@@ -19,6 +20,7 @@ async function addByKeys(page: Page, title: string): Promise<void> {
 }
 
 test('a bar is begun, worked, arranged and given a blade by keyboard alone', async ({ page }) => {
+  test.setTimeout(150_000);
   await beginPiece(page, 'No mouse', { unit: 'mm', length: '200', width: '34', thickness: '6' });
   await page.getByRole('button', { name: /^A stack/ }).focus();
   await page.keyboard.press('Enter');
