@@ -37,7 +37,7 @@ test('a bar is begun, worked, arranged and given a blade by keyboard alone', asy
   await page.keyboard.press('Home');
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Length', { exact: true })).toBeFocused();
-  await page.keyboard.type('400');
+  await page.getByLabel('Length', { exact: true }).fill('400');
   await page.keyboard.press('Enter');
   await expect(verdict(page)).toContainText('This plan gives');
   await page.getByRole('link', { name: 'Blade' }).focus();
