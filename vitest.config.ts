@@ -5,6 +5,7 @@ export default defineConfig({
     include: ['{core,server,cli,bin,web}/**/*.test.ts'],
     testTimeout: 90_000,
     hookTimeout: 90_000,
+    setupFiles: ['core/tests/seed.ts'],
     globalSetup: ['server/testCluster.ts'],
   },
 });

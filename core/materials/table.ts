@@ -43,6 +43,31 @@ const CHROMIUM: Row[] = [
   ['l6', 'L6', 'ASTM A681', { C: 0.7, Mn: 0.55, Cr: 0.75, Ni: 1.5, Mo: 0.3 }, 0.72, 'bright-mid'],
 ];
 
+/** Values from memory of producers' data sheets and the ASM Heat Treater's Guide (handbook, materials): a starting point. */
+const HARDENED: Record<string, [austenitiseC: [number, number], quench: string]> = {
+  '80crv2': [[820, 850], 'fast oil'],
+  '1084': [[800, 815], 'fast oil'],
+  '52100': [[830, 845], 'oil'],
+  o1: [[790, 815], 'oil'],
+  w2: [[770, 800], 'brine or fast oil'],
+};
+
+const hardeningOf = (id: string): Pick<Material, 'hardening'> => {
+  const row = HARDENED[id];
+  if (!row) return {};
+  return {
+    hardening: {
+      austenitiseC: row[0],
+      quench: row[1],
+      temperC: [190, 230],
+      temperHours: 2,
+      temperTimes: 2,
+      hrc: [58, 61],
+      source: 'value from memory of producers’ data sheets and the ASM Heat Treater’s Guide',
+    },
+  };
+};
+
 const steel = ([id, name, standard, composition, tone, etches]: Row, weldC: [number, number]): Material => ({
   id,
   name,
@@ -53,6 +78,7 @@ const steel = ([id, name, standard, composition, tone, etches]: Row, weldC: [num
   etches,
   weldC,
   limitC: weldC[1],
+  ...hardeningOf(id),
 });
 
 export const MATERIALS: readonly Material[] = [

@@ -1,55 +1,73 @@
 import { totalVolume } from '../materials/volumes.ts';
-import { MOST_LENGTH_MM } from '../steps/fields.ts';
-import { moveOf } from '../steps/index.ts';
+import { type FreeNumber, moveOf } from '../steps/index.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';
 import type { Plan, Step } from './plan.ts';
 
-/** One starting stack: whose, which step, and how long it must be. */
+/** One number of a starting move: whose, which step, which number, and what it is (or must be). mm, or a count. */
 export interface Start {
   readonly laneId: string;
   readonly stepId: string;
-  readonly lengthMm: number;
+  readonly number: string;
+  readonly label: string;
+  readonly whole: boolean;
+  readonly value: number;
 }
 
-/** How long the starting stacks must be for the goal, or what stands in the way of any length doing it. */
+/** What the starts must be for the goal, or what stands in the way of any doing it. */
 export type StartAnswer =
   | { ok: true; starts: readonly Start[]; reachesMm: number }
   | { ok: false; stepId: string | null; reason: string };
 
-/** mm. Shorter than any stack; the search begins here. */
+/** mm. Smaller than any start; the search begins here. */
 const LEAST_START_MM = 1;
 const SEARCH_STEPS = 60;
-/** Share. The common factor is found this closely before each stack is looked at alone. */
+/** Share. The common factor is found this closely before each number is looked at alone. */
 const FACTOR_TOLERANCE = 1e-6;
-/** mm. Each length is found this closely before it is rounded up to the shop's division. */
+/** mm. Each number is found this closely before it is rounded up to the shop's division. */
 const SEARCH_TOLERANCE_MM = 1e-3;
 
-type BegunStep = Step & { parameters: { lengthMm: number } };
+const freeNumbers = (step: Step): readonly FreeNumber<unknown>[] => moveOf(step.kind).free ?? [];
 
-/** The stacks that the finished bar is made from, as they stand. */
-export function startsOf(plan: Plan): Start[] {
+/** Which numbers of a starting step are left to working backward: the maker's choice, else the first (its length). */
+export const chosenFree = (plan: Plan, step: Step): readonly string[] =>
+  plan.free?.[step.id] ?? freeNumbers(step).slice(0, 1).map((n) => n.id);
+
+/** Every number of every start that the finished bar is made from, as it stands. */
+export function allStarts(plan: Plan): Start[] {
   return lanesFeeding(plan, goalLaneOf(plan).id).flatMap((lane) => {
     const [step] = lane.steps;
     if (!step || moveOf(step.kind).begins !== true) return [];
-    return [{ laneId: lane.id, stepId: step.id, lengthMm: (step as BegunStep).parameters.lengthMm }];
+    return freeNumbers(step).map((n) => ({
+      laneId: lane.id,
+      stepId: step.id,
+      number: n.id,
+      label: n.label,
+      whole: n.whole,
+      value: n.of(step.parameters),
+    }));
   });
 }
 
-/** The plan with other starting lengths. */
+/** Those that are free. */
+export function startsOf(plan: Plan): Start[] {
+  const free = new Map(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => [s.id, chosenFree(plan, s)])));
+  return allStarts(plan).filter((s) => free.get(s.stepId)!.includes(s.number));
+}
+
+/** The plan with other starting numbers. */
 export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
-  const wanted = new Map(starts.map((s) => [s.stepId, s.lengthMm]));
   const lanes = plan.lanes.map((lane) => {
     const [step, ...rest] = lane.steps;
-    const lengthMm = step && wanted.get(step.id);
-    if (lengthMm === undefined || (step as BegunStep).parameters.lengthMm === lengthMm) return lane;
-    return {
-      ...lane,
-      steps: [{ ...step, parameters: { ...(step as BegunStep).parameters, lengthMm } }, ...rest],
-    };
+    const mine = step ? starts.filter((s) => s.stepId === step.id) : [];
+    const parameters = mine.reduce((p: unknown, { number, value }) => {
+      const n = freeNumbers(step).find((f) => f.id === number)!;
+      return n.of(p) === value ? p : n.with(p, value);
+    }, step?.parameters);
+    return parameters === step?.parameters ? lane : { ...lane, steps: [{ ...step, parameters }, ...rest] };
   });
-  return { ...plan, lanes };
+  return lanes.some((l, i) => l !== plan.lanes[i]) ? { ...plan, lanes } : plan;
 }
 
 const finalLength = (evaluation: Evaluation): number => evaluation.goal.bar?.lengthMm ?? 0;
@@ -64,55 +82,103 @@ function least(low: number, high: number, tolerance: number, enough: (value: num
   return high;
 }
 
-const scaled = (starts: readonly Start[], factor: number): Start[] =>
-  starts.map((s) => ({
-    ...s,
-    lengthMm: Math.min(MOST_LENGTH_MM, Math.max(LEAST_START_MM, s.lengthMm * factor)),
-  }));
+/** The most a start's number may be. */
+function mostOf(plan: Plan, start: Start): number {
+  const step = plan.lanes.find((l) => l.id === start.laneId)!.steps[0];
+  return freeNumbers(step).find((n) => n.id === start.number)!.most;
+}
+
+/** The search for one plan: its free starts, how far they may grow, and what they come to. */
+class Backward {
+  readonly starts: readonly Start[];
+  readonly goalMm: number;
+  private readonly plan: Plan;
+  private readonly most: readonly number[];
+  private last: Evaluation | undefined;
+  constructor(plan: Plan) {
+    this.plan = plan;
+    this.starts = startsOf(plan);
+    this.most = this.starts.map((s) => mostOf(plan, s));
+    this.goalMm = plan.goal.lengthMm;
+  }
+
+  reach(starts: readonly Start[]): number {
+    this.last = evaluate(withStarts(this.plan, starts), this.last);
+    return finalLength(this.last);
+  }
+
+  enough(starts: readonly Start[]): boolean {
+    return this.reach(starts) >= this.goalMm;
+  }
+
+  /** All by one factor; counts upwards to whole ones. */
+  scaled(factor: number): Start[] {
+    return this.starts.map((s, i) => this.within(s, i, s.value * factor));
+  }
+
+  within(start: Start, i: number, value: number): Start {
+    const low = start.whole ? 1 : LEAST_START_MM;
+    const rounded = start.whole ? Math.ceil(value - 1e-6) : value;
+    return { ...start, value: Math.min(this.most[i], Math.max(low, rounded)) };
+  }
+
+  /** Up to the shop's division, or a whole count. */
+  rounded(start: Start, i: number, value: number): Start {
+    const step = start.whole ? 1 : divisionMm(this.plan.shop.lengths);
+    return { ...start, value: Math.min(this.most[i], Math.ceil(value / step - 1e-6) * step) };
+  }
+
+  get mostFactor(): number {
+    return Math.max(1, ...this.starts.map((s, i) => this.most[i] / s.value));
+  }
+}
 
 /**
- * The shortest starting stacks, in whole divisions of the shop's rule, that give the goal's length: all are lengthened by one
- * factor first, then each is shortened as far as the others let it. A search over evaluations (the finished length never
- * falls as a start grows), so the answer is checked by running forward.
+ * The smallest starts, in whole divisions of the shop's rule, that give the goal's length, by the numbers that are free: all
+ * grow by one factor first, then each is taken down as far as the others let it. A search over evaluations, so the answer is
+ * checked by running forward.
  */
 export function startFor(plan: Plan): StartAnswer {
-  const starts = startsOf(plan);
-  if (starts.length === 0) return { ok: false, stepId: null, reason: 'The plan has no starting stack yet.' };
-  let last: Evaluation | undefined;
-  const reach = (some: readonly Start[]): number => {
-    last = evaluate(withStarts(plan, some), last);
-    return finalLength(last);
-  };
-  const goal = plan.goal.lengthMm;
-  const most = MOST_LENGTH_MM / Math.min(...starts.map((s) => s.lengthMm));
+  const search = new Backward(plan);
+  if (search.starts.length === 0) return whyNoStart(plan);
   let factor = 1;
-  while (factor < most && reach(scaled(starts, factor)) < goal) factor = Math.min(most, factor * 2);
-  if (reach(scaled(starts, factor)) < goal) return whatStandsInTheWay(plan, starts, goal);
-  factor = least(0, factor, FACTOR_TOLERANCE * factor, (f) => reach(scaled(starts, f)) >= goal);
-  const step = divisionMm(plan.shop.lengths);
-  const whole = (mm: number) => Math.min(MOST_LENGTH_MM, Math.ceil(mm / step - 1e-6) * step);
-  let found = scaled(starts, factor).map((s) => ({ ...s, lengthMm: whole(s.lengthMm) }));
-  for (let i = 0; starts.length > 1 && i < starts.length; i++) {
-    const withLength = (mm: number) => found.map((s, k) => (k === i ? { ...s, lengthMm: mm } : s));
-    const shortest = least(0, found[i].lengthMm, SEARCH_TOLERANCE_MM, (mm) => reach(withLength(mm)) >= goal);
-    found = withLength(whole(shortest));
+  while (factor < search.mostFactor && !search.enough(search.scaled(factor)))
+    factor = Math.min(search.mostFactor, factor * 2);
+  // A start that grew past what the moves can take is not the last word: the largest that works may lie between.
+  if (!search.enough(search.scaled(factor))) return whatStandsInTheWay(plan, search);
+  factor = least(0, factor, FACTOR_TOLERANCE * factor, (f) => search.enough(search.scaled(f)));
+  let found = search.scaled(factor).map((s, i) => search.rounded(s, i, s.value));
+  // Rounding up can tip a move over its limit; then the unrounded numbers stand.
+  if (!search.enough(found)) found = search.scaled(factor);
+  for (let i = 0; search.starts.length > 1 && i < found.length; i++) {
+    const one = (value: number) => found.map((s, k) => (k === i ? search.within(s, i, value) : s));
+    const smallest = least(0, found[i].value, SEARCH_TOLERANCE_MM, (v) => search.enough(one(v)));
+    const rounded = found.map((s, k) => (k === i ? search.rounded(s, i, smallest) : s));
+    if (search.enough(rounded)) found = rounded;
   }
-  return { ok: true, starts: found, reachesMm: reach(found) };
+  return { ok: true, starts: found, reachesMm: search.reach(found) };
+}
+
+function whyNoStart(plan: Plan): StartAnswer {
+  const reason =
+    allStarts(plan).length > 0
+      ? 'Every starting number is held: leave at least one free, the length for one.'
+      : 'The plan has no starting stack yet.';
+  return { ok: false, stepId: null, reason };
 }
 
 const steelAfter = (result: StepResult): number =>
   (result.after ?? []).reduce((sum, billet) => sum + totalVolume(billet.volumes), 0);
 
-/** Compares two very long starts: the step at which the extra steel stops arriving is the one in the way. */
-function whatStandsInTheWay(plan: Plan, starts: readonly Start[], goalMm: number): StartAnswer {
-  const all = (lengthMm: number) =>
-    withStarts(
-      plan,
-      starts.map((s) => ({ ...s, lengthMm })),
-    );
-  const long = evaluate(all(MOST_LENGTH_MM / 2));
-  const longer = evaluate(all(MOST_LENGTH_MM));
-  const most = formatLength(finalLength(longer), plan.shop.lengths);
+const LABEL_WORDS = (starts: readonly Start[]): string => [...new Set(starts.map((s) => s.label))].join(' or ');
+
+/** Compares two very large starts: the step at which the extra steel stops arriving is the one in the way. */
+function whatStandsInTheWay(plan: Plan, search: Backward): StartAnswer {
+  const by = LABEL_WORDS(search.starts);
+  const long = evaluate(withStarts(plan, search.scaled(search.mostFactor / 2)));
+  const longer = evaluate(withStarts(plan, search.scaled(search.mostFactor)));
+  const now = evaluate(plan);
+  const most = formatLength(Math.max(finalLength(longer), finalLength(long), finalLength(now)), plan.shop.lengths);
   for (const { id } of lanesFeeding(plan, goalLaneOf(plan).id)) {
     const lane = longer.lanes.find((l) => l.lane.id === id)!;
     const shorter = long.lanes.find((l) => l.lane.id === id)!.steps;
@@ -124,7 +190,7 @@ function whatStandsInTheWay(plan: Plan, starts: readonly Start[], goalMm: number
       return {
         ok: false,
         stepId: lane.steps[stopped].step.id,
-        reason: `No length of stack helps: ${name(stopped)} cannot be done. ${error?.text ?? ''}`.trim(),
+        reason: `No ${by} of stack helps: ${name(stopped)} cannot be done. ${error?.text ?? ''}`.trim(),
       };
     }
     const capped = lane.steps.findIndex((s, i) => i > 0 && steelAfter(s) < steelAfter(shorter[i]) * 1.001);
@@ -132,12 +198,12 @@ function whatStandsInTheWay(plan: Plan, starts: readonly Start[], goalMm: number
       return {
         ok: false,
         stepId: lane.steps[capped].step.id,
-        reason: `No length of stack helps: ${name(capped)} takes only a fixed amount of steel, however long the bar. The plan comes to ${most} at most.`,
+        reason: `No ${by} of stack helps: ${name(capped)} takes only a fixed amount of steel, however large the start. The plan comes to ${most} at most.`,
       };
   }
   return {
     ok: false,
-    stepId: starts[0].stepId,
-    reason: `Even a stack of ${formatLength(MOST_LENGTH_MM, plan.shop.lengths)} comes to only ${most} of the ${formatLength(goalMm, plan.shop.lengths)} wanted: start with a larger section or draw thinner.`,
+    stepId: search.starts[0].stepId,
+    reason: `Even the largest ${by} that can be planned comes to only ${most} of the ${formatLength(search.goalMm, plan.shop.lengths)} wanted: leave more numbers free, start with a larger section or draw thinner.`,
   };
 }

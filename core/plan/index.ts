@@ -6,3 +6,6 @@ export * from './lanes.ts';
 export * from './demand.ts';
 export * from './tileAdvice.ts';
 export * from './marks.ts';
+export * from './cutList.ts';
+export * from './whatIf.ts';
+export * from './remedy.ts';

@@ -172,7 +172,7 @@ describe('working backward over lanes', () => {
           );
           const far = withStarts(
             plan,
-            startsOf(plan).map((s, i) => ({ ...s, lengthMm: s.lengthMm * (i === 0 ? factor : 1) })),
+            startsOf(plan).map((s, i) => ({ ...s, value: s.value * (i === 0 ? factor : 1) })),
           );
           const answer = startFor(far);
           expect(answer.ok).toBe(true);
@@ -183,7 +183,7 @@ describe('working backward over lanes', () => {
           // A division less of either falls short.
           answer.starts.forEach((_, i) =>
             expect(
-              at(answer.starts.map((s, k) => (k === i ? { ...s, lengthMm: s.lengthMm - 0.5 } : s))),
+              at(answer.starts.map((s, k) => (k === i ? { ...s, value: s.value - 0.5 } : s))),
             ).toBeLessThan(lengthMm),
           );
         },

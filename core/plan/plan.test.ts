@@ -100,7 +100,7 @@ describe('working backward', () => {
     const division =
       plan.shop.lengths.unit === 'in' ? 25.4 / plan.shop.lengths.division : plan.shop.lengths.division;
     answer.starts.forEach((_, i) => {
-      const less = answer.starts.map((s, k) => (k === i ? { ...s, lengthMm: s.lengthMm - division } : s));
+      const less = answer.starts.map((s, k) => (k === i ? { ...s, value: s.value - division } : s));
       expect(reach(less)).toBeLessThan(plan.goal.lengthMm);
     });
   });

@@ -1,12 +1,14 @@
 import { z } from 'zod';
 import { bladeSchema } from '../blade/blade.ts';
+import { programSchema } from '../kiln/program.ts';
 import { lengthMm } from '../steps/fields.ts';
 import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../steps/index.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
+import { migrated } from './migrate.ts';
 
-/** The plan file, version 1: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
+/** The plan file, version 2: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
 export const PLAN_FORMAT = 'retablo-plan';
-export const PLAN_VERSION = 1;
+export const PLAN_VERSION = 2;
 
 const id = z.string().min(1, 'An id cannot be empty').max(60);
 
@@ -33,7 +35,7 @@ const laneSchema = z.strictObject({
 export const planSchema = z
   .strictObject({
     format: z.literal(PLAN_FORMAT, { error: `format must be “${PLAN_FORMAT}”: is this a plan file?` }),
-    version: z.literal(PLAN_VERSION, { error: `version must be ${PLAN_VERSION}` }),
+    version: z.literal(PLAN_VERSION, { error: `version must be ${PLAN_VERSION} or older: a newer Retablo may have written this` }),
     name: z
       .string({ error: 'The piece needs a name' })
       .trim()
@@ -44,6 +46,9 @@ export const planSchema = z
     shop: shopSchema.default(() => shopSchema.parse({})),
     materials: customMaterialsSchema.default([]),
     blade: bladeSchema.optional(),
+    /** Which numbers of a starting step working backward may change, by the step's id. */
+    free: z.record(z.string().max(60), z.array(z.string().max(20)).max(10)).optional(),
+    kiln: z.array(programSchema).max(30, 'A plan may hold at most 30 kiln programs').optional(),
     lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(60),
   })
   .superRefine((plan, context) => {
@@ -101,8 +106,9 @@ export interface Problem {
 
 export type ReadPlan = { ok: true; plan: Plan } | { ok: false; problems: Problem[] };
 
-/** Checks a plan file's content; every problem names its field. */
-export function readPlan(content: unknown): ReadPlan {
+/** Checks a plan file's content, an older version brought up to date first; every problem names its field. */
+export function readPlan(file: unknown): ReadPlan {
+  const content = migrated(file, PLAN_VERSION);
   const parsed = planSchema.safeParse(content);
   if (parsed.success) return { ok: true, plan: parsed.data as Plan };
   return {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { HANDLES } from '../forging/handle.ts';
 import type { LengthDisplay } from '../units/length.ts';
 import { type Material, materialSchema } from '../materials/material.ts';
 import { MATERIALS } from '../materials/table.ts';
@@ -11,25 +12,86 @@ const displaySchema = z.union([
   }),
 ]);
 
-const above0 = (max: number) => z.number().positive().max(max);
+const within = (label: string, low: number, high: number) =>
+  z
+    .number({ error: `${label} must be a number` })
+    .min(low, `${label} must be at least ${low}`)
+    .max(high, `${label} may be at most ${high}`);
+
+const handleSchema = z.strictObject({
+  name: z.string().trim().min(1, 'A handle needs a name').max(60),
+  shape: z.enum(['round', 'square']),
+  sizeMm: within('Handle size', 3, 80),
+});
+
+/** The press: force kN, dies mm along and across the bar, ram mm/s, friction between scale and dies. */
+const pressSchema = z.strictObject({
+  kind: z.enum(['press', 'power hammer', 'rolling mill']).default('press'),
+  ratingKN: within('Press force', 10, 20_000).default(245),
+  dieLengthMm: within('Die length', 10, 1500).default(300),
+  ramMmPerS: within('Ram speed', 1, 2000).default(25),
+  friction: within('Friction', 0, 0.577).default(0.3),
+});
+
+/** The forge: °C, W/m²K, seconds from fire to dies with the first bites. */
+const forgeSchema = z.strictObject({
+  weldingC: within('Welding heat', 900, 1350).default(1200),
+  forgingC: within('Forging heat', 700, 1300).default(1100),
+  /** Where forging stops: below it steel cracks rather than moves. */
+  stopC: within('Stop forging', 600, 1000).default(850),
+  surfaceWm2K: within('Heat from the fire', 50, 1000).default(300),
+  /** The middle counts as hot through when it is this near the fire, K. */
+  withinK: within('Hot through', 2, 200).default(20),
+  carryS: within('Fire to dies', 1, 120).default(4),
+});
+
+/** The kiln: hottest °C, ramp when cold at full power K/h, thermocouple lag s. */
+const kilnSchema = z.strictObject({
+  maxC: within('Kiln maximum', 300, 1400).default(1150),
+  fullRateKPerH: within('Kiln full rate', 50, 5000).default(900),
+  lagS: within('Thermocouple lag', 0, 600).default(40),
+});
 
 /**
- * What a shop's saw, dies and fire take. Every default is the handbook's (mechanics, "Losses"): common practice, no source.
+ * What a shop's saw, dies and fire take. Every default is the handbook's (mechanics, "Losses"; heat): common practice, no
+ * source.
  */
 export const shopSchema = z.strictObject({
+  /** The named set-up that these numbers came from. */
+  name: z.string().trim().min(1, 'The set-up needs a name').max(60).default('Our shop'),
   lengths: displaySchema.default({ unit: 'mm', division: 0.5 }),
   masses: z.enum(['kg', 'lb']).default('kg'),
   temperatures: z.enum(['C', 'F']).default('C'),
   /** Saw kerf, mm. */
-  kerfMm: z.number().min(0).max(10).default(1),
+  kerfMm: within('Kerf', 0, 10).default(1),
+  saw: z.enum(['band saw', 'abrasive saw', 'hacksaw']).default('band saw'),
+  grinder: z.enum(['surface grinder', 'disc', 'belt', 'mill']).default('disc'),
+  /** Off each faying face, and off each end after welding and drawing, mm. */
+  fayingMm: within('Off a faying face', 0, 5).default(0.4),
+  cropMm: within('End crop', 0, 100).default(10),
+  /** Stock as the dealer sells it where a material names no packages; shortest offcut that goes back on the rack. mm. */
+  stockLengthMm: within('Stock length', 100, 10_000).default(1000),
+  keepMm: within('Shortest offcut kept', 0, 2000).default(80),
+  currency: z.string().max(6).default(''),
+  press: pressSchema.default(() => pressSchema.parse({})),
+  forge: forgeSchema.default(() => forgeSchema.parse({})),
+  kiln: kilnSchema.default(() => kilnSchema.parse({})),
+  handles: z
+    .array(handleSchema)
+    .min(1, 'Name at least one handle bar')
+    .max(30)
+    .default(() => HANDLES.map((h) => ({ ...h }))),
+  /** The handle in use, by its name, and how hot its root gets, °C. */
+  handle: z.string().max(60).default('No. 6 reinforcing bar'),
+  handleRootC: within('Handle root', 20, 1100).default(750),
   /** Share of the mass lost to scale in each heat, 0…1. */
-  scalePerHeat: z.number().min(0).max(0.2).default(0.01),
+  scalePerHeat: within('Scale each heat', 0, 0.2).default(0.01),
   /** Length of bar under the dies at one bite, mm. */
-  biteMm: above0(500).default(30),
+  biteMm: within('Bite', 1, 500).default(30),
   /** Most of the height taken in one pass, 0…1. */
-  reductionPerPass: z.number().min(0.01).max(0.6).default(0.15),
+  reductionPerPass: within('Reduction a pass', 0.01, 0.6).default(0.15),
   /** Distance from which the finished picture is looked at, mm. */
-  viewingMm: above0(5000).default(300),
+  viewingMm: within('Viewing distance', 50, 5000).default(300),
 });
 
 /** The shop's settings as stored in a plan. */

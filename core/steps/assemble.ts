@@ -13,7 +13,7 @@ import { formatFine, formatLength } from '../units/length.ts';
 import { error, needsMaterials, needsRectangle, needsWelded, note, plural, warning } from './common.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
 import { FILLS, PRESETS, type Placed, orientationNames, presetPlaces } from './layout.ts';
-import { type Finding, type LaneEnds, type PieceRef, defineMove } from './step.ts';
+import { type Bought, type Finding, type LaneEnds, type PieceRef, defineMove } from './step.ts';
 
 const laneId = z.string().min(1, 'A lane must be named').max(60);
 
@@ -167,6 +167,34 @@ function gridBlock(laid: Laid[], p: P, shop: Shop): Block {
     }),
   );
   return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost: [] };
+}
+
+/** The strips as they must be cut: upright ones from bottom to top, level ones from upright to upright (right across between bricks). */
+function stripsOf(laid: Laid[], p: P, shop: Shop): Bought[] {
+  if (!p.strips || areWedges(laid.map((l) => l.billet))) return [];
+  const { material } = p.strips;
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { uprightMm, levelMm, frameMm } = stripSizes(p);
+  const brick = p.layout === 'brick';
+  const wide = widths.reduce((sum, mm) => sum + mm, 0) - shop.kerfMm;
+  const across = brick ? linesOf([wide], 0, frameMm) : linesOf(widths, uprightMm, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const lengthMm = Math.min(...laid.map((l) => l.billet.lengthMm));
+  const sizes = ({ edges, of }: Lines, strips: boolean) =>
+    of.flatMap((index, i) => (index < 0 === strips ? [edges[i + 1] - edges[i]] : []));
+  const strip = (a: number, b: number): Bought => ({
+    what: 'strip',
+    material,
+    widthMm: Math.max(a, b),
+    thicknessMm: Math.min(a, b),
+    lengthMm,
+    count: 1,
+  });
+  const high = up.edges.at(-1)! - up.edges[0];
+  return [
+    ...sizes(across, true).map((mm) => strip(high, mm)),
+    ...sizes(up, true).flatMap((mm) => sizes(across, false).map((span) => strip(span, mm))),
+  ];
 }
 
 const spanOf = (across: Lines, up: Lines) => ({
@@ -449,6 +477,7 @@ export const assemble = defineMove({
     };
     return { after: [billet], losses, added };
   },
+  buys: (before, p, shop) => stripsOf(laidPieces(before, p), p, shop),
   say(before, p, shop) {
     const laid = laidPieces(before, p);
     const lines = laid.map(({ billet, place }, i) => {

@@ -143,26 +143,51 @@ export const note = (code: string, text: string, more: Partial<Finding> = {}): F
   ...more,
 });
 
-/** The usual cautions (handbook, safety), one for each kind of work. */
+/** The usual cautions (handbook, safety), one for each kind of work. Never a promise that something is safe. */
 export const CAUTIONS = {
   saw: () =>
     caution(
       'saw',
-      'Saws and grinders: face shield, no gloves near rotating tools. Keep a fire watch for an hour after hot work.',
+      'Saws and grinders: face shield, hearing protection, no gloves near rotating tools. Keep a fire watch for an hour after hot work.',
     ),
   grinder: () =>
     caution(
       'grinder',
-      'Belt and wheel break: face shield, respirator, hearing protection; a stop behind the work on a magnetic chuck, and more of it under a shimmed piece, which holds less.',
+      'Belt and wheel break: face shield, hood, respirator, hearing protection; a stop behind the work on a magnetic chuck, and more of it under a shimmed piece, which holds less.',
     ),
   press: () =>
     caution(
       'press',
-      'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.',
+      'Press and hammer: nothing between the dies but steel, dies and stops fixed so that they cannot jump, out of the line of the ram and of the bar’s end. A long bar whips as it curls. Hearing protection.',
     ),
   fire: () =>
     caution(
       'fire',
-      'Fire: carbon monoxide from the forge, spraying flux. Open doors, alarm, full-face shield, cover your arms. Follow local codes and the makers of forge and flux.',
+      'Fire: carbon monoxide from the forge; flux sprays and sticks; oil flashes when a hot billet is dunked. Open doors, alarm, full-face shield, cover your arms, extinguisher at hand; check hoses, never warm a bottle with fire. Follow local codes and the makers of forge and flux.',
+    ),
+  cleaning: () =>
+    caution(
+      'cleaning',
+      'Clean with acetone or alcohol away from fire: they burn. Never chlorinated brake or parts cleaner before the fire: poisonous gas. Acid into water, goggles, gloves, ventilate; waste by local rules. Never galvanised, plated or unknown steel: poisonous fumes.',
+    ),
+  coating: () =>
+    caution(
+      'coating',
+      'Electrode coatings: knock them off dry with a respirator on; the dust and its fluoride harm lungs.',
+    ),
+  etchant: () =>
+    caution(
+      'etchant',
+      'Ferric chloride burns eyes and stains: goggles, gloves, eyewash at hand; add it to water; waste by local rules, never down the drain.',
+    ),
+  quench: () =>
+    caution(
+      'quench',
+      'Quench oil burns: a lid and an extinguisher of the right class beside it, never water; tongs long enough, face shield, nobody leaning over.',
+    ),
+  edge: () =>
+    caution(
+      'edge',
+      'A blade made with untested welds can break: test it away from the body before it is used.',
     ),
 } as const;

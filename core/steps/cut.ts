@@ -5,7 +5,7 @@ import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '.
 import { addVolumes, scaleVolumes, totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatFine, formatLength } from '../units/length.ts';
-import { error, needsOneBar, needsWelded } from './common.ts';
+import { CAUTIONS, error, needsOneBar, needsWelded } from './common.ts';
 import { count, lengthOrNoneMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -37,7 +37,7 @@ export const cut = defineMove({
   group: 'Saw and grind',
   begins: false,
   parameters,
-  begin: () => ({ pieces: 4, cropAMm: 10, cropBMm: 10 }),
+  begin: (_before, shop) => ({ pieces: 4, cropAMm: shop.cropMm, cropBMm: shop.cropMm }),
   check(before, p, shop) {
     const missing = [...needsOneBar(before), ...needsWelded(before)];
     if (missing.length > 0) return missing.slice(0, 1);
@@ -62,11 +62,7 @@ export const cut = defineMove({
         parameter: 'pieces',
         text: `The pieces are ${formatLength(length, shop.lengths)} long, shorter than they are wide: hard to hold and to weld. Start longer or cut fewer.`,
       });
-    findings.push({
-      code: 'saw',
-      severity: 'caution',
-      text: 'Saws and grinders: face shield, no gloves near rotating tools. Keep a fire watch for an hour after hot work.',
-    });
+    findings.push(CAUTIONS.saw());
     return findings;
   },
   apply([bar], p, shop) {

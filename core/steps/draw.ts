@@ -7,6 +7,7 @@ import { planPasses } from '../forging/spread.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
 import {
+  CAUTIONS,
   heated,
   needsRectangle,
   needsSteelFor,
@@ -17,7 +18,7 @@ import {
   scaleShare,
 } from './common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from './fields.ts';
-import { type Finding, defineMove } from './step.ts';
+import { type Finding, type Pressing, defineMove } from './step.ts';
 
 /** Down to a square side or a flat width × thickness, mm. */
 const parameters = z.discriminatedUnion('shape', [
@@ -130,11 +131,8 @@ export const draw = defineMove({
             ),
           ]
         : []),
-      {
-        code: 'press',
-        severity: 'caution',
-        text: 'Press and hammer: nothing between the dies but steel, stops fixed, out of the line of the ram and of the bar’s end. A long bar whips as it curls.',
-      },
+      CAUTIONS.press(),
+      CAUTIONS.fire(),
     ];
   },
   apply(before, p, shop) {
@@ -146,6 +144,22 @@ export const draw = defineMove({
       return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
     });
     return { after: drawn, losses, added: {} };
+  },
+  presses([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(squaredUp(bar));
+    let [width, height] = [widthMm, heightMm];
+    const bites = drawPasses(bar, p, shop).passes.map((pass): Pressing => {
+      const upright = pass.pressed === 'height';
+      const bite = {
+        widthMm: upright ? pass.widthMm : pass.heightMm,
+        heightMm: upright ? height : width,
+        toHeightMm: pass.stopMm,
+        biteMm: shop.biteMm,
+      };
+      [width, height] = [pass.widthMm, pass.heightMm];
+      return bite;
+    });
+    return bites.reduce<Pressing | null>((worst, b) => (worst && worst.widthMm >= b.widthMm ? worst : b), null);
   },
   say(before, p, shop) {
     const { passes } = drawPasses(before[0], p, shop);

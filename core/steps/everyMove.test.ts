@@ -71,6 +71,11 @@ describe('over random work with all moves', () => {
             addVolumes(...s.after!.map((b) => b.volumes), ...s.losses.map((l) => l.volumes)),
           );
           expect(Math.abs(massIn / massOut - 1), s.step.kind).toBeLessThan(1e-9);
+          const bought = moveOf(s.step.kind).buys?.(s.before, s.step.parameters, e.shop) ?? [];
+          const pieces = bought.map((b) => ({
+            [b.material]: b.widthMm * b.thicknessMm * b.lengthMm * b.count,
+          }));
+          expect(totalVolume(addVolumes(...pieces)), s.step.kind).toBeCloseTo(totalVolume(s.added), 4);
           for (const b of s.after!) {
             expect(Math.abs(volumeOf(b) / totalVolume(b.volumes) - 1), s.step.kind).toBeLessThan(1e-9);
             for (const mm3 of Object.values(b.volumes)) expect(mm3, s.step.kind).toBeGreaterThan(-1e-6);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type Face, type Loss, eachAlike, grindFace, sizeOf } from '../billet/billet.ts';
 import { addVolumes } from '../materials/volumes.ts';
 import { formatFine, formatSizes } from '../units/length.ts';
-import { error, needsOneBar } from './common.ts';
+import { CAUTIONS, error, needsOneBar } from './common.ts';
 import { lengthOrNoneMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -30,7 +30,12 @@ export const grind = defineMove({
   group: 'Saw and grind',
   begins: false,
   parameters,
-  begin: () => ({ topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }),
+  begin: (_before, { fayingMm }) => ({
+    topMm: fayingMm,
+    bottomMm: fayingMm,
+    leftMm: fayingMm,
+    rightMm: fayingMm,
+  }),
   check(before, p, shop) {
     if (before.length === 0) return needsOneBar(before);
     const { widthMm, heightMm } = sizeOf(before[0]);
@@ -43,11 +48,7 @@ export const grind = defineMove({
           { parameter: p.topMm + p.bottomMm >= heightMm ? 'topMm' : 'leftMm' },
         ),
       );
-    findings.push({
-      code: 'grinder',
-      severity: 'caution',
-      text: 'Belt and wheel break: face shield, respirator, hearing protection; a stop behind the work on a magnetic chuck.',
-    });
+    findings.push(CAUTIONS.grinder());
     return findings;
   },
   apply(before, p, shop) {

@@ -10,7 +10,7 @@ import { materialCode } from '../shop/shop.ts';
 import { formatFine } from '../units/length.ts';
 import { caution, error, needsMaterials, needsOneBar, needsRectangle, note } from './common.ts';
 import { MOST_SECTION_MM, lengthMm, materialId } from './fields.ts';
-import { defineMove } from './step.ts';
+import { type Bought, defineMove } from './step.ts';
 
 /** Thin sheet wrapped round what lies together, or over top and bottom only. mm. */
 const parameters = z.strictObject({
@@ -75,6 +75,18 @@ export const jacket = defineMove({
       jacket: { material: p.material, sideMm: side, topMm: top },
     };
     return { after: [after], losses: [], added };
+  },
+  buys([bar], p) {
+    const { widthMm: w, heightMm: h } = sizeOf(bar);
+    const sheet = (widthMm: number): Bought => ({
+      what: 'sheet',
+      material: p.material,
+      widthMm,
+      thicknessMm: p.thicknessMm,
+      lengthMm: bar.lengthMm,
+      count: 2,
+    });
+    return p.where === 'all round' ? [sheet(w + 2 * p.thicknessMm), sheet(h)] : [sheet(w)];
   },
   say(_before, p, shop) {
     const name = materialById(shop.materials, p.material)?.name ?? p.material;

@@ -7,7 +7,7 @@ import { materialById } from '../materials/material.ts';
 import { addVolumes } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
-import { needsMaterials, needsOneBar, note } from './common.ts';
+import { CAUTIONS, needsMaterials, needsOneBar, note } from './common.ts';
 import { MOST_LENGTH_MM, lengthMm, materialId } from './fields.ts';
 import { defineMove } from './step.ts';
 
@@ -29,7 +29,10 @@ export const join = defineMove({
   check(before, p, shop) {
     const missing = [...needsOneBar(before), ...needsMaterials([p.material], shop, 'material')];
     if (missing.length > 0) return missing.slice(0, 1);
-    return [note('joint', 'The joint must end up inside the handle: say in the blade view where it falls.')];
+    return [
+      CAUTIONS.cleaning(),
+      note('joint', 'The joint must end up inside the handle: say in the blade view where it falls.'),
+    ];
   },
   apply([bar], p, shop) {
     const block = { field: new SolidField(materialCode(shop, p.material)), lengthMm: p.lengthMm };
@@ -44,6 +47,19 @@ export const join = defineMove({
       piece: null,
     };
     return { after: [after], losses: [], added };
+  },
+  buys([bar], p) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    return [
+      {
+        what: 'block' as const,
+        material: p.material,
+        widthMm: Math.max(widthMm, heightMm),
+        thicknessMm: Math.min(widthMm, heightMm),
+        lengthMm: p.lengthMm,
+        count: 1,
+      },
+    ];
   },
   say([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);

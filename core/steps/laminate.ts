@@ -8,9 +8,9 @@ import { materialById } from '../materials/material.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, materialCode } from '../shop/shop.ts';
 import { formatFine, formatLength } from '../units/length.ts';
-import { caution, error, needsMaterials, needsSoundBars, note, warning } from './common.ts';
+import { CAUTIONS, caution, error, needsMaterials, needsSoundBars, note, warning } from './common.ts';
 import { MOST_SECTION_MM, lengthMm, materialId } from './fields.ts';
-import { type Finding, defineMove } from './step.ts';
+import { type Bought, type Finding, defineMove } from './step.ts';
 
 const sheet = z.strictObject({
   material: materialId('Sheet material'),
@@ -46,6 +46,8 @@ function withSheets(bands: Band[], { sheet: s }: P): Band[] {
 }
 
 const FIT_MM = 0.05;
+/** Thinner than this is sheet. */
+const SHEET_MM = 1.6;
 const LOW_MELTING_C = 1100;
 
 /** Bands level (from the bottom) and upright (from the left) that make the block; the bar is where they cross. */
@@ -89,6 +91,32 @@ function crossing(level: Band, upright: Band): Part {
   if ('material' in level.part) return level.part;
   if ('material' in upright.part) return upright.part;
   return level.part;
+}
+
+/** The strips and sheets between and around the bars: level ones right across, upright ones between them. */
+function boughtFor(level: Band[], upright: Band[], lengthMm: number): Bought[] {
+  const across = upright.reduce((sum, b) => sum + b.mm, 0);
+  const own = level.filter((b) => !('material' in b.part));
+  const strips = (bands: Band[], spans: number[]): Bought[] =>
+    bands.flatMap(({ part, mm }) =>
+      'material' in part
+        ? spans.map((span): Bought => ({
+            what: mm < SHEET_MM ? 'sheet' : 'strip',
+            material: part.material,
+            widthMm: Math.max(mm, span),
+            thicknessMm: Math.min(mm, span),
+            lengthMm,
+            count: 1,
+          }))
+        : [],
+    );
+  return [
+    ...strips(level, [across]),
+    ...strips(
+      upright,
+      own.map((b) => b.mm),
+    ),
+  ];
 }
 
 const piecesUsed = (p: P): number => (p.where === 'core between' ? 2 : 1);
@@ -142,7 +170,7 @@ export const laminate = defineMove({
         ),
       ];
     const spare = before.length - piecesUsed(p);
-    return [...checkSheet(p, shop), ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : [])];
+    return [...checkSheet(p, shop), CAUTIONS.cleaning(), ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : [])];
   },
   apply(before, p, shop) {
     const laid = before.slice(0, piecesUsed(p));
@@ -154,12 +182,15 @@ export const laminate = defineMove({
       return billet;
     });
     const { level, upright } = bandsOf(pieces, p);
-    const added: Record<string, number> = {};
+    const added = addVolumes(
+      ...boughtFor(level, upright, lengthMm).map((b) => ({
+        [b.material]: b.widthMm * b.thicknessMm * b.lengthMm,
+      })),
+    );
     const cells = level.flatMap((row) =>
       upright.map((column): GridCell => {
         const part = crossing(row, column);
         if (!('material' in part)) return { field: part.bar.field, orientation: part.orientation, lengthMm };
-        added[part.material] = (added[part.material] ?? 0) + row.mm * column.mm * lengthMm;
         return {
           field: new SolidField(materialCode(shop, part.material)),
           orientation: AS_IT_LIES,
@@ -184,6 +215,11 @@ export const laminate = defineMove({
       { cause: 'set aside' as const, volumes: addVolumes(...aside) },
     ].filter((l) => Object.keys(l.volumes).length > 0);
     return { after: [after], losses, added };
+  },
+  buys(before, p) {
+    const laid = before.slice(0, piecesUsed(p));
+    const { level, upright } = bandsOf(laid, p);
+    return boughtFor(level, upright, Math.min(...laid.map((b) => b.lengthMm)));
   },
   say(before, p, shop) {
     const name = materialById(shop.materials, p.material)?.name ?? p.material;

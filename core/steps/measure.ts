@@ -3,7 +3,7 @@ import { type Billet, sizeOf } from '../billet/billet.ts';
 import { MappedField } from '../billet/fields/mapped.ts';
 import { drifting } from '../geometry/maps/drifting.ts';
 import { formatLength } from '../units/length.ts';
-import { needsOneBar, needsRectangle, note, radians, warning } from './common.ts';
+import { CAUTIONS, needsOneBar, needsRectangle, note, radians, warning } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthOrNoneMm } from './fields.ts';
 import { defineMove } from './step.ts';
 
@@ -59,6 +59,7 @@ export const measure = defineMove({
             ),
           ]
         : []),
+      CAUTIONS.etchant(),
     ];
   },
   apply([bar], p) {

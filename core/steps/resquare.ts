@@ -5,7 +5,7 @@ import { rectangle } from '../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../geometry/tolerances.ts';
 import { grindTrue } from '../geometry/grindTrue.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { heated, needsSteelFor, needsSoundBars, plural, radians, reshaped, scaleShare } from './common.ts';
+import { CAUTIONS, caution, heated, needsSteelFor, needsSoundBars, plural, radians, reshaped, scaleShare } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -76,16 +76,29 @@ export const resquare = defineMove({
         remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
       });
     }
-    findings.push({
-      code: 'press',
-      severity: 'caution',
-      text: 'The bar stands on its corner until it has flats: hold it firmly by the handle, nothing between the dies but steel, stay out of the line of the ram.',
-    });
+    findings.push(
+      caution(
+        'corner',
+        'The bar stands on its corner until it has flats and wants to roll: hold it firmly by the handle.',
+      ),
+      CAUTIONS.press(),
+      CAUTIONS.fire(),
+    );
     return findings;
   },
   apply(before, p, shop) {
     const { after, losses } = heated(before, p.heats, shop);
     return { after: reshaped(after, (bar) => resquared(bar, p)), losses, added: {} };
+  },
+  presses([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    // At the last pass the flats have grown to the new side.
+    return {
+      widthMm: p.sideMm,
+      heightMm: (Math.hypot(widthMm, heightMm) + p.sideMm) / 2,
+      toHeightMm: p.sideMm,
+      biteMm: shop.biteMm,
+    };
   },
   say(before, p, shop) {
     const { widthMm, heightMm } = sizeOf(before[0]);

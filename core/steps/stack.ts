@@ -5,8 +5,8 @@ import { materialById } from '../materials/material.ts';
 import { addVolumes } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { needsMaterials, plural } from './common.ts';
-import { MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
+import { CAUTIONS, needsMaterials, plural } from './common.ts';
+import { MOST_LENGTH_MM, MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
 const layer = z.strictObject({
@@ -76,7 +76,7 @@ export const stack = defineMove({
     );
     if (missing.length > 0) return missing;
     const height = stackHeight(p);
-    const findings = alikeTones(p, shop);
+    const findings = [...alikeTones(p, shop), CAUTIONS.cleaning()];
     if (height > MOST_SECTION_MM)
       findings.push({
         code: 'too tall',
@@ -110,6 +110,52 @@ export const stack = defineMove({
     };
     return { after: [billet], losses: [], added: volumes };
   },
+  buys: (_before, p) =>
+    stackLayers(p).map((l) => ({
+      what: 'strip' as const,
+      material: l.material,
+      widthMm: p.widthMm,
+      thicknessMm: l.thicknessMm,
+      lengthMm: p.lengthMm,
+      count: 1,
+    })),
+  free: [
+    {
+      id: 'length',
+      label: 'length',
+      whole: false,
+      most: MOST_LENGTH_MM,
+      of: (p) => p.lengthMm,
+      with: (p, lengthMm) => ({ ...p, lengthMm }),
+    },
+    {
+      id: 'width',
+      label: 'width',
+      whole: false,
+      most: MOST_SECTION_MM,
+      of: (p) => p.widthMm,
+      with: (p, widthMm) => ({ ...p, widthMm }),
+    },
+    {
+      id: 'thickness',
+      label: 'layer thickness',
+      whole: false,
+      most: MOST_SECTION_MM,
+      of: (p) => p.pattern[0].thicknessMm,
+      with: (p, mm) => ({
+        ...p,
+        pattern: p.pattern.map((l) => ({ ...l, thicknessMm: (l.thicknessMm * mm) / p.pattern[0].thicknessMm })),
+      }),
+    },
+    {
+      id: 'layers',
+      label: 'layers',
+      whole: true,
+      most: 500,
+      of: (p) => p.layers,
+      with: (p, layers) => ({ ...p, layers }),
+    },
+  ],
   say(_before, p, shop) {
     const kinds = p.pattern.map(
       (l) =>

@@ -1,13 +1,16 @@
 import type { z } from 'zod';
 import type { Billet, Loss } from '../billet/billet.ts';
 import type { Volumes } from '../materials/volumes.ts';
-import type { Shop } from '../shop/shop.ts';
+import type { Shop, ShopSettings } from '../shop/shop.ts';
+import type { Reckoning } from '../units/reckoning.ts';
 
 export type Severity = 'error' | 'warning' | 'note' | 'caution';
 
-/** A change that answers a finding with one press: new values for this step's numbers, or another move put before it (with its own first numbers unless some are given). */
+/** A change that answers a finding with one press: new values for this step's numbers (or another's, by its id), another move put before it (with its own first numbers unless some are given), or new numbers for the shop. */
 export type Remedy = { label: string } & (
-  { set: Readonly<Record<string, unknown>> } | { insertBefore: string; parameters?: unknown }
+  | { set: Readonly<Record<string, unknown>>; step?: string }
+  | { insertBefore: string; parameters?: unknown }
+  | { shop: Partial<ShopSettings> }
 );
 
 /** Something a maker should know about a step. An error stops the plan here; the rest is advice. */
@@ -18,6 +21,8 @@ export interface Finding {
   readonly parameter?: string;
   readonly text: string;
   readonly remedy?: Remedy;
+  /** The figure behind it, where it is one that can be asked. */
+  readonly why?: Reckoning;
 }
 
 export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
@@ -33,6 +38,34 @@ export interface PieceRef {
 export interface LaneEnds {
   readonly id: string;
   readonly pieces: readonly Billet[];
+}
+
+/** Steel as it must be got ready for a step: so many pieces of one size. mm. */
+export interface Bought {
+  readonly what: 'strip' | 'sheet' | 'block';
+  readonly material: string;
+  readonly widthMm: number;
+  readonly thicknessMm: number;
+  readonly lengthMm: number;
+  readonly count: number;
+}
+
+/** What the dies take hold of: contact across the bar, height before and after, and how far along at one bite. mm. */
+export interface Pressing {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly toHeightMm: number;
+  readonly biteMm: number;
+}
+
+/** A number of a starting move that working backward may change. */
+export interface FreeNumber<P> {
+  readonly id: string;
+  readonly label: string;
+  readonly whole: boolean;
+  readonly most: number;
+  of(parameters: P): number;
+  with(parameters: P, value: number): P;
 }
 
 export interface Outcome {
@@ -63,6 +96,12 @@ export interface Move<K extends string = string, P = unknown> {
   apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
   takes?(parameters: P): PieceRef[];
+  /** The steel that it adds, piece by piece; together as much as `apply` adds. */
+  buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
+  /** How hard it is pressed, at its hardest; nothing where no dies are used. */
+  presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
+  /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */
+  free?: readonly FreeNumber<P>[];
   /** The instruction for the bench, a sentence a line, in the shop's units. */
   say(before: readonly Billet[], parameters: P, shop: Shop): string[];
 }

@@ -15,9 +15,13 @@ type P = z.infer<typeof parameters>;
 /** Free length over diameter that upsets without buckling (first rule of upset forging, Metals Handbook vol. 14; from memory). */
 const MOST_SLENDER = 3;
 
-function upsetBar(bar: Billet, p: P): Billet {
+function pressedDown(bar: Billet, p: P): Billet {
   const scale = Math.sqrt(bar.lengthMm / p.toHeightMm);
-  const pressed = stretched(bar, scale, scale);
+  return stretched(bar, scale, scale);
+}
+
+function upsetBar(bar: Billet, p: P): Billet {
+  const pressed = pressedDown(bar, p);
   const { widthMm, heightMm } = sizeOf(pressed);
   return {
     ...pressed,
@@ -79,6 +83,10 @@ export const upset = defineMove({
   apply(before, p, shop) {
     const { after, losses } = heated(before, p.heats, shop);
     return { after: after.map((bar) => upsetBar(bar, p)), losses, added: {} };
+  },
+  presses([bar], p) {
+    const { widthMm, heightMm } = sizeOf(pressedDown(bar, p));
+    return { widthMm, heightMm: bar.lengthMm, toHeightMm: p.toHeightMm, biteMm: heightMm };
   },
   say(_before, p, shop) {
     return [

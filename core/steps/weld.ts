@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { materialById } from '../materials/material.ts';
 import { formatTemperature } from '../units/temperature.ts';
-import { error, heated, needsOneBar, plural } from './common.ts';
+import { CAUTIONS, error, heated, needsOneBar, plural } from './common.ts';
 import { heats } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -71,7 +71,7 @@ export const weld = defineMove({
   group: 'Heat and press',
   begins: false,
   parameters,
-  begin: () => ({ heats: 2, temperatureC: 1200 }),
+  begin: (_before, shop) => ({ heats: 2, temperatureC: shop.forge.weldingC }),
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
@@ -93,11 +93,7 @@ export const weld = defineMove({
         severity: 'note',
         text: 'Everything here is welded already; this heat only costs scale.',
       });
-    findings.push({
-      code: 'fire',
-      severity: 'caution',
-      text: 'Fire: carbon monoxide from the forge, spraying flux. Open doors, alarm, full-face shield, cover your arms. Follow local codes and the makers of forge and flux.',
-    });
+    findings.push(CAUTIONS.fire(), CAUTIONS.press());
     return findings;
   },
   apply(before, p, shop) {

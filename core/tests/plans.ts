@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
-import { type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
+import { PLAN_VERSION, type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
 import type { MoveKind } from '../steps/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
@@ -11,7 +11,7 @@ export function planOf(
 ): Plan {
   const read = readPlan({
     format: 'retablo-plan',
-    version: 1,
+    version: PLAN_VERSION,
     name: 'Trial',
     goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
     lanes: [
@@ -34,7 +34,7 @@ export function planOfLanes(
 ): Plan {
   const read = readPlan({
     format: 'retablo-plan',
-    version: 1,
+    version: PLAN_VERSION,
     name: 'Trial',
     goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
     lanes: Object.entries(lanes).map(([name, moves]) => ({

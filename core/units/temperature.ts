@@ -13,3 +13,7 @@ export function parseTemperature(text: string, bareUnit: TemperatureUnit): Parse
 /** A temperature to the whole degree: `1150 °C`, `2102 °F`. */
 export const formatTemperature = (celsius: number, unit: TemperatureUnit): string =>
   unit === 'C' ? `${Math.round(celsius)} °C` : `${Math.round((celsius * 9) / 5 + 32)} °F`;
+
+/** A difference of temperatures or a rate's numerator: `20 K`, `36 °F`. */
+export const formatDegrees = (kelvin: number, unit: TemperatureUnit): string =>
+  unit === 'C' ? `${Math.round(kelvin)} K` : `${Math.round((kelvin * 9) / 5)} °F`;

@@ -1,6 +1,6 @@
 import { temporal } from 'zundo';
 import { create } from 'zustand';
-import { type Lane, type Plan, type Step, type StepChange, goalLaneOf } from '../../../core/plan/index.ts';
+import { type Lane, type Plan, type Step, type StepChange, goalLaneOf, withSome } from '../../../core/plan/index.ts';
 import type { StoredProject } from '../app/api.ts';
 
 export type SaveState =
@@ -138,10 +138,6 @@ export function changeSteps(changes: readonly StepChange[], what: string): void 
   );
 }
 
-/** Parameters with some changed; those set to undefined are left out. */
-export const withSome = (parameters: object, some: object): object =>
-  Object.fromEntries(Object.entries({ ...parameters, ...some }).filter(([, value]) => value !== undefined));
-
 /** Moves a step one place earlier or later in its lane. */
 export function shiftStep(stepId: string, by: 1 | -1): void {
   editPlan(
@@ -222,12 +218,4 @@ export function removeLane(laneId: string): void {
 export function selectLane(laneId: string): void {
   const lane = usePlanStore.getState().plan?.lanes.find((l) => l.id === laneId);
   usePlanStore.setState({ laneId, selectedId: lane?.steps.at(-1)?.id ?? null });
-}
-
-/** An id no step of the plan has. */
-export function freshStepId(plan: Plan): string {
-  const taken = new Set(plan.lanes.flatMap((l) => l.steps.map((s) => s.id)));
-  let n = taken.size + 1;
-  while (taken.has(`s${n}`)) n++;
-  return `s${n}`;
 }

@@ -1,0 +1,131 @@
+/**
+ * Soak: transient conduction in a bar laid in a hot forge. Series solutions of F. P. Incropera and D. P. DeWitt, Fundamentals
+ * of Heat and Mass Transfer, ch. 5. Temperatures °C, lengths mm, times s.
+ */
+
+/** How a material conducts: W/mK and J/m³K. */
+export interface Conduction {
+  readonly kWmK: number;
+  readonly heatJm3K: number;
+}
+
+/** Solid steel above 900 °C (handbook, heat: k = 28 W/mK, ρc = 7600 × 650 J/m³K). */
+export const HOT_STEEL: Conduction = { kWmK: 28, heatJm3K: 7600 * 650 };
+
+/** Terms of the series: enough for Fourier numbers from 0.002 up. */
+const TERMS = 40;
+const BISECTIONS = 60;
+
+function bisect(low: number, high: number, rises: (x: number) => boolean): number {
+  for (let i = 0; i < BISECTIONS; i++) {
+    const middle = (low + high) / 2;
+    if (rises(middle)) high = middle;
+    else low = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** A body heated from all its surface: the roots ζ, and how much of each term is at the centre and at the surface. */
+export interface Terms {
+  readonly zeta: readonly number[];
+  readonly centre: readonly number[];
+  readonly surface: readonly number[];
+}
+
+/** Slab of half-thickness L, Bi = hL/k: ζ tan ζ = Bi, C = 4 sin ζ / (2ζ + sin 2ζ). */
+export function slabTerms(biot: number, terms = TERMS): Terms {
+  const zeta = Array.from({ length: terms }, (_, n) =>
+    bisect(n * Math.PI, n * Math.PI + Math.PI / 2, (z) => z * Math.sin(z) - biot * Math.cos(z) > 0 !== (n % 2 === 1)),
+  );
+  const centre = zeta.map((z) => (4 * Math.sin(z)) / (2 * z + Math.sin(2 * z)));
+  return { zeta, centre, surface: zeta.map((z, n) => centre[n] * Math.cos(z)) };
+}
+
+/** Sphere of radius r, Bi = hr/k: 1 − ζ cot ζ = Bi, C = 4 (sin ζ − ζ cos ζ) / (2ζ − sin 2ζ). */
+export function sphereTerms(biot: number, terms = TERMS): Terms {
+  const zeta = Array.from({ length: terms }, (_, n) =>
+    bisect(
+      n * Math.PI + 1e-9,
+      (n + 1) * Math.PI - 1e-9,
+      (z) => (1 - biot) * Math.sin(z) - z * Math.cos(z) > 0 !== (n % 2 === 1),
+    ),
+  );
+  const centre = zeta.map((z) => (4 * (Math.sin(z) - z * Math.cos(z))) / (2 * z - Math.sin(2 * z)));
+  return { zeta, centre, surface: zeta.map((z, n) => (centre[n] * Math.sin(z)) / z) };
+}
+
+/** Bessel functions of the first kind, orders 0 and 1, by their integrals (midpoint rule: exact to rounding for periodic integrands). */
+function bessel(order: 0 | 1, x: number): number {
+  const steps = 64 + Math.ceil(Math.abs(x));
+  let sum = 0;
+  for (let i = 0; i < steps; i++) {
+    const t = ((i + 0.5) * Math.PI) / steps;
+    sum += Math.cos(order * t - x * Math.sin(t));
+  }
+  return sum / steps;
+}
+
+/** Long cylinder of radius r, Bi = hr/k: ζ J₁(ζ)/J₀(ζ) = Bi, C = (2/ζ) J₁/(J₀² + J₁²). */
+export function cylinderTerms(biot: number, terms = TERMS): Terms {
+  const f = (z: number) => z * bessel(1, z) - biot * bessel(0, z);
+  const zeta: number[] = [];
+  const step = 0.05;
+  for (let z = 1e-6, last = f(z); zeta.length < terms; z += step) {
+    const next = f(z + step);
+    if (last < 0 !== next < 0) zeta.push(bisect(z, z + step, (x) => f(x) < 0 !== last < 0));
+    last = next;
+  }
+  const centre = zeta.map((z) => (2 * bessel(1, z)) / (z * (bessel(0, z) ** 2 + bessel(1, z) ** 2)));
+  return { zeta, centre, surface: zeta.map((z, n) => centre[n] * bessel(0, z)) };
+}
+
+/** Share of the first difference that is left at Fourier number Fo = αt/L². */
+export const seriesAt = (terms: Terms, where: 'centre' | 'surface', fourier: number): number =>
+  terms.zeta.reduce((sum, z, n) => sum + terms[where][n] * Math.exp(-z * z * fourier), 0);
+
+/** A bar of oblong section in a forge. Length where it is short enough to matter. */
+export interface Soaking {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly lengthMm?: number | undefined;
+  readonly fromC: number;
+  readonly fireC: number;
+  /** Radiation and gas together, W/m²K. */
+  readonly surfaceWm2K: number;
+  readonly conduction?: Conduction;
+}
+
+export interface Heating {
+  /** °C after so many seconds, in the middle, and in the middle of the hottest edge (a corner line). */
+  centreC(seconds: number): number;
+  edgeC(seconds: number): number;
+}
+
+/** Centre and edge of a bar over time: the product of two slab solutions, and of a third along a short bar. */
+export function heatingOf(bar: Soaking): Heating {
+  const { kWmK, heatJm3K } = bar.conduction ?? HOT_STEEL;
+  const slabs = [bar.widthMm, bar.heightMm, ...(bar.lengthMm ? [bar.lengthMm] : [])].map((mm) => {
+    const half = mm / 2000;
+    return { terms: slabTerms((bar.surfaceWm2K * half) / kWmK), perSecond: kWmK / heatJm3K / (half * half) };
+  });
+  const left = (where: readonly ('centre' | 'surface')[], seconds: number) =>
+    slabs.reduce((product, s, i) => product * seriesAt(s.terms, where[i] ?? 'centre', s.perSecond * seconds), 1);
+  const at = (share: number) => bar.fireC - (bar.fireC - bar.fromC) * Math.min(1, Math.max(0, share));
+  return {
+    centreC: (s) => at(left(['centre', 'centre', 'centre'], s)),
+    edgeC: (s) => at(left(['surface', 'surface', 'centre'], s)),
+  };
+}
+
+/** Longest soak that is looked for, s: a day. */
+const LONGEST_S = 86_400;
+
+/** Seconds until the middle is within `withinK` of the fire. Infinity when it never comes so close in a day. */
+export function soakSeconds(bar: Soaking, withinK: number): number {
+  const heating = heatingOf(bar);
+  const there = (s: number) => bar.fireC - heating.centreC(s) <= withinK;
+  if (!there(LONGEST_S)) return Infinity;
+  let high = 1;
+  while (!there(high)) high *= 2;
+  return bisect(high / 2, high, there);
+}

@@ -1,0 +1,138 @@
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import { countCodes } from '../billet/field.ts';
+import { bladeFit } from '../blade/ground.ts';
+import { materialById } from '../materials/material.ts';
+import { massByMaterial } from '../materials/volumes.ts';
+import { type Shop, codedMaterial } from '../shop/shop.ts';
+import { warning } from '../steps/common.ts';
+import type { Finding } from '../steps/step.ts';
+import { formatLength } from '../units/length.ts';
+import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import type { Case, Judge } from './judgement.ts';
+
+/** Mass % below which an edge does not harden enough (handbook, heat: "not for an edge: use a core"). */
+const EDGE_CARBON = 0.6;
+const EDGE_POINTS = 400;
+/** mm. Depth of the region at a bar's edge, and share of its thickness about the middle. */
+const EDGE_DEPTH_MM = 3;
+const EDGE_SHARE = 0.3;
+
+type Shares = Readonly<Record<string, number>>;
+
+/** Mass % of carbon of shares (of mass) of materials: after the welding heats it is one and the same within a millimetre. */
+const carbonOf = (shares: Shares, shop: Shop): number => {
+  const whole = Object.values(shares).reduce((sum, s) => sum + s, 0);
+  return Object.entries(shares).reduce(
+    (sum, [id, share]) => sum + (share / whole) * (materialById(shop.materials, id)?.composition.C ?? 0),
+    0,
+  );
+};
+
+function carbonFigure(what: string, shares: Shares, shop: Shop): Reckoning {
+  const whole = Object.values(shares).reduce((sum, s) => sum + s, 0);
+  return {
+    what,
+    value: `${carbonOf(shares, shop).toFixed(2)} % C`,
+    formula: 'Σ share of the mass × its carbon',
+    inputs: Object.entries(shares)
+      .filter(([, share]) => share > 0)
+      .map(([id, share]) => {
+        const m = materialById(shop.materials, id)!;
+        return [m.name, `${((100 * share) / whole).toFixed(0)} % × ${(m.composition.C ?? 0).toFixed(2)} % C`];
+      }),
+    source: 'carbon evens out between thin layers (see “Carbon wanders”); compositions of the material table',
+  };
+}
+
+/** What lies along the edges of a bar: the better of the two, about the middle of the thickness. */
+function edgeShares(bar: Billet, shop: Shop): Shares {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const side = (sign: 1 | -1): Shares => {
+    const counts = countCodes(bar.field, ({ x, y, z }) => {
+      for (let i = 0; i < EDGE_POINTS; i++) {
+        x[i] = sign * (widthMm / 2 - EDGE_DEPTH_MM * ((i * 0.618034) % 1) - 1e-6);
+        y[i] = heightMm * EDGE_SHARE * (((i * 0.754878) % 1) - 0.5);
+        z[i] = bar.lengthMm * (((i + 0.5) / EDGE_POINTS) % 1);
+      }
+      return EDGE_POINTS;
+    });
+    const shares: Record<string, number> = {};
+    for (const [code, n] of counts) if (code > 0) shares[codedMaterial(shop, code).id] = n;
+    return shares;
+  };
+  const [right, left] = [side(1), side(-1)];
+  if (Object.keys(left).length === 0) return right;
+  return Object.keys(right).length > 0 && carbonOf(right, shop) >= carbonOf(left, shop) ? right : left;
+}
+
+const isFinished = ({ evaluation, lane, at }: Case): boolean =>
+  lane === evaluation.goalLane && at === lane.steps.length - 1;
+
+function edgeFinding(subject: Case, figure: Reckoning, carbon: number): Finding[] {
+  if (carbon >= EDGE_CARBON) return [];
+  return [
+    warning(
+      'needs a core',
+      `The edge would have ${carbon.toFixed(2)} % carbon; below ${EDGE_CARBON} % it does not hold an edge: use a core or an edge strip of a known steel.`,
+      {
+        why: figure,
+        ...(subject.result.after[0].loose
+          ? {}
+          : {
+              remedy: {
+                label: 'Lay an edge strip of 80CrV2',
+                insertBefore: 'laminate',
+                parameters: { where: 'along one edge', material: '80crv2', thicknessMm: 8 },
+              },
+            }),
+      },
+    ),
+  ];
+}
+
+/** What the blade needs of the bar, and whether there is enough for the tang. */
+function tangFinding({ evaluation, result, shop }: Case): Finding[] {
+  const { blade } = evaluation.plan;
+  if (!blade) return [];
+  const [bar] = result.after;
+  const need = blade.lengthMm + blade.tangLengthMm;
+  const fit = bladeFit(bar, blade, shop);
+  const short = Math.max(need - bar.lengthMm, -fit.behindTangMm, -fit.pastTipMm);
+  if (short <= 0) return [];
+  const say = (mm: number) => formatLength(mm, shop.lengths);
+  return [
+    warning(
+      'tang short',
+      `Blade and tang want ${say(need)} of bar and there ${bar.lengthMm < need ? `are ${say(bar.lengthMm)}` : `is not enough where they lie`}: ${say(short)} short.`,
+      {
+        why: {
+          what: 'Bar for blade and tang',
+          value: say(need),
+          formula: 'blade + tang',
+          inputs: [
+            ['blade', say(blade.lengthMm)],
+            ['tang', say(blade.tangLengthMm)],
+            ['bar', say(bar.lengthMm)],
+          ],
+          source: COMMON_PRACTICE,
+        },
+      },
+    ),
+  ];
+}
+
+export const judgeCarbon: Judge = (subject) => {
+  const { result, shop, evaluation } = subject;
+  const [bar] = result.after;
+  if (!bar) return { figures: [], findings: [] };
+  const average = carbonFigure('Average carbon', massByMaterial(bar.volumes, shop.materials), shop);
+  if (!isFinished(subject)) return { figures: [average], findings: [] };
+  const { blade } = evaluation.plan;
+  const shares = blade ? bladeFit(bar, blade, shop).edge : edgeShares(bar, shop);
+  if (Object.keys(shares).length === 0) return { figures: [average], findings: tangFinding(subject) };
+  const edge = carbonFigure('Carbon at the edge', shares, shop);
+  return {
+    figures: [average, edge],
+    findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...tangFinding(subject)],
+  };
+};

@@ -1,0 +1,130 @@
+import { isRectangle } from '../geometry/outline.ts';
+import { cutCount, sawMarks } from '../geometry/cutting.ts';
+import type { StepResult } from '../plan/evaluate.ts';
+import { note, warning } from '../steps/common.ts';
+import { type CutParameters, pieceCut } from '../steps/cut.ts';
+import type { AssembleParameters } from '../steps/assemble.ts';
+import type { Finding } from '../steps/step.ts';
+import { divisionMm, formatFine, formatLength } from '../units/length.ts';
+import { COMMON_PRACTICE } from '../units/reckoning.ts';
+import type { Case, Judge } from './judgement.ts';
+
+/** Moves that lay faces on faces. */
+const LAYS = ['assemble', 'laminate', 'tile'];
+/** Moves that leave the long faces bare and flat. */
+const BARES = ['grind', 'flatten', 'trueUp'];
+
+const isHot = (result: StepResult): boolean => ((result.step.parameters as { heats?: number }).heats ?? 0) > 0;
+
+/** Whether the long faces of what a lane gave were in the fire since they were last ground. */
+function scaled(steps: readonly StepResult[]): boolean {
+  const last = steps.findLast((s) => isHot(s) || BARES.includes(s.step.kind));
+  return last !== undefined && isHot(last);
+}
+
+/** Faces that meet with scale on them do not weld. */
+function ungroundFinding({ evaluation, lane, at, result, shop }: Case): Finding[] {
+  if (!LAYS.includes(result.step.kind)) return [];
+  const taken = new Set(result.before.flatMap((b) => (b.piece?.lane ? [b.piece.lane] : [])));
+  const own = result.before.some((b) => !b.piece?.lane) && scaled(lane.steps.slice(0, at));
+  const others = evaluation.lanes.filter((l) => taken.has(l.lane.id) && scaled(l.steps));
+  if (!own && others.length === 0) return [];
+  const whose = others.length > 0 ? ` of ${others.map((l) => `“${l.lane.name}”`).join(' and ')}` : '';
+  const off = shop.fayingMm;
+  const canGrind = own && others.length === 0 && result.before.every((b) => isRectangle(b.outline));
+  return [
+    warning(
+      'unground',
+      `The faces${own ? '' : whose} that will meet were in the fire since they were last ground: scale in a seam keeps it from welding. Take ${formatFine(off, shop.lengths)} off each that meets.`,
+      {
+        ...(canGrind
+          ? {
+              remedy: {
+                label: 'Grind them first',
+                insertBefore: 'grind',
+                parameters: { topMm: off, bottomMm: off, leftMm: off, rightMm: off },
+              },
+            }
+          : {}),
+        why: {
+          what: 'Off a faying face',
+          value: formatFine(off, shop.lengths),
+          formula: 'the shop’s allowance for its grinder',
+          inputs: [['grinder', shop.grinder]],
+          source: COMMON_PRACTICE,
+        },
+      },
+    ),
+  ];
+}
+
+/** A stack with seams both ways is pressed, turned a quarter and pressed again. */
+function bothWays({ lane, at, result }: Case): Finding[] {
+  if (result.step.kind !== 'weld' || !result.before[0]?.loose) return [];
+  const laid = lane.steps[at - 1];
+  if (laid?.step.kind !== 'assemble') return [];
+  const p = laid.step.parameters as AssembleParameters;
+  if (p.columns < 2 || p.rows < 2) return [];
+  const { heats } = result.step.parameters as { heats: number };
+  const seams = `${p.columns - 1} upright and ${p.rows - 1} level`;
+  const why = {
+    what: 'Seams',
+    value: seams,
+    formula: '(columns − 1) upright and (rows − 1) level',
+    inputs: [['layout', `${p.columns} × ${p.rows}`]] as const,
+    source: COMMON_PRACTICE,
+  };
+  if (heats < 2)
+    return [
+      warning(
+        'both ways',
+        `Seams run both ways here (${seams}); one heat sets only those the dies close. Press, quarter turn, press, in two heats at least.`,
+        { parameter: 'heats', remedy: { label: 'Two heats', set: { heats: 2 } }, why },
+      ),
+    ];
+  return [
+    note(
+      'both ways',
+      `Seams run both ways (${seams}): a light press, a quarter turn, a light press; only then harder.`,
+      { why },
+    ),
+  ];
+}
+
+/** mm. Pieces that differ by more are waste and annoyance. */
+const UNEQUAL_MM = 0.8;
+
+function unequalFinding({ result, shop }: Case): Finding[] {
+  if (result.step.kind !== 'cut') return [];
+  const cutting = pieceCut(result.before[0], result.step.parameters as CutParameters, shop);
+  const { largestDifferenceMm } = sawMarks(cutting, shop.lengths);
+  if (largestDifferenceMm < UNEQUAL_MM) return [];
+  return [
+    warning(
+      'unequal pieces',
+      `Marks to ${formatFine(divisionMm(shop.lengths), shop.lengths)} leave ${formatFine(largestDifferenceMm, shop.lengths)} between the longest and the shortest piece.`,
+      {
+        remedy: {
+          label: 'Mark finer',
+          shop: { lengths: shop.lengths.unit === 'in' ? { unit: 'in', division: 64 } : { unit: 'mm', division: 0.1 } },
+        },
+        why: {
+          what: 'Largest difference',
+          value: formatFine(largestDifferenceMm, shop.lengths),
+          formula: 'longest − shortest piece between the rounded marks',
+          inputs: [
+            ['cuts', String(cutCount(cutting))],
+            ['kerf', formatFine(cutting.kerfMm, shop.lengths)],
+            ['bar', formatLength(cutting.lengthMm, shop.lengths)],
+          ],
+          source: 'follows from the sizes themselves',
+        },
+      },
+    ),
+  ];
+}
+
+export const judgeFaces: Judge = (subject) => ({
+  figures: [],
+  findings: [...ungroundFinding(subject), ...bothWays(subject), ...unequalFinding(subject)],
+});

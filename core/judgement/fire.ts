@@ -1,0 +1,205 @@
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { HOT_STEEL, heatingOf, soakSeconds, type Soaking } from '../heat/soak.ts';
+import { coolingRate, coolingSeconds } from '../heat/cooling.ts';
+import { materialById } from '../materials/material.ts';
+import type { Shop } from '../shop/shop.ts';
+import { type Finding } from '../steps/step.ts';
+import { warning } from '../steps/common.ts';
+import { formatLength, formatSizes } from '../units/length.ts';
+import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { formatDegrees, formatTemperature } from '../units/temperature.ts';
+import { formatTime } from '../units/time.ts';
+import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
+
+const ROOM_C = 20;
+/** Minutes beyond which scale and grain are worth a warning (common practice, no source). */
+const LONG_SOAK_S = 45 * 60;
+/** A bar this many widths long is soaked as if it had no ends. */
+const LONG = 4;
+const INCROPERA = 'F. P. Incropera and D. P. DeWitt, Fundamentals of Heat and Mass Transfer, ch. 5';
+
+const soaking = (bar: Billet, fireC: number, shop: Shop): Soaking => {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const short = bar.lengthMm < LONG * Math.max(widthMm, heightMm);
+  return {
+    widthMm,
+    heightMm,
+    lengthMm: short ? bar.lengthMm : undefined,
+    fromC: ROOM_C,
+    fireC,
+    surfaceWm2K: shop.forge.surfaceWm2K,
+  };
+};
+
+/** Seconds until a bar is hot through in one heat. */
+export const soakOf = (bar: Billet, fireC: number, shop: Shop): number =>
+  soakSeconds(soaking(bar, fireC, shop), shop.forge.withinK);
+
+const POINTS = 48;
+
+function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
+  const soak = soaking(bar, fireC, shop);
+  const seconds = soakOf(bar, fireC, shop);
+  const heating = heatingOf(soak);
+  const double = soakSeconds({ ...soak, widthMm: 2 * soak.widthMm, heightMm: 2 * soak.heightMm }, shop.forge.withinK);
+  const inUnit = (c: number) => (shop.temperatures === 'C' ? c : (c * 9) / 5 + 32);
+  const line = (name: string, at: (s: number) => number) => ({
+    name,
+    points: Array.from({ length: POINTS + 1 }, (_, i): [number, number] => {
+      const s = (1.4 * seconds * i) / POINTS;
+      return [s / 60, inUnit(at(s))];
+    }),
+  });
+  return {
+    what: 'Hot through in',
+    value: formatTime(seconds),
+    formula: 'θ = Σ Cₙ exp(−ζₙ² Fo), ζ tan ζ = Bi; the slabs’ product for a bar',
+    inputs: [
+      ['section', formatSizes([soak.widthMm, soak.heightMm], shop.lengths)],
+      ['fire', formatTemperature(fireC, shop.temperatures)],
+      ['hot through', `middle within ${formatDegrees(shop.forge.withinK, shop.temperatures)}`],
+      ['heat from the fire', `${shop.forge.surfaceWm2K} W/m²K`],
+      ['steel', `k ${HOT_STEEL.kWmK} W/mK, ρc ${(HOT_STEEL.heatJm3K / 1e6).toFixed(2)} MJ/m³K`],
+      ['twice as thick', formatTime(double)],
+    ],
+    source: INCROPERA,
+    curve: {
+      across: 'min',
+      up: shop.temperatures === 'C' ? '°C' : '°F',
+      lines: [line('edge', (s) => heating.edgeC(s)), line('middle', (s) => heating.centreC(s))],
+    },
+  };
+}
+
+/** Volume over radiating surface of a long bar, mm. */
+function radiating(bar: Billet): number {
+  const round = bar.outline.reduce((sum, [x, y], i) => {
+    const [x1, y1] = bar.outline[(i + 1) % bar.outline.length];
+    return sum + Math.hypot(x1 - x, y1 - y);
+  }, 0);
+  return outlineArea(bar.outline) / round;
+}
+
+/** Where work has to stop: the bottom of the welding window, or where steel cracks. */
+function leastHeat(bar: Billet, welds: boolean, shop: Shop): number {
+  if (!welds) return shop.forge.stopC;
+  const lows = Object.keys(bar.volumes).flatMap((id) => {
+    const m = materialById(shop.materials, id);
+    return m?.weldC && bar.volumes[id] > 0 ? [m.weldC[0]] : [];
+  });
+  return Math.max(shop.forge.stopC, ...lows);
+}
+
+function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Reckoning & { seconds: number } {
+  const cooling = { thicknessMm: radiating(bar), heatJm3K: HOT_STEEL.heatJm3K };
+  const seconds = coolingSeconds(cooling, atC, leastC);
+  return {
+    seconds,
+    what: 'Time in hand',
+    value: formatTime(seconds),
+    formula: 't = ρcV / (3εσA) · (1/T₁³ − 1/T₀³), kelvin',
+    inputs: [
+      ['out of the fire at', formatTemperature(atC, shop.temperatures)],
+      ['down to', formatTemperature(leastC, shop.temperatures)],
+      ['volume over surface', formatLength(cooling.thicknessMm, { unit: 'mm', division: 0.1 })],
+      ['falls at first', `${formatDegrees(coolingRate(cooling, atC), shop.temperatures)} a second`],
+      ['emissivity', '0.8'],
+    ],
+    source: 'Stefan–Boltzmann law, the bar taken as one temperature',
+  };
+}
+
+function hotFindings(bar: Billet, atC: number, welds: boolean, shop: Shop): Finding[] {
+  if (welds) return [];
+  const low = Object.keys(bar.volumes)
+    .filter((id) => bar.volumes[id] > 0)
+    .map((id) => materialById(shop.materials, id)!)
+    .reduce((a, b) => (b.limitC < a.limitC ? b : a));
+  if (atC <= low.limitC) return [];
+  return [
+    warning(
+      'forging hot',
+      `Forged at ${formatTemperature(atC, shop.temperatures)}, ${low.name} inside stands at most ${formatTemperature(low.limitC, shop.temperatures)}: it squirts out or burns.`,
+      {
+        remedy: {
+          label: `Forge at ${formatTemperature(low.limitC, shop.temperatures)}`,
+          shop: { forge: { ...shop.forge, forgingC: low.limitC } },
+        },
+        why: {
+          what: 'Hottest it may be',
+          value: formatTemperature(low.limitC, shop.temperatures),
+          formula: 'the lowest limit of everything in the billet',
+          inputs: [[low.name, formatTemperature(low.limitC, shop.temperatures)]],
+          source: low.source,
+        },
+      },
+    ),
+  ];
+}
+
+export const judgeFire: Judge = (subject) => {
+  const { shop, result } = subject;
+  const { heats, atC } = heatsOf(subject);
+  const bar = heaviest(subject);
+  if (heats === 0 || !bar) return NOTHING_TO_SAY;
+  const welds = result.step.kind === 'weld';
+  const leastC = leastHeat(bar, welds, shop);
+  const soak = soakFigure(bar, atC, shop);
+  const { seconds, ...time } = timeFigure(bar, atC, leastC, shop);
+  const wait = soakOf(bar, atC, shop);
+  const findings: Finding[] = hotFindings(bar, atC, welds, shop);
+  if (wait > LONG_SOAK_S)
+    findings.push(
+      warning(
+        'slow soak',
+        `The middle needs ${formatTime(wait)} to come within ${formatDegrees(shop.forge.withinK, shop.temperatures)} of the fire; scale and grain grow all the while. Nearer square, or a thinner section, soaks sooner.`,
+        { why: soak },
+      ),
+    );
+  if (seconds < shop.forge.carryS) {
+    const hottest = welds ? Math.min(...weldTops(bar, shop)) : atC;
+    const better = timeFigure(bar, hottest, leastC, shop).seconds;
+    findings.push(
+      warning(
+        'no time',
+        `It is below ${formatTemperature(leastC, shop.temperatures)} ${formatTime(seconds)} out of the fire, and the dies are ${formatTime(shop.forge.carryS)} away.`,
+        {
+          ...(welds && better >= shop.forge.carryS
+            ? {
+                parameter: 'temperatureC',
+                remedy: {
+                  label: `Take it to ${formatTemperature(hottest, shop.temperatures)}`,
+                  set: { temperatureC: hottest },
+                },
+              }
+            : {}),
+          why: time,
+        },
+      ),
+    );
+  }
+  return { figures: [...(welds ? [windowFigure(bar, shop)] : []), soak, time], findings };
+};
+
+const weldTops = (bar: Billet, shop: Shop): number[] =>
+  Object.keys(bar.volumes).flatMap((id) => {
+    const m = materialById(shop.materials, id);
+    return m?.weldC && bar.volumes[id] > 0 ? [m.weldC[1]] : [];
+  });
+
+function windowFigure(bar: Billet, shop: Shop): Reckoning {
+  const degrees = (c: number) => formatTemperature(c, shop.temperatures);
+  const all = Object.keys(bar.volumes)
+    .filter((id) => bar.volumes[id] > 0)
+    .map((id) => materialById(shop.materials, id)!);
+  const windows = all.flatMap((m) => (m.weldC ? [m.weldC] : []));
+  const [low, high] = [Math.max(...windows.map((w) => w[0])), Math.min(...windows.map((w) => w[1]))];
+  return {
+    what: 'Welding window',
+    value: windows.length === 0 ? 'none known' : low > high ? 'no overlap' : `${degrees(low)} to ${degrees(high)}`,
+    formula: 'the overlap of the windows of everything in the billet',
+    inputs: all.map((m) => [m.name, m.weldC ? `${degrees(m.weldC[0])} to ${degrees(m.weldC[1])}` : 'does not weld']),
+    source: COMMON_PRACTICE,
+  };
+}

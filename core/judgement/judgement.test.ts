@@ -1,0 +1,212 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { bladeFrom, PROFILES } from '../blade/blade.ts';
+import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
+import { type Evaluation, type Plan, allSteps, evaluate, readPlan, withRemedy } from '../plan/index.ts';
+import type { Finding } from '../steps/step.ts';
+import { cutInto, drawSquare, fourWay, planOf, planOfLanes, stackOf, weldIt } from '../tests/plans.ts';
+import { findingsOf, judge } from './index.ts';
+
+type Moves = Parameters<typeof planOf>[0];
+
+const of = (steels: [string, string], layers: number, thicknessMm: number, lengthMm = 200, widthMm = 40) =>
+  [
+    'stack',
+    { layers, widthMm, lengthMm, pattern: steels.map((material) => ({ material, thicknessMm })) },
+  ] as const;
+const grindAll = (mm: number) => ['grind', { topMm: mm, bottomMm: mm, leftMm: mm, rightMm: mm }] as const;
+const FOUR: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(4)];
+const flat = (widthMm: number, thicknessMm: number) => ['draw', { shape: 'flat', widthMm, thicknessMm, heats: 1 }] as const;
+
+function firstFinding(evaluation: Evaluation, code: string) {
+  for (const result of allSteps(evaluation)) {
+    const finding = findingsOf(evaluation, result).find((f) => f.code === code);
+    if (finding) return { result, finding };
+  }
+  return null;
+}
+
+/** One bad plan for each finding: the figure it must give, and whether its remedy clears it. */
+const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy: RegExp | null][] = [
+  [
+    'bands finer than the eye tells from afar',
+    () => planOf([stackOf(40, 40, 1, 100), weldIt, drawSquare(8)], { shop: { viewingMm: 600 } }),
+    'fine',
+    /bands are 0\.\d+ mm now; from 600 mm away they read as grey below 0\.35 mm/,
+    /^Begin with \d+ layers$/,
+  ],
+  [
+    'layers that differ by carbon alone',
+    () => planOf([of(['1018', '1084'], 30, 1.2), weldIt, drawSquare(12)]),
+    'carbon alone',
+    /1018 and 1084 differ in carbon alone, and carbon has wandered 0\.\d+ mm/,
+    /^15N20 for 1018$/,
+  ],
+  [
+    'a face ground past its only layer',
+    () => planOf([of(['1084', '15n20'], 9, 1, 100), weldIt, ['grind', { topMm: 2, bottomMm: 0, leftMm: 0, rightMm: 0 }]]),
+    'ground away',
+    /^2 mm off a face whose outermost layer is 0\.\d+ mm/,
+    /^Take 0\.\d+ mm$/,
+  ],
+  [
+    'mild steel at the edge',
+    () => planOf([of(['1018', 'nickel'], 6, 5), weldIt, flat(38, 8)]),
+    'needs a core',
+    /The edge would have 0\.1\d % carbon; below 0\.6 %/,
+    /edge strip of 80CrV2/,
+  ],
+  [
+    'a bar too short for the tang',
+    () =>
+      planOf([stackOf(9, 40, 3, 60), weldIt, flat(38, 6)], {
+        blade: { ...bladeFrom(PROFILES[0], 300, 38, 6), lengthMm: 250, tangLengthMm: 110, heelMm: 110 },
+      }),
+    'tang short',
+    /Blade and tang want 360 mm of bar and there are \d+/,
+    null,
+  ],
+  [
+    'a chromium steel forged too hot',
+    () =>
+      planOf([of(['1084', '52100'], 7, 4), weldIt, drawSquare(20)], { shop: { forge: { forgingC: 1280 } } }),
+    'forging hot',
+    /Forged at 1280 °C, 52100 inside stands at most 1250 °C/,
+    /^Forge at 1250 °C$/,
+  ],
+  [
+    'a thick billet in a cool fire',
+    () => planOf([stackOf(40, 160, 4, 400), weldIt]),
+    'slow soak',
+    /The middle needs (\d+ min|\d h \d\d min) to come within 20 K/,
+    null,
+  ],
+  [
+    'a thin billet far from the dies',
+    () => planOf([stackOf(4, 30, 3, 200), ['weld', { heats: 2, temperatureC: 1170 }]]),
+    'no time',
+    /below 1150 °C 2 s out of the fire, and the dies are 4 s away/,
+    /^Take it to 1290 °C$/,
+  ],
+  [
+    'a wide bar under a small press',
+    () => planOf([stackOf(20, 70, 4, 200), weldIt, flat(75, 14)], { shop: { press: { ratingKN: 147.1 } } }),
+    'press weak',
+    /This needs \d+ t and the press gives 15 t\. The largest bite it moves here is \d+/,
+    /^Bites of [\d.]+ mm$/,
+  ],
+  [
+    'a seam longer than the dies',
+    () => planOf([stackOf(9, 40, 3, 400), weldIt]),
+    'dies short',
+    /The seam is 400 mm long and the dies 300 mm/,
+    null,
+  ],
+  [
+    'a heavy billet on a light handle',
+    () => planOf([stackOf(20, 60, 3, 300), weldIt], { shop: { handle: 'No. 4 reinforcing bar' } }),
+    'handle light',
+    /No\. 4 reinforcing bar bends under 8\.\d+ kg when its root is at 750 °C: it wants at least 1\d\.\d+ mm/,
+    /^Use No\. /,
+  ],
+  [
+    'faces with scale on them laid together',
+    () => planOf([...FOUR, fourWay('mirrored')]),
+    'unground',
+    /scale in a seam keeps it from welding\. Take 0\.4 mm off/,
+    /^Grind them first$/,
+  ],
+  [
+    'a four-way welded in one heat',
+    () => planOf([...FOUR, grindAll(0.4), fourWay('mirrored'), ['weld', { heats: 1, temperatureC: 1200 }]]),
+    'both ways',
+    /1 upright and 1 level/,
+    /^Two heats$/,
+  ],
+  [
+    'pieces marked to whole millimetres',
+    () =>
+      planOf([stackOf(8, 30, 3.6, 100.4), weldIt, ['cut', { pieces: 7, cropAMm: 0, cropBMm: 0 }]], {
+        shop: { lengths: { unit: 'mm', division: 1 } },
+      }),
+    'unequal pieces',
+    /Marks to 1 mm leave 1(\.\d+)? mm between/,
+    /^Mark finer$/,
+  ],
+];
+
+describe('findings', () => {
+  it.each(TABLE)('%s', (_what, make, code, says, remedy) => {
+    const evaluation = evaluate(make());
+    const found = firstFinding(evaluation, code);
+    expect(found, `no “${code}”`).not.toBeNull();
+    const { result, finding } = found!;
+    expect(finding.text).toMatch(says);
+    expect(finding.severity).toBe('warning');
+    expect(finding.why?.formula.length).toBeGreaterThan(4);
+    expect(finding.why?.inputs.length).toBeGreaterThan(0);
+    expect(finding.why?.source).not.toBe('');
+    if (remedy === null) return expect(finding.remedy).toBeUndefined();
+    expect(finding.remedy!.label).toMatch(remedy);
+    const mended = withRemedy(evaluation, result, finding.remedy!).plan;
+    expect(readPlan(mended).ok).toBe(true);
+    const after = evaluate(mended);
+    // A move put in front may want a weld of its own before the work can go on: that is its own finding.
+    const again = firstFinding(after, code);
+    expect(again?.finding.severity === 'warning' ? again.finding.text : null).toBeNull();
+  });
+
+  it('every one of the table is another', () => {
+    expect(new Set(TABLE.map((row) => row[2])).size).toBe(TABLE.length);
+  });
+
+  it('scale on pieces of other bars is told with their names', () => {
+    const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
+    const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];
+    const laid = ['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['one', 'two'] }] as const;
+    const evaluation = evaluate(planOfLanes({ one: bar, two: wider, both: [laid] }));
+    expect(firstFinding(evaluation, 'unground')!.finding.text).toContain('of “one” that');
+  });
+
+  it('a pattern carried by nickel is not said to be lost with the carbon', () => {
+    const evaluation = evaluate(planOf([of(['1084', '15n20'], 30, 1.2), weldIt, drawSquare(12)]));
+    expect(firstFinding(evaluation, 'carbon alone')).toBeNull();
+  });
+});
+
+const DEMO = new URL('../../server/demo/', import.meta.url);
+const demos = readdirSync(DEMO).filter((f) => f.endsWith('.json'));
+
+describe('the demo pieces', () => {
+  it.each(demos)('%s raises no warning, and every step has figures that can be asked', (file) => {
+    const read = readPlan(JSON.parse(readFileSync(new URL(file, DEMO), 'utf8')));
+    if (!read.ok) throw new Error(JSON.stringify(read.problems));
+    const evaluation = evaluate(read.plan);
+    const loud = allSteps(evaluation).flatMap((r) =>
+      findingsOf(evaluation, r).filter((f: Finding) => f.severity === 'warning' || f.severity === 'error'),
+    );
+    expect(loud.map((f) => f.text)).toEqual([]);
+    for (const result of allSteps(evaluation)) {
+      const { figures } = judge(evaluation, result);
+      expect(figures.length).toBeGreaterThan(3);
+      for (const f of figures) expect(JSON.stringify(f)).not.toMatch(/NaN|undefined|Infinity/);
+    }
+  });
+
+  it('says its figures in the units asked for', () => {
+    const read = readPlan(JSON.parse(readFileSync(new URL('salt-marsh.json', DEMO), 'utf8')));
+    if (!read.ok) throw new Error('unread');
+    const plan = { ...read.plan, shop: { ...read.plan.shop, lengths: { unit: 'in', division: 64 }, masses: 'lb', temperatures: 'F' } } as Plan;
+    const evaluation = evaluate(plan);
+    for (const result of allSteps(evaluation)) {
+      const { figures } = judge(evaluation, result);
+      const values = figures.map((f) => f.value).join(' ');
+      expect(values).not.toMatch(/\d mm\b|°C|\d kg\b|\d g\b/);
+    }
+  });
+});
+
+it('the eye resolves 0.087 mm at 300 mm (definition of visual acuity 6/6: one minute of arc)', () => {
+  expect(resolvedMm(300)).toBeCloseTo(0.0873, 4);
+  expect(leastBandMm(300)).toBeCloseTo(0.1745, 4);
+});

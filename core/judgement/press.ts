@@ -1,0 +1,124 @@
+import type { Billet } from '../billet/billet.ts';
+import { biteForce, flowStress, hotClass, largestBite } from '../forging/force.ts';
+import { materialById } from '../materials/material.ts';
+import { totalVolume } from '../materials/volumes.ts';
+import type { Shop } from '../shop/shop.ts';
+import { warning } from '../steps/common.ts';
+import { type Pressing, moveOf } from '../steps/index.ts';
+import type { Finding } from '../steps/step.ts';
+import { formatForce } from '../units/force.ts';
+import { formatLength, formatSizes } from '../units/length.ts';
+import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { formatTemperature } from '../units/temperature.ts';
+import { type Case, type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
+
+const KALPAKJIAN =
+  'S. Kalpakjian and S. R. Schmid, Manufacturing Engineering and Technology, open-die forging and the table of C and m; values from memory';
+
+/** Flow stress of a billet: its materials' by their share of the volume, MPa. */
+function billetStress(bar: Billet, atC: number, ratePerS: number, shop: Shop): number {
+  const whole = totalVolume(bar.volumes);
+  return Object.entries(bar.volumes).reduce((sum, [id, mm3]) => {
+    const material = materialById(shop.materials, id);
+    return material ? sum + (mm3 / whole) * flowStress(hotClass(material), atC, ratePerS) : sum;
+  }, 0);
+}
+
+interface Squeeze {
+  readonly bite: Pressing;
+  readonly stressMPa: number;
+  readonly forceKN: number;
+  readonly figure: Reckoning;
+}
+
+function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
+  const { result, shop } = subject;
+  const bite = moveOf(result.step.kind).presses?.(result.before, result.step.parameters, shop);
+  if (!bite) return null;
+  const { atC } = heatsOf(subject);
+  const { ramMmPerS, friction } = shop.press;
+  const rate = ramMmPerS / bite.heightMm;
+  const stressMPa = billetStress(bar, atC, rate, shop);
+  const forceKN = biteForce(stressMPa, { ...bite, heightMm: bite.toHeightMm }, friction) / 1000;
+  return {
+    bite,
+    stressMPa,
+    forceKN,
+    figure: {
+      what: 'Press force',
+      value: formatForce(forceKN, shop.masses),
+      formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, Y = C · ε̇ᵐ',
+      inputs: [
+        ['bite b × width w', formatSizes([bite.biteMm, bite.widthMm], shop.lengths)],
+        ['height after h', formatLength(bite.toHeightMm, shop.lengths)],
+        ['heat', formatTemperature(atC, shop.temperatures)],
+        ['strain rate ε̇', `${rate.toFixed(2)} /s (ram ${ramMmPerS} mm/s)`],
+        ['flow stress Y', `${stressMPa.toFixed(0)} MPa`],
+        ['friction μ', String(friction)],
+      ],
+      source: KALPAKJIAN,
+    },
+  };
+}
+
+function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop): Finding[] {
+  const { ratingKN, friction } = shop.press;
+  if (forceKN <= ratingKN) return [];
+  const most = largestBite(ratingKN * 1000, stressMPa, bite.widthMm, bite.toHeightMm, friction);
+  const bitten = Math.abs(bite.biteMm - shop.biteMm) < 1e-9;
+  const label = Math.floor(most * 2) / 2;
+  return [
+    warning(
+      'press weak',
+      `This needs ${formatForce(forceKN, shop.masses)} and the press gives ${formatForce(ratingKN, shop.masses)}. The largest bite it moves here is ${formatLength(most, shop.lengths)} of bar${bitten ? '' : ': less than this squeezes at once'}.`,
+      {
+        why: figure,
+        ...(bitten && label >= 1
+          ? { remedy: { label: `Bites of ${formatLength(label, shop.lengths)}`, shop: { biteMm: label } } }
+          : {}),
+      },
+    ),
+  ];
+}
+
+/** Beside dies shorter than the seam the weld opens. */
+function dieFinding({ result, shop }: Case, bar: Billet): Finding[] {
+  if (result.step.kind !== 'weld' || !bar.loose || bar.lengthMm <= shop.press.dieLengthMm) return [];
+  const { lengths } = shop;
+  return [
+    warning(
+      'dies short',
+      `The seam is ${formatLength(bar.lengthMm, lengths)} long and the dies ${formatLength(shop.press.dieLengthMm, lengths)}: beside them it opens while they set it. Work from the middle outward with light, overlapping bites, or weld shorter lengths.`,
+      {
+        why: {
+          what: 'Seam past the dies',
+          value: formatLength(bar.lengthMm - shop.press.dieLengthMm, lengths),
+          formula: 'seam − dies',
+          inputs: [
+            ['seam', formatLength(bar.lengthMm, lengths)],
+            ['dies', formatLength(shop.press.dieLengthMm, lengths)],
+          ],
+          source: COMMON_PRACTICE,
+        },
+      },
+    ),
+  ];
+}
+
+export const judgePress: Judge = (subject) => {
+  const { shop } = subject;
+  const bar = heaviest(subject);
+  if (!bar || shop.press.kind !== 'press') return NOTHING_TO_SAY;
+  const squeeze = squeezeOf(subject, bar);
+  if (!squeeze) return { figures: [], findings: dieFinding(subject, bar) };
+  const { bite, stressMPa, figure } = squeeze;
+  const most = largestBite(shop.press.ratingKN * 1000, stressMPa, bite.widthMm, bite.toHeightMm, shop.press.friction);
+  const largest: Reckoning = {
+    ...figure,
+    what: 'Largest bite',
+    value: formatLength(most, shop.lengths),
+    formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, solved for b',
+    inputs: [['press', formatForce(shop.press.ratingKN, shop.masses)], ...figure.inputs.slice(1)],
+  };
+  return { figures: [figure, largest], findings: [...weakFinding(squeeze, shop), ...dieFinding(subject, bar)] };
+};

@@ -1,0 +1,71 @@
+import { sizeOf } from '../billet/billet.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { materialById } from '../materials/material.ts';
+import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
+import type { Shop } from '../shop/shop.ts';
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { formatMass } from '../units/mass.ts';
+import { BY_GEOMETRY, COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import type { Case, Judge } from './judgement.ts';
+
+const cm3 = (mm3: number): string => `${(mm3 / 1000).toFixed(mm3 < 1e5 ? 1 : 0)} cm³`;
+
+function lengthFigure({ result, shop }: Case): Reckoning {
+  const [bar] = result.after;
+  const { widthMm, heightMm } = sizeOf(bar);
+  return {
+    what: result.after.length > 1 ? `Length of each of ${result.after.length}` : 'Length',
+    value: formatLength(bar.lengthMm, shop.lengths),
+    formula: 'length = volume left / section',
+    inputs: [
+      ['volume left', cm3(totalVolume(bar.volumes))],
+      ['section', `${formatSizes([widthMm, heightMm], shop.lengths)}, ${(outlineArea(bar.outline) / 100).toFixed(2)} cm²`],
+      ['to a hundredth', formatFine(bar.lengthMm, shop.lengths)],
+    ],
+    source: 'volume is kept, less what is lost',
+  };
+}
+
+export function massFigure(what: string, volumes: Record<string, number>, shop: Shop): Reckoning {
+  return {
+    what,
+    value: formatMass(massKg(volumes, shop.materials), shop.masses),
+    formula: 'weight = Σ volume × density',
+    inputs: Object.entries(volumes)
+      .filter(([, mm3]) => mm3 > 0)
+      .map(([id, mm3]) => {
+        const m = materialById(shop.materials, id)!;
+        return [m.name, `${cm3(mm3)} × ${(m.densityKgM3 / 1000).toFixed(2)} g/cm³ = ${formatMass(mm3 * m.densityKgM3 * 1e-9, shop.masses)}`];
+      }),
+    source: 'densities of the material table',
+  };
+}
+
+/** How each loss is reckoned. */
+const RULE = {
+  scale: (shop: Shop) => `${(100 * shop.scalePerHeat).toFixed(1)} % of the mass in each heat`,
+  grinding: () => 'depth × face, at every face ground',
+  kerf: (shop: Shop) => `cuts × kerf of ${formatFine(shop.kerfMm, shop.lengths)} × section`,
+  crop: () => 'crops × section',
+  offcut: () => 'what does not fit',
+  'set aside': () => 'pieces not laid',
+} as const;
+
+const WORD = { scale: 'Scale lost', grinding: 'Ground off', kerf: 'Kerf', crop: 'Crops', offcut: 'Offcuts', 'set aside': 'Set aside' } as const;
+
+export const judgeSizes: Judge = (subject) => {
+  const { result, shop } = subject;
+  const figures: Reckoning[] = [];
+  if (result.after.length > 0) {
+    figures.push(lengthFigure(subject));
+    figures.push(massFigure('Weight', addVolumes(...result.after.map((b) => b.volumes)), shop));
+  }
+  if (totalVolume(result.added) > 0) figures.push(massFigure('Steel added', result.added, shop));
+  for (const { cause, volumes } of result.losses) {
+    if (totalVolume(volumes) <= 0) continue;
+    const mass = massFigure(WORD[cause], volumes, shop);
+    const practice = cause === 'scale' ? COMMON_PRACTICE : BY_GEOMETRY;
+    figures.push({ ...mass, formula: RULE[cause](shop), source: practice });
+  }
+  return { figures, findings: [] };
+};

@@ -1,0 +1,40 @@
+import { type MoveKind, type Remedy, moveOf } from '../steps/index.ts';
+import type { Evaluation, StepResult } from './evaluate.ts';
+import type { Plan, Step } from './plan.ts';
+
+/** An id no step of the plan has. */
+export function freshStepId(plan: Plan): string {
+  const taken = new Set(plan.lanes.flatMap((l) => l.steps.map((s) => s.id)));
+  let n = taken.size + 1;
+  while (taken.has(`s${n}`)) n++;
+  return `s${n}`;
+}
+
+/** Parameters with some changed; those set to undefined are left out. */
+export const withSome = (parameters: object, some: object): object =>
+  Object.fromEntries(Object.entries({ ...parameters, ...some }).filter(([, value]) => value !== undefined));
+
+/** The plan with a finding's remedy carried out; `inserted` is the step that came in, where one did. */
+export function withRemedy(
+  { plan, shop }: Evaluation,
+  result: StepResult,
+  remedy: Remedy,
+): { plan: Plan; inserted: string | null } {
+  if ('shop' in remedy) return { plan: { ...plan, shop: { ...plan.shop, ...remedy.shop } }, inserted: null };
+  if ('set' in remedy) {
+    const id = remedy.step ?? result.step.id;
+    const mend = (s: Step): Step =>
+      s.id === id ? { ...s, parameters: withSome(s.parameters as object, remedy.set) } : s;
+    return { plan: { ...plan, lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map(mend) })) }, inserted: null };
+  }
+  const kind = remedy.insertBefore as MoveKind;
+  const inserted = freshStepId(plan);
+  const parameters = remedy.parameters ?? moveOf(kind).begin(result.before, shop);
+  const lanes = plan.lanes.map((lane) => {
+    const at = lane.steps.findIndex((s) => s.id === result.step.id);
+    if (at < 0) return lane;
+    const step: Step = { id: inserted, kind, parameters };
+    return { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] };
+  });
+  return { plan: { ...plan, lanes }, inserted };
+}
