@@ -3,10 +3,10 @@ module.exports = {
   forbidden: [
     { name: 'no-cycle', severity: 'error', from: {}, to: { circular: true } },
     {
-      name: 'core-imports-only-itself-and-zod',
+      name: 'core-imports-only-itself-and-plain-calculation',
       severity: 'error',
       from: { path: '^core/', pathNot: '(\\.test\\.ts$|^core/tests/)' },
-      to: { pathNot: ['^core/', '^node_modules/zod/'] },
+      to: { pathNot: ['^core/', '^node_modules/(zod|d3-contour|@types/d3-contour)/'] },
     },
     {
       name: 'only-tests-import-what-is-for-tests',
@@ -31,6 +31,18 @@ module.exports = {
       severity: 'error',
       from: { path: '^core/steps/', pathNot: '\\.test\\.ts$' },
       to: { path: '^core/(plan|render)/' },
+    },
+    {
+      name: 'heat-forging-kiln-stock-know-no-steps',
+      severity: 'error',
+      from: { path: '^core/(heat|forging|kiln|stock)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/(billet|steps|plan|judgement|print|render)/' },
+    },
+    {
+      name: 'plan-knows-no-judgement',
+      severity: 'error',
+      from: { path: '^core/(billet|steps|plan|render)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/(judgement|print)/' },
     },
     {
       name: 'cli-server-web-stand-apart',

@@ -8,6 +8,8 @@ import type { Database } from './database.ts';
 import { ApiError, answerError } from './errors.ts';
 import { ProjectStore } from './projects.ts';
 import { projectRoutes } from './routes/projects.ts';
+import { shopRoutes } from './routes/shop.ts';
+import { ShopStore } from './shopStore.ts';
 
 /** Bytes. A plan is some kilobytes; this leaves room for any. */
 const MOST_BODY = '2mb';
@@ -50,12 +52,14 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): E
   app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
   app.use(security, onlyFromHere);
   const store = new ProjectStore(database.sequelize);
+  const shop = new ShopStore(database.sequelize, store);
   app.use('/api', express.json({ limit: MOST_BODY }));
   app.get('/api/health', async (_request, response) => {
     await database.sequelize.authenticate();
     response.json({ ok: true });
   });
-  app.use('/api/projects', projectRoutes(store));
+  app.use('/api/projects', projectRoutes(store, shop));
+  app.use('/api/shop', shopRoutes(shop));
   app.use('/api', () => {
     throw new ApiError('not found', 'There is nothing at this address.');
   });

@@ -7,7 +7,9 @@ import {
   Sequelize,
 } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import type { Material } from '../core/materials/material.ts';
 import type { Plan } from '../core/plan/index.ts';
+import type { ShopSettings } from '../core/shop/shop.ts';
 import { migrations } from './migrations/index.ts';
 
 export const PROJECT_STATES = ['planning', 'at the bench', 'done'] as const;
@@ -34,6 +36,54 @@ export class PlanRevision extends Model<
   declare savedAt: CreationOptional<Date>;
 }
 
+/** A named set of the shop's numbers. */
+export class Setup extends Model<InferAttributes<Setup>, InferCreationAttributes<Setup>> {
+  declare id: CreationOptional<string>;
+  declare name: string;
+  declare settings: ShopSettings;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** A material of the shop's own, or its own numbers for one of the table. */
+export class ShopMaterial extends Model<
+  InferAttributes<ShopMaterial>,
+  InferCreationAttributes<ShopMaterial>
+> {
+  declare id: string;
+  declare material: Material;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** So many bars of one size on the rack. mm. */
+export class RackRow extends Model<InferAttributes<RackRow>, InferCreationAttributes<RackRow>> {
+  declare id: CreationOptional<string>;
+  declare material: string;
+  declare widthMm: number;
+  declare thicknessMm: number;
+  declare lengthMm: number;
+  declare count: number;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** A bar taken for a piece, and what was put back of it, mm. */
+export interface TakenBar {
+  material: string;
+  widthMm: number;
+  thicknessMm: number;
+  lengthMm: number;
+  restMm: number;
+}
+
+/** What a piece took from the rack, so that it is taken once and can be put back. */
+export class Taking extends Model<InferAttributes<Taking>, InferCreationAttributes<Taking>> {
+  declare projectId: string;
+  declare taken: TakenBar[];
+  declare at: CreationOptional<Date>;
+}
+
 export interface Database {
   sequelize: Sequelize;
   close(): Promise<void>;
@@ -50,6 +100,45 @@ function defineModels(sequelize: Sequelize): void {
       updatedAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'projects', underscored: true },
+  );
+  const id = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
+  const dates = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
+  Setup.init(
+    {
+      id,
+      name: { type: DataTypes.STRING(60), allowNull: false },
+      settings: { type: DataTypes.JSON, allowNull: false },
+      ...dates,
+    },
+    { sequelize, tableName: 'setups', underscored: true },
+  );
+  ShopMaterial.init(
+    {
+      id: { type: DataTypes.STRING(40), primaryKey: true },
+      material: { type: DataTypes.JSON, allowNull: false },
+      ...dates,
+    },
+    { sequelize, tableName: 'materials', underscored: true },
+  );
+  RackRow.init(
+    {
+      id,
+      material: { type: DataTypes.STRING(40), allowNull: false },
+      widthMm: { type: DataTypes.DOUBLE, allowNull: false },
+      thicknessMm: { type: DataTypes.DOUBLE, allowNull: false },
+      lengthMm: { type: DataTypes.DOUBLE, allowNull: false },
+      count: { type: DataTypes.INTEGER, allowNull: false },
+      ...dates,
+    },
+    { sequelize, tableName: 'rack_bars', underscored: true },
+  );
+  Taking.init(
+    {
+      projectId: { type: DataTypes.UUID, primaryKey: true },
+      taken: { type: DataTypes.JSON, allowNull: false },
+      at: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
+    },
+    { sequelize, tableName: 'takings', underscored: true, timestamps: false },
   );
   PlanRevision.init(
     {

@@ -6,6 +6,7 @@ import { makeApp } from './app.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo } from './demo/index.ts';
 import { ProjectStore } from './projects.ts';
+import { ShopStore } from './shopStore.ts';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '..', 'dist');
 
@@ -26,7 +27,10 @@ export interface ServeOptions {
 export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions): Promise<Serving> {
   const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true }));
   const database = await openDatabase(databaseUrl);
-  if (demo) await loadDemo(new ProjectStore(database.sequelize));
+  if (demo) {
+    const projects = new ProjectStore(database.sequelize);
+    await loadDemo(projects, new ShopStore(database.sequelize, projects));
+  }
   const app = makeApp(database, logger, PAGES);
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));

@@ -87,7 +87,8 @@ export function sawMarks(cut: PieceCut, display: LengthDisplay): SawMarks {
   for (const marks of tries()) {
     const marksMm = marks.map((n) => n * step);
     const largestDifferenceMm = spread(piecesBetween(cut, marksMm));
-    if (!best || largestDifferenceMm < best.largestDifferenceMm - 1e-9) best = { marksMm, largestDifferenceMm };
+    if (!best || largestDifferenceMm < best.largestDifferenceMm - 1e-9)
+      best = { marksMm, largestDifferenceMm };
     if (best.largestDifferenceMm <= step * (1 + 1e-9)) break;
   }
   return best!;

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cooledTo, coolingRate, coolingSeconds } from './cooling.ts';
 import { carbonDiffusivity, carbonReachMm } from './diffusion.ts';
-import { HOT_STEEL, cylinderTerms, heatingOf, seriesAt, slabTerms, soakSeconds, sphereTerms } from './soak.ts';
+import {
+  HOT_STEEL,
+  cylinderTerms,
+  heatingOf,
+  seriesAt,
+  slabTerms,
+  soakSeconds,
+  sphereTerms,
+} from './soak.ts';
 
 describe('roots and constants at Bi = 1', () => {
   // Values from memory of Incropera and DeWitt, Fundamentals of Heat and Mass Transfer, table 5.1.
@@ -75,12 +83,16 @@ describe('a bar in the forge', () => {
 
   it('the time answered is the time at which the middle is there', () =>
     fc.assert(
-      fc.property(fc.double({ min: 8, max: 120, noNaN: true }), fc.double({ min: 5, max: 80, noNaN: true }), (mm, k) => {
-        const one = { ...bar, widthMm: mm, heightMm: mm * 0.7 };
-        const s = soakSeconds(one, k);
-        expect(1200 - heatingOf(one).centreC(s)).toBeCloseTo(k, 6);
-        expect(heatingOf(one).edgeC(s)).toBeGreaterThanOrEqual(heatingOf(one).centreC(s) - 1e-9);
-      }),
+      fc.property(
+        fc.double({ min: 8, max: 120, noNaN: true }),
+        fc.double({ min: 5, max: 80, noNaN: true }),
+        (mm, k) => {
+          const one = { ...bar, widthMm: mm, heightMm: mm * 0.7 };
+          const s = soakSeconds(one, k);
+          expect(1200 - heatingOf(one).centreC(s)).toBeCloseTo(k, 6);
+          expect(heatingOf(one).edgeC(s)).toBeGreaterThanOrEqual(heatingOf(one).centreC(s) - 1e-9);
+        },
+      ),
       { numRuns: 40 },
     ));
 

@@ -32,10 +32,27 @@ export interface Terms {
   readonly surface: readonly number[];
 }
 
+/** Slabs are asked for again and again while a plan is judged; so many are remembered. */
+const MOST_KNOWN = 500;
+const knownSlabs = new Map<number, Terms>();
+
+function knownSlab(biot: number): Terms {
+  const known = knownSlabs.get(biot);
+  if (known) return known;
+  if (knownSlabs.size >= MOST_KNOWN) knownSlabs.clear();
+  const terms = slabTerms(biot);
+  knownSlabs.set(biot, terms);
+  return terms;
+}
+
 /** Slab of half-thickness L, Bi = hL/k: ζ tan ζ = Bi, C = 4 sin ζ / (2ζ + sin 2ζ). */
 export function slabTerms(biot: number, terms = TERMS): Terms {
   const zeta = Array.from({ length: terms }, (_, n) =>
-    bisect(n * Math.PI, n * Math.PI + Math.PI / 2, (z) => z * Math.sin(z) - biot * Math.cos(z) > 0 !== (n % 2 === 1)),
+    bisect(
+      n * Math.PI,
+      n * Math.PI + Math.PI / 2,
+      (z) => z * Math.sin(z) - biot * Math.cos(z) > 0 !== (n % 2 === 1),
+    ),
   );
   const centre = zeta.map((z) => (4 * Math.sin(z)) / (2 * z + Math.sin(2 * z)));
   return { zeta, centre, surface: zeta.map((z, n) => centre[n] * Math.cos(z)) };
@@ -106,10 +123,13 @@ export function heatingOf(bar: Soaking): Heating {
   const { kWmK, heatJm3K } = bar.conduction ?? HOT_STEEL;
   const slabs = [bar.widthMm, bar.heightMm, ...(bar.lengthMm ? [bar.lengthMm] : [])].map((mm) => {
     const half = mm / 2000;
-    return { terms: slabTerms((bar.surfaceWm2K * half) / kWmK), perSecond: kWmK / heatJm3K / (half * half) };
+    return { terms: knownSlab((bar.surfaceWm2K * half) / kWmK), perSecond: kWmK / heatJm3K / (half * half) };
   });
   const left = (where: readonly ('centre' | 'surface')[], seconds: number) =>
-    slabs.reduce((product, s, i) => product * seriesAt(s.terms, where[i] ?? 'centre', s.perSecond * seconds), 1);
+    slabs.reduce(
+      (product, s, i) => product * seriesAt(s.terms, where[i] ?? 'centre', s.perSecond * seconds),
+      1,
+    );
   const at = (share: number) => bar.fireC - (bar.fireC - bar.fromC) * Math.min(1, Math.max(0, share));
   return {
     centreC: (s) => at(left(['centre', 'centre', 'centre'], s)),

@@ -14,7 +14,8 @@ const LAYS = ['assemble', 'laminate', 'tile'];
 /** Moves that leave the long faces bare and flat. */
 const BARES = ['grind', 'flatten', 'trueUp'];
 
-const isHot = (result: StepResult): boolean => ((result.step.parameters as { heats?: number }).heats ?? 0) > 0;
+const isHot = (result: StepResult): boolean =>
+  ((result.step.parameters as { heats?: number }).heats ?? 0) > 0;
 
 /** Whether the long faces of what a lane gave were in the fire since they were last ground. */
 function scaled(steps: readonly StepResult[]): boolean {
@@ -106,7 +107,10 @@ function unequalFinding({ result, shop }: Case): Finding[] {
       {
         remedy: {
           label: 'Mark finer',
-          shop: { lengths: shop.lengths.unit === 'in' ? { unit: 'in', division: 64 } : { unit: 'mm', division: 0.1 } },
+          shop: {
+            lengths:
+              shop.lengths.unit === 'in' ? { unit: 'in', division: 64 } : { unit: 'mm', division: 0.1 },
+          },
         },
         why: {
           what: 'Largest difference',

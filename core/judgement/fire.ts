@@ -32,9 +32,18 @@ const soaking = (bar: Billet, fireC: number, shop: Shop): Soaking => {
   };
 };
 
-/** Seconds until a bar is hot through in one heat. */
-export const soakOf = (bar: Billet, fireC: number, shop: Shop): number =>
-  soakSeconds(soaking(bar, fireC, shop), shop.forge.withinK);
+const known = new WeakMap<Billet, Map<string, number>>();
+
+/** Seconds until a bar is hot through in one heat; worked out once for a bar, fire and shop. */
+export function soakOf(bar: Billet, fireC: number, shop: Shop): number {
+  const { surfaceWm2K, withinK } = shop.forge;
+  const key = `${fireC} ${surfaceWm2K} ${withinK}`;
+  const mine = known.get(bar) ?? new Map<string, number>();
+  known.set(bar, mine);
+  const seconds = mine.get(key) ?? soakSeconds(soaking(bar, fireC, shop), withinK);
+  mine.set(key, seconds);
+  return seconds;
+}
 
 const POINTS = 48;
 
@@ -42,7 +51,10 @@ function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
   const soak = soaking(bar, fireC, shop);
   const seconds = soakOf(bar, fireC, shop);
   const heating = heatingOf(soak);
-  const double = soakSeconds({ ...soak, widthMm: 2 * soak.widthMm, heightMm: 2 * soak.heightMm }, shop.forge.withinK);
+  const double = soakSeconds(
+    { ...soak, widthMm: 2 * soak.widthMm, heightMm: 2 * soak.heightMm },
+    shop.forge.withinK,
+  );
   const inUnit = (c: number) => (shop.temperatures === 'C' ? c : (c * 9) / 5 + 32);
   const line = (name: string, at: (s: number) => number) => ({
     name,
@@ -64,11 +76,11 @@ function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
       ['twice as thick', formatTime(double)],
     ],
     source: INCROPERA,
-    curve: {
+    curve: () => ({
       across: 'min',
       up: shop.temperatures === 'C' ? '°C' : '°F',
       lines: [line('edge', (s) => heating.edgeC(s)), line('middle', (s) => heating.centreC(s))],
-    },
+    }),
   };
 }
 
@@ -197,9 +209,13 @@ function windowFigure(bar: Billet, shop: Shop): Reckoning {
   const [low, high] = [Math.max(...windows.map((w) => w[0])), Math.min(...windows.map((w) => w[1]))];
   return {
     what: 'Welding window',
-    value: windows.length === 0 ? 'none known' : low > high ? 'no overlap' : `${degrees(low)} to ${degrees(high)}`,
+    value:
+      windows.length === 0 ? 'none known' : low > high ? 'no overlap' : `${degrees(low)} to ${degrees(high)}`,
     formula: 'the overlap of the windows of everything in the billet',
-    inputs: all.map((m) => [m.name, m.weldC ? `${degrees(m.weldC[0])} to ${degrees(m.weldC[1])}` : 'does not weld']),
+    inputs: all.map((m) => [
+      m.name,
+      m.weldC ? `${degrees(m.weldC[0])} to ${degrees(m.weldC[1])}` : 'does not weld',
+    ]),
     source: COMMON_PRACTICE,
   };
 }

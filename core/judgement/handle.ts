@@ -1,4 +1,12 @@
-import { HANDLES, MILD_YIELD_MPA, type Handle, handleBears, handleMoment, leastHandleMm, yieldLeft } from '../forging/handle.ts';
+import {
+  HANDLES,
+  MILD_YIELD_MPA,
+  type Handle,
+  handleBears,
+  handleMoment,
+  leastHandleMm,
+  yieldLeft,
+} from '../forging/handle.ts';
 import { massKg } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { warning } from '../steps/common.ts';
@@ -29,7 +37,10 @@ export const judgeHandle: Judge = (subject) => {
       ['billet', formatMass(kg, shop.masses)],
       ['weld to its middle', formatLength(bar.lengthMm / 2, shop.lengths)],
       ['bending at the weld', `${moment.toFixed(1)} N·m`],
-      ['root', `${formatTemperature(shop.handleRootC, shop.temperatures)}, ${(100 * yieldLeft(shop.handleRootC)).toFixed(0)} % of its strength left`],
+      [
+        'root',
+        `${formatTemperature(shop.handleRootC, shop.temperatures)}, ${(100 * yieldLeft(shop.handleRootC)).toFixed(0)} % of its strength left`,
+      ],
       [handle.name, `bears ${bears.toFixed(1)} N·m`],
     ],
     source: 'yield in the heat: EN 1993-1-2, table 3.1, values from memory',

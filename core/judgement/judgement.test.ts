@@ -16,7 +16,8 @@ const of = (steels: [string, string], layers: number, thicknessMm: number, lengt
   ] as const;
 const grindAll = (mm: number) => ['grind', { topMm: mm, bottomMm: mm, leftMm: mm, rightMm: mm }] as const;
 const FOUR: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(4)];
-const flat = (widthMm: number, thicknessMm: number) => ['draw', { shape: 'flat', widthMm, thicknessMm, heats: 1 }] as const;
+const flat = (widthMm: number, thicknessMm: number) =>
+  ['draw', { shape: 'flat', widthMm, thicknessMm, heats: 1 }] as const;
 
 function firstFinding(evaluation: Evaluation, code: string) {
   for (const result of allSteps(evaluation)) {
@@ -44,7 +45,12 @@ const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy
   ],
   [
     'a face ground past its only layer',
-    () => planOf([of(['1084', '15n20'], 9, 1, 100), weldIt, ['grind', { topMm: 2, bottomMm: 0, leftMm: 0, rightMm: 0 }]]),
+    () =>
+      planOf([
+        of(['1084', '15n20'], 9, 1, 100),
+        weldIt,
+        ['grind', { topMm: 2, bottomMm: 0, leftMm: 0, rightMm: 0 }],
+      ]),
     'ground away',
     /^2 mm off a face whose outermost layer is 0\.\d+ mm/,
     /^Take 0\.\d+ mm$/,
@@ -196,7 +202,10 @@ describe('the demo pieces', () => {
   it('says its figures in the units asked for', () => {
     const read = readPlan(JSON.parse(readFileSync(new URL('salt-marsh.json', DEMO), 'utf8')));
     if (!read.ok) throw new Error('unread');
-    const plan = { ...read.plan, shop: { ...read.plan.shop, lengths: { unit: 'in', division: 64 }, masses: 'lb', temperatures: 'F' } } as Plan;
+    const plan = {
+      ...read.plan,
+      shop: { ...read.plan.shop, lengths: { unit: 'in', division: 64 }, masses: 'lb', temperatures: 'F' },
+    } as Plan;
     const evaluation = evaluate(plan);
     for (const result of allSteps(evaluation)) {
       const { figures } = judge(evaluation, result);

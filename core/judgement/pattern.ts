@@ -105,8 +105,12 @@ function diffusion(subject: Case): { figure: Reckoning | null; findings: Finding
   const there = Object.keys(result.after[0].volumes)
     .filter((id) => result.after[0].volumes[id] > 0)
     .map((id) => materialById(shop.materials, id)!);
-  const carried = there.some((a) => there.some((b) => Math.abs(a.tone - b.tone) >= TONES_APART && !byCarbonAlone(a, b)));
-  const pair = there.flatMap((a, i) => there.slice(i + 1).map((b) => [a, b] as const)).find(([a, b]) => byCarbonAlone(a, b));
+  const carried = there.some((a) =>
+    there.some((b) => Math.abs(a.tone - b.tone) >= TONES_APART && !byCarbonAlone(a, b)),
+  );
+  const pair = there
+    .flatMap((a, i) => there.slice(i + 1).map((b) => [a, b] as const))
+    .find(([a, b]) => byCarbonAlone(a, b));
   if (!pair || carried || band > 2 * reachMm || wasSaid(subject)) return { figure, findings: [] };
   return {
     figure,
@@ -132,7 +136,9 @@ function withNickel({ lane }: Case, [a, b]: readonly [Material, Material]) {
 
 /** Whether the bands were that thin, after that many heats, one heat earlier already. */
 function wasSaid(subject: Case): boolean {
-  const at = subject.lane.steps.findLastIndex((s, i) => i < subject.at && (s.step.parameters as { heats?: number }).heats);
+  const at = subject.lane.steps.findLastIndex(
+    (s, i) => i < subject.at && (s.step.parameters as { heats?: number }).heats,
+  );
   const before = subject.lane.steps[at];
   if (!before?.after) return false;
   const earlier: Case = { ...subject, at, result: { ...before, after: before.after } };
@@ -146,7 +152,11 @@ const FACES = { topMm: [0, 1], bottomMm: [0, -1], leftMm: [-1, 0], rightMm: [1, 
 type FaceName = keyof typeof FACES;
 
 /** The material that most of a bar is made of at a depth below a face, and its share there. */
-function commonest(bar: Billet, [nx, ny]: readonly [number, number], depthMm: number): [code: number, share: number] {
+function commonest(
+  bar: Billet,
+  [nx, ny]: readonly [number, number],
+  depthMm: number,
+): [code: number, share: number] {
   const { widthMm, heightMm } = sizeOf(bar);
   const reach = (nx !== 0 ? widthMm : heightMm) / 2 - depthMm;
   const counts = countCodes(bar.field, ({ x, y, z }) => {

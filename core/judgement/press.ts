@@ -112,7 +112,13 @@ export const judgePress: Judge = (subject) => {
   const squeeze = squeezeOf(subject, bar);
   if (!squeeze) return { figures: [], findings: dieFinding(subject, bar) };
   const { bite, stressMPa, figure } = squeeze;
-  const most = largestBite(shop.press.ratingKN * 1000, stressMPa, bite.widthMm, bite.toHeightMm, shop.press.friction);
+  const most = largestBite(
+    shop.press.ratingKN * 1000,
+    stressMPa,
+    bite.widthMm,
+    bite.toHeightMm,
+    shop.press.friction,
+  );
   const largest: Reckoning = {
     ...figure,
     what: 'Largest bite',
@@ -120,5 +126,8 @@ export const judgePress: Judge = (subject) => {
     formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, solved for b',
     inputs: [['press', formatForce(shop.press.ratingKN, shop.masses)], ...figure.inputs.slice(1)],
   };
-  return { figures: [figure, largest], findings: [...weakFinding(squeeze, shop), ...dieFinding(subject, bar)] };
+  return {
+    figures: [figure, largest],
+    findings: [...weakFinding(squeeze, shop), ...dieFinding(subject, bar)],
+  };
 };

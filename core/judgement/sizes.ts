@@ -19,7 +19,10 @@ function lengthFigure({ result, shop }: Case): Reckoning {
     formula: 'length = volume left / section',
     inputs: [
       ['volume left', cm3(totalVolume(bar.volumes))],
-      ['section', `${formatSizes([widthMm, heightMm], shop.lengths)}, ${(outlineArea(bar.outline) / 100).toFixed(2)} cm²`],
+      [
+        'section',
+        `${formatSizes([widthMm, heightMm], shop.lengths)}, ${(outlineArea(bar.outline) / 100).toFixed(2)} cm²`,
+      ],
       ['to a hundredth', formatFine(bar.lengthMm, shop.lengths)],
     ],
     source: 'volume is kept, less what is lost',
@@ -35,7 +38,10 @@ export function massFigure(what: string, volumes: Record<string, number>, shop: 
       .filter(([, mm3]) => mm3 > 0)
       .map(([id, mm3]) => {
         const m = materialById(shop.materials, id)!;
-        return [m.name, `${cm3(mm3)} × ${(m.densityKgM3 / 1000).toFixed(2)} g/cm³ = ${formatMass(mm3 * m.densityKgM3 * 1e-9, shop.masses)}`];
+        return [
+          m.name,
+          `${cm3(mm3)} × ${(m.densityKgM3 / 1000).toFixed(2)} g/cm³ = ${formatMass(mm3 * m.densityKgM3 * 1e-9, shop.masses)}`,
+        ];
       }),
     source: 'densities of the material table',
   };
@@ -51,7 +57,14 @@ const RULE = {
   'set aside': () => 'pieces not laid',
 } as const;
 
-const WORD = { scale: 'Scale lost', grinding: 'Ground off', kerf: 'Kerf', crop: 'Crops', offcut: 'Offcuts', 'set aside': 'Set aside' } as const;
+const WORD = {
+  scale: 'Scale lost',
+  grinding: 'Ground off',
+  kerf: 'Kerf',
+  crop: 'Crops',
+  offcut: 'Offcuts',
+  'set aside': 'Set aside',
+} as const;
 
 export const judgeSizes: Judge = (subject) => {
   const { result, shop } = subject;

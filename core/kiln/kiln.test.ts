@@ -2,7 +2,17 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { materialById } from '../materials/material.ts';
 import { MATERIALS } from '../materials/table.ts';
-import { type KilnProgram, climbAt, clockTime, fallAt, freeSeconds, kilnProblems, legsOf, programSchema, setpointAt } from './program.ts';
+import {
+  type KilnProgram,
+  climbAt,
+  clockTime,
+  fallAt,
+  freeSeconds,
+  kilnProblems,
+  legsOf,
+  programSchema,
+  setpointAt,
+} from './program.ts';
 import { recipesFor } from './recipes.ts';
 import { SimulatedKiln } from './simulated.ts';
 
@@ -34,7 +44,10 @@ describe('programs', () => {
 
   it('hardens and tempers by the steel’s own row (producers’ data sheets, from memory)', () => {
     expect(recipe('80crv2', /^Harden/).segments[1].targetC).toBe(835);
-    expect(recipe('w2', /^Harden/).segments[1]).toMatchObject({ targetC: 785, then: 'quench in brine or fast oil' });
+    expect(recipe('w2', /^Harden/).segments[1]).toMatchObject({
+      targetC: 785,
+      then: 'quench in brine or fast oil',
+    });
     expect(recipe('o1', /^Temper/).segments).toHaveLength(2);
   });
 
@@ -80,7 +93,10 @@ describe('against the shop’s kiln', () => {
 
 describe('the simulated kiln', () => {
   it('alone, at full power, follows the closed form of a first-order heater', () => {
-    const kiln = new SimulatedKiln({ ...KILN, lagS: 0 }, programOf([{ rateKPerH: null, targetC: 1100, holdMin: 0 }]));
+    const kiln = new SimulatedKiln(
+      { ...KILN, lagS: 0 },
+      programOf([{ rateKPerH: null, targetC: 1100, holdMin: 0 }]),
+    );
     const s = freeSeconds(KILN, 20, 800);
     expect(kiln.pass(s).chamberC).toBeCloseTo(800, -1);
   });

@@ -119,8 +119,7 @@ export function kilnProblems(program: KilnProgram, kiln: Kiln): KilnProblem[] {
   return legsOf(program, kiln).flatMap(({ segment, fromC }, i): KilnProblem[] => {
     const { targetC, rateKPerH } = segment;
     const most = kiln.maxC - NEAR_K;
-    if (targetC > most)
-      return [{ segment: i, code: 'too hot', possible: most, set: { targetC: most } }];
+    if (targetC > most) return [{ segment: i, code: 'too hot', possible: most, set: { targetC: most } }];
     if (rateKPerH === null || targetC === fromC) return [];
     const climbs = targetC > fromC;
     const can = climbs ? climbAt(kiln, targetC) : fallAt(kiln, targetC);

@@ -1,4 +1,12 @@
-import { type Kiln, type KilnLeg, type KilnProgram, ROOM_C, kilnTimeConstant, legsOf, setpointAt } from './program.ts';
+import {
+  type Kiln,
+  type KilnLeg,
+  type KilnProgram,
+  ROOM_C,
+  kilnTimeConstant,
+  legsOf,
+  setpointAt,
+} from './program.ts';
 
 /** What a controller shows at one moment. °C, power 0…1, s since the start. */
 export interface KilnReading {
@@ -57,7 +65,8 @@ export class SimulatedKiln {
 
   /** Lets so many seconds pass. */
   pass(seconds: number): KilnReading {
-    for (let left = seconds; left > 0 && !this.reading.done; left -= STEP_S) this.step(Math.min(STEP_S, left));
+    for (let left = seconds; left > 0 && !this.reading.done; left -= STEP_S)
+      this.step(Math.min(STEP_S, left));
     return this.reading;
   }
 
@@ -67,7 +76,8 @@ export class SimulatedKiln {
     const error = setC - this.coupleC;
     const waits = this.programClock >= thereS && Math.abs(segment.targetC - this.coupleC) > HOLDING_K;
     const ahead = setpointAt(this.legs, this.kiln, this.programClock + dt);
-    const forward = ((ahead - setC) / dt) * (this.tau / (this.kiln.maxC - ROOM_C)) +
+    const forward =
+      ((ahead - setC) / dt) * (this.tau / (this.kiln.maxC - ROOM_C)) +
       (setC - ROOM_C) / (this.kiln.maxC - ROOM_C);
     const wanted = forward + GAIN * error + GAIN_INTEGRAL * this.integral;
     this.power = Math.min(1, Math.max(0, wanted));

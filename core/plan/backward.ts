@@ -32,7 +32,10 @@ const freeNumbers = (step: Step): readonly FreeNumber<unknown>[] => moveOf(step.
 
 /** Which numbers of a starting step are left to working backward: the maker's choice, else the first (its length). */
 export const chosenFree = (plan: Plan, step: Step): readonly string[] =>
-  plan.free?.[step.id] ?? freeNumbers(step).slice(0, 1).map((n) => n.id);
+  plan.free?.[step.id] ??
+  freeNumbers(step)
+    .slice(0, 1)
+    .map((n) => n.id);
 
 /** Every number of every start that the finished bar is made from, as it stands. */
 export function allStarts(plan: Plan): Start[] {
@@ -52,7 +55,9 @@ export function allStarts(plan: Plan): Start[] {
 
 /** Those that are free. */
 export function startsOf(plan: Plan): Start[] {
-  const free = new Map(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => [s.id, chosenFree(plan, s)])));
+  const free = new Map(
+    plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => [s.id, chosenFree(plan, s)])),
+  );
   return allStarts(plan).filter((s) => free.get(s.stepId)!.includes(s.number));
 }
 
@@ -170,7 +175,8 @@ function whyNoStart(plan: Plan): StartAnswer {
 const steelAfter = (result: StepResult): number =>
   (result.after ?? []).reduce((sum, billet) => sum + totalVolume(billet.volumes), 0);
 
-const LABEL_WORDS = (starts: readonly Start[]): string => [...new Set(starts.map((s) => s.label))].join(' or ');
+const LABEL_WORDS = (starts: readonly Start[]): string =>
+  [...new Set(starts.map((s) => s.label))].join(' or ');
 
 /** Compares two very large starts: the step at which the extra steel stops arriving is the one in the way. */
 function whatStandsInTheWay(plan: Plan, search: Backward): StartAnswer {
@@ -178,7 +184,10 @@ function whatStandsInTheWay(plan: Plan, search: Backward): StartAnswer {
   const long = evaluate(withStarts(plan, search.scaled(search.mostFactor / 2)));
   const longer = evaluate(withStarts(plan, search.scaled(search.mostFactor)));
   const now = evaluate(plan);
-  const most = formatLength(Math.max(finalLength(longer), finalLength(long), finalLength(now)), plan.shop.lengths);
+  const most = formatLength(
+    Math.max(finalLength(longer), finalLength(long), finalLength(now)),
+    plan.shop.lengths,
+  );
   for (const { id } of lanesFeeding(plan, goalLaneOf(plan).id)) {
     const lane = longer.lanes.find((l) => l.lane.id === id)!;
     const shorter = long.lanes.find((l) => l.lane.id === id)!.steps;

@@ -79,15 +79,22 @@ export interface SectionCuts {
 const SECTION_MM = 0.3;
 
 const fits = (has: { widthMm: number; thicknessMm: number }, row: Bought): boolean =>
-  Math.abs(has.thicknessMm - row.thicknessMm) <= SECTION_MM && Math.abs(has.widthMm - row.widthMm) <= SECTION_MM;
+  Math.abs(has.thicknessMm - row.thicknessMm) <= SECTION_MM &&
+  Math.abs(has.widthMm - row.widthMm) <= SECTION_MM;
 
 /** The lengths a section can be had in: the rack's first (they cost nothing), then the dealer's. */
-function stockFor(row: Bought, material: Material | undefined, rack: readonly RackBar[], shop: Shop): StockLength[] {
+function stockFor(
+  row: Bought,
+  material: Material | undefined,
+  rack: readonly RackBar[],
+  shop: Shop,
+): StockLength[] {
   const ours = rack
     .filter((b) => b.material === row.material && fits(b, row) && b.count > 0)
     .map((b): StockLength => ({ name: b.id, lengthMm: b.lengthMm, count: b.count, cost: 0 }));
   const sold = (material?.packages ?? []).filter((p) => fits(p, row));
-  const dealer = sold.length > 0 ? sold : [{ lengthMm: Math.max(shop.stockLengthMm, row.lengthMm) } as Package];
+  const dealer =
+    sold.length > 0 ? sold : [{ lengthMm: Math.max(shop.stockLengthMm, row.lengthMm) } as Package];
   const priced = sold.length > 0 && sold.every((p) => p.price !== undefined);
   return [
     ...ours,
@@ -101,11 +108,18 @@ function stockFor(row: Bought, material: Material | undefined, rack: readonly Ra
 }
 
 /** The bars that give a cut list, section by section, rack first, the rest bought with least cost (or length). */
-export function cutFromSections(rows: readonly CutRow[], rack: readonly RackBar[], shop: Shop): SectionCuts[] {
+export function cutFromSections(
+  rows: readonly CutRow[],
+  rack: readonly RackBar[],
+  shop: Shop,
+): SectionCuts[] {
   const sections: CutRow[][] = [];
   for (const row of rows) {
     const mates = sections.find(
-      ([first]) => first.material === row.material && Math.abs(first.thicknessMm - row.thicknessMm) < SAME_MM && Math.abs(first.widthMm - row.widthMm) < SAME_MM,
+      ([first]) =>
+        first.material === row.material &&
+        Math.abs(first.thicknessMm - row.thicknessMm) < SAME_MM &&
+        Math.abs(first.widthMm - row.widthMm) < SAME_MM,
     );
     if (mates) mates.push(row);
     else sections.push([row]);
@@ -182,6 +196,7 @@ export function waterfall(evaluation: Evaluation): { parts: WaterfallPart[]; fin
     const kg = mass(...losses.filter((l) => l.cause === cause).map((l) => l.volumes));
     if (kg > 0) parts.push({ what: word, kg: -kg });
   }
-  if (over.length > 0) parts.push({ what: 'Left over in other bars', kg: -mass(...over.map(([b]) => b.volumes)) });
+  if (over.length > 0)
+    parts.push({ what: 'Left over in other bars', kg: -mass(...over.map(([b]) => b.volumes)) });
   return { parts, finishedKg: finished ? mass(finished.volumes) : 0 };
 }

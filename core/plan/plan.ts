@@ -35,7 +35,9 @@ const laneSchema = z.strictObject({
 export const planSchema = z
   .strictObject({
     format: z.literal(PLAN_FORMAT, { error: `format must be “${PLAN_FORMAT}”: is this a plan file?` }),
-    version: z.literal(PLAN_VERSION, { error: `version must be ${PLAN_VERSION} or older: a newer Retablo may have written this` }),
+    version: z.literal(PLAN_VERSION, {
+      error: `version must be ${PLAN_VERSION} or older: a newer Retablo may have written this`,
+    }),
     name: z
       .string({ error: 'The piece needs a name' })
       .trim()

@@ -25,7 +25,10 @@ export function withRemedy(
     const id = remedy.step ?? result.step.id;
     const mend = (s: Step): Step =>
       s.id === id ? { ...s, parameters: withSome(s.parameters as object, remedy.set) } : s;
-    return { plan: { ...plan, lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map(mend) })) }, inserted: null };
+    return {
+      plan: { ...plan, lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map(mend) })) },
+      inserted: null,
+    };
   }
   const kind = remedy.insertBefore as MoveKind;
   const inserted = freshStepId(plan);

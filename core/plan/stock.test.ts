@@ -4,7 +4,16 @@ import { describe, expect, it } from 'vitest';
 import { centreLines, pieceLength, pieceStations, sawMarks } from '../geometry/cutting.ts';
 import { addVolumes, totalVolume } from '../materials/volumes.ts';
 import { makeShop } from '../shop/shop.ts';
-import { anyPlan, cutInto, drawSquare, fourWay, planOf, planOfLanes, stackOf, weldIt } from '../tests/plans.ts';
+import {
+  anyPlan,
+  cutInto,
+  drawSquare,
+  fourWay,
+  planOf,
+  planOfLanes,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
 import {
   type Plan,
@@ -32,17 +41,20 @@ const demo = (file: string): Plan => {
 };
 
 describe('the cut list', () => {
-  it.each(demos)('%s: all that is cut weighs what the plan takes in, and comes out of the bars bought', (file) => {
-    const evaluation = evaluate(demo(file));
-    const rows = cutList(evaluation);
-    const volume = rows.reduce((sum, r) => sum + r.widthMm * r.thicknessMm * r.lengthMm * r.count, 0);
-    expect(volume / totalVolume(steelIn(evaluation))).toBeCloseTo(1, 9);
-    for (const section of cutFromSections(rows, [], evaluation.shop)) {
-      expect(section.cutting.missing).toEqual([]);
-      const sawn = section.cutting.bars.flatMap((b) => b.piecesMm).length;
-      expect(sawn).toBe(section.rows.reduce((sum, r) => sum + r.count, 0));
-    }
-  });
+  it.each(demos)(
+    '%s: all that is cut weighs what the plan takes in, and comes out of the bars bought',
+    (file) => {
+      const evaluation = evaluate(demo(file));
+      const rows = cutList(evaluation);
+      const volume = rows.reduce((sum, r) => sum + r.widthMm * r.thicknessMm * r.lengthMm * r.count, 0);
+      expect(volume / totalVolume(steelIn(evaluation))).toBeCloseTo(1, 9);
+      for (const section of cutFromSections(rows, [], evaluation.shop)) {
+        expect(section.cutting.missing).toEqual([]);
+        const sawn = section.cutting.bars.flatMap((b) => b.piecesMm).length;
+        expect(sawn).toBe(section.rows.reduce((sum, r) => sum + r.count, 0));
+      }
+    },
+  );
 
   const plan = planOf([stackOf(6, 40, 3, 240)]);
   it('strips of one size are one row, bought in as few bars as will do', () => {
@@ -124,7 +136,8 @@ it('saw marks: rounded as they add up, no piece differs by more than one divisio
         fc.pre(pieceLength(cut) > 3);
         const { marksMm, largestDifferenceMm } = sawMarks(cut, display);
         const division = divisionMm(display);
-        for (const mark of marksMm) expect(Math.abs(mark / division - Math.round(mark / division))).toBeLessThan(1e-6);
+        for (const mark of marksMm)
+          expect(Math.abs(mark / division - Math.round(mark / division))).toBeLessThan(1e-6);
         // The crops are the first and last lengths; the pieces lie between.
         const starts = [0, ...marksMm.map((mm) => mm + cut.kerfMm)];
         const stops = [...marksMm, cut.lengthMm];
@@ -153,11 +166,20 @@ const anyLanes = fc
     lengths: fc.array(fc.double({ min: 60, max: 400, noNaN: true }), { minLength: 2, maxLength: 3 }),
     goalMm: fc.double({ min: 60, max: 900, noNaN: true }),
     display: anyDisplay,
-    free: fc.constantFrom<readonly string[]>(['length'], ['length', 'width'], ['thickness'], ['layers'], ['width', 'layers']),
+    free: fc.constantFrom<readonly string[]>(
+      ['length'],
+      ['length', 'width'],
+      ['thickness'],
+      ['layers'],
+      ['width', 'layers'],
+    ),
   })
   .map(({ layers, widthMm, lengths, goalMm, display, free }) => {
     const lanes = Object.fromEntries(
-      lengths.map((mm, i) => [`bar${i}`, [stackOf(layers, widthMm, 3, mm), weldIt, drawSquare(18), cutInto(2)]] as const),
+      lengths.map(
+        (mm, i) =>
+          [`bar${i}`, [stackOf(layers, widthMm, 3, mm), weldIt, drawSquare(18), cutInto(2)]] as const,
+      ),
     );
     const from = Object.keys(lanes);
     const laid = ['assemble', { columns: from.length, rows: 1, layout: 'alike', from }] as const;
@@ -222,9 +244,21 @@ describe('working backward', () => {
 });
 
 describe('what if', () => {
-  const long = planOf([stackOf(12, 40, 3, 900), weldIt, drawSquare(26), cutInto(4), ['grind', { topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }], fourWay('mirrored'), weldIt, drawSquare(26)], {
-    goal: { lengthMm: 200, widthMm: 26, thicknessMm: 26 },
-  });
+  const long = planOf(
+    [
+      stackOf(12, 40, 3, 900),
+      weldIt,
+      drawSquare(26),
+      cutInto(4),
+      ['grind', { topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }],
+      fourWay('mirrored'),
+      weldIt,
+      drawSquare(26),
+    ],
+    {
+      goal: { lengthMm: 200, widthMm: 26, thicknessMm: 26 },
+    },
+  );
 
   it('every further round halves the elements and costs its crops, kerfs, grinding and scale', () => {
     const answers = roundsAffordable(evaluate(long));
@@ -259,11 +293,17 @@ it('a plan file of version 1 is brought up to date; one of the future is refused
 
 it('every plan is the same after a file, in every unit setting', () =>
   fc.assert(
-    fc.property(anyPlan, anyDisplay, fc.constantFrom('kg', 'lb'), fc.constantFrom('C', 'F'), (plan, lengths, masses, temperatures) => {
-      const shown = { ...plan, shop: { ...plan.shop, lengths, masses, temperatures } } as Plan;
-      const read = readPlan(JSON.parse(JSON.stringify(shown)));
-      expect(read).toEqual({ ok: true, plan: shown });
-      if (read.ok) expect({ ...read.plan, shop: plan.shop }).toEqual(plan);
-    }),
+    fc.property(
+      anyPlan,
+      anyDisplay,
+      fc.constantFrom('kg', 'lb'),
+      fc.constantFrom('C', 'F'),
+      (plan, lengths, masses, temperatures) => {
+        const shown = { ...plan, shop: { ...plan.shop, lengths, masses, temperatures } } as Plan;
+        const read = readPlan(JSON.parse(JSON.stringify(shown)));
+        expect(read).toEqual({ ok: true, plan: shown });
+        if (read.ok) expect({ ...read.plan, shop: plan.shop }).toEqual(plan);
+      },
+    ),
     { numRuns: 40 },
   ));

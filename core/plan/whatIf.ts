@@ -79,20 +79,37 @@ export function roundsAffordable(evaluation: Evaluation): RoundsAnswer[] {
     const { goal } = rounds === 0 ? evaluation : evaluate(plan, evaluation);
     const bandMm = goal.bar?.bandMm ?? 0;
     return [
-      { rounds, plan, lengthMm: goal.bar?.lengthMm ?? 0, reached: goal.reached, bandMm, seen: bandMm >= least },
+      {
+        rounds,
+        plan,
+        lengthMm: goal.bar?.lengthMm ?? 0,
+        reached: goal.reached,
+        bandMm,
+        seen: bandMm >= least,
+      },
     ];
   });
 }
 
 /** What the plan would come to if the bar after a step were only so long: the evaluation with the rest cropped off there. */
-export function ifOnlySoLong(evaluation: Evaluation, result: StepResult, lengthMm: number): Evaluation | null {
+export function ifOnlySoLong(
+  evaluation: Evaluation,
+  result: StepResult,
+  lengthMm: number,
+): Evaluation | null {
   const bar = result.after?.length === 1 ? result.after[0] : undefined;
   if (!bar || lengthMm >= bar.lengthMm) return null;
-  const crop: Step = { id: 'if-only', kind: 'crop', parameters: { endAMm: 0, endBMm: bar.lengthMm - lengthMm } };
+  const crop: Step = {
+    id: 'if-only',
+    kind: 'crop',
+    parameters: { endAMm: 0, endBMm: bar.lengthMm - lengthMm },
+  };
   const { plan } = evaluation;
   const lanes = plan.lanes.map((lane) => {
     const at = lane.steps.findIndex((s) => s.id === result.step.id);
-    return at < 0 ? lane : { ...lane, steps: [...lane.steps.slice(0, at + 1), crop, ...lane.steps.slice(at + 1)] };
+    return at < 0
+      ? lane
+      : { ...lane, steps: [...lane.steps.slice(0, at + 1), crop, ...lane.steps.slice(at + 1)] };
   });
   return evaluate({ ...plan, lanes }, evaluation);
 }

@@ -159,7 +159,10 @@ export const draw = defineMove({
       [width, height] = [pass.widthMm, pass.heightMm];
       return bite;
     });
-    return bites.reduce<Pressing | null>((worst, b) => (worst && worst.widthMm >= b.widthMm ? worst : b), null);
+    return bites.reduce<Pressing | null>(
+      (worst, b) => (worst && worst.widthMm >= b.widthMm ? worst : b),
+      null,
+    );
   },
   say(before, p, shop) {
     const { passes } = drawPasses(before[0], p, shop);

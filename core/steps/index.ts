@@ -63,5 +63,17 @@ export const MOVE_KINDS = Object.keys(MOVES) as [MoveKind, ...MoveKind[]];
 export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
   MOVES[kind] as unknown as Move<MoveKind, unknown>;
 
-export type { Bought, Finding, FreeNumber, LaneEnds, Move, MoveGroup, Outcome, PieceRef, Pressing, Remedy, Severity } from './step.ts';
+export type {
+  Bought,
+  Finding,
+  FreeNumber,
+  LaneEnds,
+  Move,
+  MoveGroup,
+  Outcome,
+  PieceRef,
+  Pressing,
+  Remedy,
+  Severity,
+} from './step.ts';
 export { MOVE_GROUPS } from './step.ts';

@@ -170,7 +170,11 @@ export const laminate = defineMove({
         ),
       ];
     const spare = before.length - piecesUsed(p);
-    return [...checkSheet(p, shop), CAUTIONS.cleaning(), ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : [])];
+    return [
+      ...checkSheet(p, shop),
+      CAUTIONS.cleaning(),
+      ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : []),
+    ];
   },
   apply(before, p, shop) {
     const laid = before.slice(0, piecesUsed(p));

@@ -5,7 +5,17 @@ import { rectangle } from '../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../geometry/tolerances.ts';
 import { grindTrue } from '../geometry/grindTrue.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { CAUTIONS, caution, heated, needsSteelFor, needsSoundBars, plural, radians, reshaped, scaleShare } from './common.ts';
+import {
+  CAUTIONS,
+  caution,
+  heated,
+  needsSteelFor,
+  needsSoundBars,
+  plural,
+  radians,
+  reshaped,
+  scaleShare,
+} from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 

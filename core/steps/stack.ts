@@ -144,7 +144,10 @@ export const stack = defineMove({
       of: (p) => p.pattern[0].thicknessMm,
       with: (p, mm) => ({
         ...p,
-        pattern: p.pattern.map((l) => ({ ...l, thicknessMm: (l.thicknessMm * mm) / p.pattern[0].thicknessMm })),
+        pattern: p.pattern.map((l) => ({
+          ...l,
+          thicknessMm: (l.thicknessMm * mm) / p.pattern[0].thicknessMm,
+        })),
       }),
     },
     {

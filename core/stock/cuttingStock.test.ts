@@ -1,6 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type CuttingAnswer, type StockLength, type Wanted, cutFromStock, firstFitDecreasing } from './cuttingStock.ts';
+import {
+  type CuttingAnswer,
+  type StockLength,
+  type Wanted,
+  cutFromStock,
+  firstFitDecreasing,
+} from './cuttingStock.ts';
 
 const bar = (lengthMm: number, count = Infinity, cost = lengthMm): StockLength => ({
   lengthMm,
@@ -68,7 +74,9 @@ describe('pieces from stock lengths', () => {
     const wanted = [6, 5, 4, 3, 2].map((n) => ({ lengthMm: n * 10, count: n === 2 ? 2 : 1 }));
     const stock = [bar(110)];
     const better = cutFromStock([...wanted, { lengthMm: 0.5, count: 1 }], stock, 0);
-    expect(better.cost).toBeLessThanOrEqual(firstFitDecreasing([...wanted, { lengthMm: 0.5, count: 1 }], stock, 0).cost);
+    expect(better.cost).toBeLessThanOrEqual(
+      firstFitDecreasing([...wanted, { lengthMm: 0.5, count: 1 }], stock, 0).cost,
+    );
     const hard = [44, 24, 24, 22, 21, 17, 8, 8, 6, 6].map((lengthMm) => ({ lengthMm, count: 1 }));
     expect(firstFitDecreasing(hard, [bar(61)], 0).bars).toHaveLength(4);
     expect(cutFromStock(hard, [bar(61)], 0).bars).toHaveLength(3);
@@ -89,10 +97,16 @@ describe('pieces from stock lengths', () => {
     fc.assert(
       fc.property(
         anyWanted,
-        fc.array(fc.record({ lengthMm: fc.integer({ min: 480, max: 1000 }), price: fc.integer({ min: 1, max: 30 }) }), {
-          minLength: 1,
-          maxLength: 2,
-        }),
+        fc.array(
+          fc.record({
+            lengthMm: fc.integer({ min: 480, max: 1000 }),
+            price: fc.integer({ min: 1, max: 30 }),
+          }),
+          {
+            minLength: 1,
+            maxLength: 2,
+          },
+        ),
         fc.integer({ min: 0, max: 4 }),
         fc.boolean(),
         (wanted, lengths, kerfMm, rack) => {

@@ -84,7 +84,11 @@ function answer(
   proven: boolean,
 ): CuttingAnswer {
   return {
-    bars: bars.map(({ stock, piecesMm }) => ({ stock, piecesMm, restMm: restOf(stock.lengthMm, piecesMm, kerfMm) })),
+    bars: bars.map(({ stock, piecesMm }) => ({
+      stock,
+      piecesMm,
+      restMm: restOf(stock.lengthMm, piecesMm, kerfMm),
+    })),
     cost: bars.reduce((sum, b) => sum + b.stock.cost, 0),
     missing,
     proven,
@@ -148,7 +152,12 @@ class Search {
   private readonly kinds: Kind[];
   private readonly shelf: { stock: StockLength; left: number }[];
   private readonly kerfMm: number;
-  constructor(kinds: Kind[], shelf: { stock: StockLength; left: number }[], kerfMm: number, start: CuttingAnswer) {
+  constructor(
+    kinds: Kind[],
+    shelf: { stock: StockLength; left: number }[],
+    kerfMm: number,
+    start: CuttingAnswer,
+  ) {
     this.kinds = kinds;
     this.shelf = shelf;
     this.kerfMm = kerfMm;
@@ -189,7 +198,8 @@ class Search {
     if (before !== undefined && before <= cost + 1e-9) return;
     this.seen.set(state, cost);
     for (const entry of this.shelf) {
-      if (entry.left <= 0 || entry.stock.lengthMm + SLACK_MM < this.kinds.find((k) => k.left > 0)!.lengthMm) continue;
+      if (entry.left <= 0 || entry.stock.lengthMm + SLACK_MM < this.kinds.find((k) => k.left > 0)!.lengthMm)
+        continue;
       const ways = fillings(entry.stock.lengthMm, this.kinds, this.kerfMm);
       if (ways.length >= MOST_FILLINGS) this.cutShort = true;
       for (const counts of ways) {

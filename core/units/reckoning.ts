@@ -2,7 +2,10 @@
 export interface Curve {
   readonly across: string;
   readonly up: string;
-  readonly lines: readonly { readonly name: string; readonly points: readonly (readonly [number, number])[] }[];
+  readonly lines: readonly {
+    readonly name: string;
+    readonly points: readonly (readonly [number, number])[];
+  }[];
 }
 
 /** A figure that can be asked where it comes from. All texts are in the shop's units. */
@@ -17,7 +20,8 @@ export interface Reckoning {
   readonly inputs: readonly (readonly [name: string, value: string])[];
   /** The published source, or “common practice, no source”. */
   readonly source: string;
-  readonly curve?: Curve;
+  /** Worked out when it is asked for. */
+  readonly curve?: () => Curve;
 }
 
 export const COMMON_PRACTICE = 'common practice, no source';

@@ -1,7 +1,9 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { shopSchema } from '../../core/shop/shop.ts';
 import type { ProjectStore } from '../projects.ts';
+import type { ShopStore } from '../shopStore.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 
@@ -11,10 +13,32 @@ export const demoFiles = (): string[] =>
     .sort()
     .map((file) => join(here, file));
 
-/** Puts the made-up demo pieces on an empty shelf. */
-export async function loadDemo(store: ProjectStore): Promise<number> {
+/** The two made-up set-ups of the demo shop. */
+const SETUPS = [
+  { name: 'Brasa Chica' },
+  {
+    name: 'Brasa Chica, power hammer',
+    press: { kind: 'power hammer' as const, ratingKN: 400, dieLengthMm: 110, ramMmPerS: 400, friction: 0.3 },
+    biteMm: 45,
+    reductionPerPass: 0.2,
+  },
+];
+
+/** What lies on the demo shop's rack. */
+const RACK = [
+  { material: '1084', widthMm: 45, thicknessMm: 4.5, lengthMm: 720, count: 1 },
+  { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, count: 2 },
+  { material: '15n20', widthMm: 45, thicknessMm: 2, lengthMm: 430, count: 2 },
+  { material: '15n20', widthMm: 40, thicknessMm: 3, lengthMm: 1000, count: 1 },
+  { material: '80crv2', widthMm: 48, thicknessMm: 5, lengthMm: 300, count: 1 },
+];
+
+/** Puts the made-up demo pieces on an empty shelf, and what their shop has. */
+export async function loadDemo(store: ProjectStore, shop: ShopStore): Promise<number> {
   if (!(await store.isEmpty())) return 0;
   const files = demoFiles();
   for (const file of files) await store.create(JSON.parse(readFileSync(file, 'utf8')));
+  for (const setup of SETUPS) await shop.keepSetup(shopSchema.parse(setup));
+  for (const bar of RACK) await shop.putOnRack(bar);
   return files.length;
 }

@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 import { projects } from './001-projects.ts';
+import { shop } from './002-shop.ts';
 
 export interface Migration {
   name: string;
@@ -8,4 +9,4 @@ export interface Migration {
 }
 
 /** In the order they are run; a migration that has landed is never changed. */
-export const migrations: readonly Migration[] = [projects];
+export const migrations: readonly Migration[] = [projects, shop];

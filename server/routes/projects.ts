@@ -1,10 +1,11 @@
 import { Router } from 'express';
 import { z } from 'zod';
+import { evaluate } from '../../core/plan/index.ts';
 import { PROJECT_STATES } from '../database.ts';
-import { ApiError } from '../errors.ts';
+import { PAPERS, wallPdf } from '../pdf/wallPdf.ts';
 import type { ProjectStore } from '../projects.ts';
-
-const idSchema = z.uuid('The piece’s id is not one of ours');
+import type { ShopStore } from '../shopStore.ts';
+import { idSchema, take } from './take.ts';
 
 const saveSchema = z.object({
   expectedRevision: z
@@ -18,20 +19,19 @@ const stateSchema = z.object({
   state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }),
 });
 
-/** Reads a request's part by a schema, or answers with the field that is wrong. */
-function take<T>(schema: z.ZodType<T>, value: unknown): T {
-  const parsed = schema.safeParse(value);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  const field = issue.path.join('.');
-  throw new ApiError(
-    'bad request',
-    field && !issue.message.startsWith(field) ? `${field}: ${issue.message}` : issue.message,
-    { field },
-  );
-}
+const paperSchema = z.object({
+  paper: z.enum(PAPERS, { error: `paper must be one of: ${PAPERS.join(', ')}` }).default('A4'),
+});
 
-export function projectRoutes(store: ProjectStore): Router {
+/** A file's name from a piece's: letters, digits and dashes of any script. */
+const fileName = (name: string): string =>
+  name
+    .trim()
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase() || 'piece';
+
+export function projectRoutes(store: ProjectStore, shop: ShopStore): Router {
   const routes = Router();
   routes.get('/', async (_request, response) => {
     response.json({ projects: await store.list() });
@@ -49,10 +49,33 @@ export function projectRoutes(store: ProjectStore): Router {
   });
   routes.patch('/:id', async (request, response) => {
     const id = take(idSchema, request.params.id);
-    response.json(await store.setState(id, take(stateSchema, request.body).state));
+    const { state } = take(stateSchema, request.body);
+    const project = await store.setState(id, state);
+    // A piece that is made has used its steel, if that was not taken off the rack before.
+    const taken = state === 'done' && (await shop.taken(id)) === null ? await shop.takeFor(id) : null;
+    response.json({ ...project, taken });
   });
   routes.delete('/:id', async (request, response) => {
     await store.remove(take(idSchema, request.params.id));
+    response.status(204).end();
+  });
+  routes.get('/:id/wall.pdf', async (request, response) => {
+    const { paper } = take(paperSchema, request.query);
+    const { name, plan } = await store.get(take(idSchema, request.params.id));
+    const pdf = await wallPdf(evaluate(plan), paper);
+    response
+      .type('application/pdf')
+      .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(name))}.pdf`)
+      .send(pdf);
+  });
+  routes.get('/:id/taken', async (request, response) => {
+    response.json({ taken: await shop.taken(take(idSchema, request.params.id)) });
+  });
+  routes.post('/:id/taken', async (request, response) => {
+    response.status(201).json({ taken: await shop.takeFor(take(idSchema, request.params.id)) });
+  });
+  routes.delete('/:id/taken', async (request, response) => {
+    await shop.putBack(take(idSchema, request.params.id));
     response.status(204).end();
   });
   return routes;

@@ -1,8 +1,8 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
-import type { LaneResult } from '../../../core/plan/index.ts';
+import { type LaneResult, freshStepId } from '../../../core/plan/index.ts';
 import { MOVE_GROUPS, MOVE_KINDS, type MoveKind, moveOf } from '../../../core/steps/index.ts';
-import { freshStepId, insertStep } from './planStore.ts';
+import { insertStep } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 
 interface AddMoveProps {

@@ -4,6 +4,7 @@ import ShieldOutlinedIcon from '@mui/icons-material/ShieldOutlined';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button } from '@mui/material';
 import type { Finding, Remedy, Severity } from '../../../core/steps/index.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { colours } from '../app/theme.ts';
 
 const LOOK: Record<Severity, { icon: typeof ErrorIcon; word: string; edge: string; wash: string }> = {
@@ -32,6 +33,12 @@ export function FindingCard({ finding, onRemedy }: { finding: Finding; onRemedy(
         <Icon sx={{ color: edge, fontSize: 20, mt: 0.1 }} aria-hidden />
         <span>
           <b>{word}.</b> {finding.text}
+          {finding.why && (
+            <>
+              {' '}
+              <Asked reckoning={finding.why}>How reckoned?</Asked>
+            </>
+          )}
         </span>
       </Box>
       {remedy && (

@@ -2,7 +2,8 @@ import { Box, Typography } from '@mui/material';
 import { ArchButton } from '../app/layout.tsx';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { moveOf } from '../../../core/steps/index.ts';
-import { editPlan, freshStepId, insertStep, select, usePlanStore } from './planStore.ts';
+import { freshStepId } from '../../../core/plan/index.ts';
+import { editPlan, insertStep, select, usePlanStore } from './planStore.ts';
 import { useEvaluation, useShop } from './useEvaluation.ts';
 import { exampleSteps } from './example.ts';
 

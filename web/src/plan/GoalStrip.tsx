@@ -1,13 +1,12 @@
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import { Button, Stack, Typography } from '@mui/material';
-import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { massKg } from '../../../core/materials/volumes.ts';
 import {
   type Evaluation,
   type Goal,
-  type StartAnswer,
+  type Start,
   steelIn,
   allSteps,
   laneMark,
@@ -19,9 +18,9 @@ import { moveOf } from '../../../core/steps/index.ts';
 import { divisionMm, formatLength, formatMass, formatSizes } from '../../../core/units/index.ts';
 import { colours, fonts } from '../app/theme.ts';
 import { LengthField } from '../fields/numberFields.tsx';
-import { reckoner } from '../steel/painter.ts';
 import { editPlan, select } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
+import { startText, useStart } from './useStart.ts';
 
 const SIZES: [keyof Goal, string][] = [
   ['lengthMm', 'Finished length'],
@@ -61,7 +60,7 @@ export function GoalStrip() {
         ))}
       </Stack>
       <Verdict evaluation={evaluation} />
-      <Start evaluation={evaluation} />
+      <StartNeeded evaluation={evaluation} />
     </Stack>
   );
 }
@@ -131,28 +130,9 @@ function spareText(spare: Goal, shop: Shop): string {
   return parts.length > 0 ? parts.join(', ') : 'exactly';
 }
 
-/** Working backward, in a worker of its own; an answer that comes late is dropped. */
-function useStart(evaluation: Evaluation): StartAnswer | null {
-  const { plan } = evaluation;
-  const [answer, setAnswer] = useState<StartAnswer | null>(null);
-  useEffect(() => {
-    let stale = false;
-    const timer = setTimeout(() => {
-      void reckoner.startFor(plan).then((found) => {
-        if (!stale) setAnswer(found);
-      });
-    }, 150);
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-  }, [plan]);
-  return answer;
-}
-
-function Start({ evaluation }: { evaluation: Evaluation }) {
+function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
-  const answer = useStart(evaluation);
+  const answer = useStart(plan);
   // Without a finished bar the answer would only say again, and late, what stands in the way.
   if (!answer || !evaluation.goal.bar) return null;
   if (!answer.ok)
@@ -172,10 +152,11 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
         )}
       </Stack>
     );
-  const has = new Map(startsOf(plan).map((s) => [s.stepId, s.lengthMm]));
+  const has = startsOf(plan);
   const half = divisionMm(shop.lengths) / 2;
-  const differs = answer.starts.some((s) => Math.abs((has.get(s.stepId) ?? 0) - s.lengthMm) > half);
-  const many = answer.starts.length > 1;
+  const differs = answer.starts.some((s) => Math.abs(valueOf(has, s) - s.value) > (s.whole ? 0.5 : half));
+  const many = new Set(answer.starts.map((s) => s.stepId)).size > 1;
+  const lengthsAlone = answer.starts.every((s) => s.number === 'length');
   return (
     <Stack
       direction="row"
@@ -185,15 +166,17 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
       aria-label="Starting stack needed"
     >
       <span>
-        Takes {many ? 'stacks' : 'a stack'}{' '}
+        Takes {many ? 'stacks' : 'a stack'}
+        {!lengthsAlone && ' of'}{' '}
         {answer.starts.map((s, i) => (
-          <span key={s.stepId}>
+          <span key={s.stepId + s.number}>
             {i > 0 && ', '}
             {many && `${laneMark(plan, s.laneId)} `}
-            <span style={strong}>{formatLength(s.lengthMm, shop.lengths)}</span>
+            {!lengthsAlone && `${s.label} `}
+            <span style={strong}>{startText(s, shop)}</span>
           </span>
-        ))}{' '}
-        long
+        ))}
+        {lengthsAlone && ' long'}
       </span>
       {differs && (
         <Button
@@ -201,12 +184,15 @@ function Start({ evaluation }: { evaluation: Evaluation }) {
           variant="outlined"
           onClick={() => editPlan((p) => withStarts(p, answer.starts), 'start')}
         >
-          Set {many ? 'them' : 'it'}
+          Set {answer.starts.length > 1 ? 'them' : 'it'}
         </Button>
       )}
     </Stack>
   );
 }
+
+const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
+  starts.find((s) => s.stepId === stepId && s.number === number)?.value ?? 0;
 
 /** The steel it takes, and what comes of it. */
 export function SteelInOut() {

@@ -4,6 +4,7 @@ import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Typography } from '@mui/material';
 import { memo, useEffect, useRef } from 'react';
 import { sizeOf } from '../../../core/billet/billet.ts';
+import { findingsOf } from '../../../core/judgement/index.ts';
 import type { Evaluation, LaneResult, StepResult } from '../../../core/plan/index.ts';
 import { moveOf } from '../../../core/steps/index.ts';
 import { formatSizes } from '../../../core/units/index.ts';
@@ -110,8 +111,9 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
     if (selected) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [selected]);
   const { title } = moveOf(result.step.kind);
-  const errors = result.findings.filter((f) => f.severity === 'error').length;
-  const warnings = result.findings.filter((f) => f.severity === 'warning').length;
+  const findings = findingsOf(evaluation, result);
+  const errors = findings.filter((f) => f.severity === 'error').length;
+  const warnings = findings.filter((f) => f.severity === 'warning').length;
   const picture = slim ? SLIM : PICTURE;
   return (
     <Box

@@ -3,35 +3,36 @@ import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
-import { createElement } from 'react';
+import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
-import { endMarks, sayStep } from '../../../core/plan/index.ts';
-import { type MoveKind, type Remedy, moveOf } from '../../../core/steps/index.ts';
+import { endMarks, sayStep, withRemedy, withSome } from '../../../core/plan/index.ts';
+import { findingsOf, judge } from '../../../core/judgement/index.ts';
+import { type Remedy, moveOf } from '../../../core/steps/index.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { fonts } from '../app/theme.ts';
 import { editorOf } from '../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from './FindingCard.tsx';
-import { freshStepId, insertStep, removeStep, setParameters, shiftStep, withSome } from './planStore.ts';
+import { editPlan, removeStep, select, setParameters, shiftStep } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 
 const RANK = { error: 0, warning: 1, note: 2, caution: 3 };
 
 /** The selected move: its numbers, what is to be said about it, and the instruction for the bench. */
 export function StepColumn({ lane, result }: { lane: LaneResult; result: StepResult }) {
-  const { plan, shop } = useEvaluation();
-  const { step, findings } = result;
+  const evaluation = useEvaluation();
+  const { shop } = evaluation;
+  const { step } = result;
+  const findings = findingsOf(evaluation, result);
+  const { figures } = judge(evaluation, result);
   const at = lane.steps.indexOf(result);
   const change = (some: object) => {
     setParameters(step.id, withSome(step.parameters as object, some), Object.keys(some).join());
   };
   const remedy = (r: Remedy) => {
-    if ('set' in r) return change(r.set);
-    const kind = r.insertBefore as MoveKind;
-    insertStep(lane.lane.id, at, {
-      id: freshStepId(plan),
-      kind,
-      parameters: r.parameters ?? moveOf(kind).begin(result.before, shop),
-    });
+    const { plan, inserted } = withRemedy(evaluation, result, r);
+    editPlan(() => plan, `remedy ${step.id}`);
+    if (inserted) select(inserted);
   };
   const waiting = result.after === null && !findings.some((f) => f.severity === 'error');
   const said = sayStep(result, shop);
@@ -97,6 +98,26 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
         .map((f) => (
           <FindingCard key={f.code + f.text} finding={f} onRemedy={remedy} />
         ))}
+      {figures.length > 0 && (
+        <Box>
+          <Typography variant="h3" sx={{ mb: 0.5 }}>
+            Reckoning
+          </Typography>
+          <Box
+            component="dl"
+            sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto', columnGap: 1.5, rowGap: 0.4 }}
+          >
+            {figures.map((figure) => (
+              <Fragment key={figure.what}>
+                <dt>{figure.what}</dt>
+                <Box component="dd" sx={{ m: 0, textAlign: 'right' }}>
+                  <Asked reckoning={figure} />
+                </Box>
+              </Fragment>
+            ))}
+          </Box>
+        </Box>
+      )}
       {step.kind === 'cut' && <EndMarks result={result} />}
       {said.length > 0 && (
         <Box>

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { evaluate, goalLaneOf } from '../../../core/plan/index.ts';
+import { evaluate, goalLaneOf, withSome } from '../../../core/plan/index.ts';
 import { planOfLanes, SQUARE_BAR, cutInto } from '../../../core/tests/plans.ts';
 import {
   addLane,
@@ -17,7 +17,6 @@ import {
   shiftStep,
   undo,
   usePlanStore,
-  withSome,
 } from './planStore.ts';
 
 const plan = planOfLanes({

@@ -1,6 +1,13 @@
 import { temporal } from 'zundo';
 import { create } from 'zustand';
-import { type Lane, type Plan, type Step, type StepChange, goalLaneOf, withSome } from '../../../core/plan/index.ts';
+import {
+  type Lane,
+  type Plan,
+  type Step,
+  type StepChange,
+  goalLaneOf,
+  withSome,
+} from '../../../core/plan/index.ts';
 import type { StoredProject } from '../app/api.ts';
 
 export type SaveState =

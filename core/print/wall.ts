@@ -1,0 +1,128 @@
+import { sizeOf } from '../billet/billet.ts';
+import { findingsOf, judge } from '../judgement/index.ts';
+import { materialById } from '../materials/material.ts';
+import {
+  type Evaluation,
+  type StepResult,
+  cutFromSections,
+  cutList,
+  endMarks,
+  laneMark,
+  sayStep,
+} from '../plan/index.ts';
+import { moveOf } from '../steps/index.ts';
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+
+/** One move as it hangs on the wall. */
+export interface WallStep {
+  readonly stepId: string;
+  readonly number: number;
+  readonly title: string;
+  /** What it comes to, in a line. */
+  readonly sizes: string;
+  readonly say: readonly string[];
+  /** What to write on the pieces' ends. */
+  readonly marks: readonly string[];
+  readonly figures: readonly (readonly [what: string, value: string])[];
+  /** Warnings and errors, in full. */
+  readonly heed: readonly string[];
+  readonly cautions: readonly string[];
+  /** Boxes for what really came. */
+  readonly boxes: readonly string[];
+}
+
+export interface WallSheet {
+  readonly title: string;
+  readonly goal: string;
+  readonly comes: string;
+  readonly notes: string;
+  readonly lanes: readonly { name: string; mark: string; steps: readonly WallStep[] }[];
+  readonly cut: readonly (readonly [
+    steel: string,
+    section: string,
+    length: string,
+    count: string,
+    where: string,
+  ])[];
+  readonly buy: readonly string[];
+  /** For everything that is not one step's: said once, at the head. */
+  readonly general: string;
+}
+
+/** The figures a maker wants at the wall; the rest is asked on screen. */
+const SHOWN = [
+  'Weight',
+  'Thinnest band',
+  'Hot through in',
+  'Time in hand',
+  'Press force',
+  'Largest bite',
+  'Least handle',
+  'Welding window',
+];
+
+function wallStep(evaluation: Evaluation, result: StepResult, number: number): WallStep {
+  const { shop } = evaluation;
+  const { step, after } = result;
+  const findings = findingsOf(evaluation, result);
+  const bar = after?.[0];
+  const { widthMm, heightMm } = bar ? sizeOf(bar) : { widthMm: 0, heightMm: 0 };
+  const count = after && after.length > 1 ? `${after.length} pieces, each ` : '';
+  const heats = (step.parameters as { heats?: number }).heats ?? 0;
+  return {
+    stepId: step.id,
+    number,
+    title: moveOf(step.kind).title,
+    sizes: bar
+      ? `${count}${formatSizes([widthMm, heightMm], shop.lengths)}, ${formatLength(bar.lengthMm, shop.lengths)} long`
+      : 'cannot be done as it is planned',
+    say: sayStep(result, shop),
+    marks: step.kind === 'cut' ? endMarks(evaluation, result).map((m) => `end ${m.end}: ${m.text}`) : [],
+    figures: judge(evaluation, result)
+      .figures.filter((f) => SHOWN.includes(f.what))
+      .map((f) => [f.what, f.value]),
+    heed: findings.filter((f) => f.severity === 'warning' || f.severity === 'error').map((f) => f.text),
+    cautions: findings.filter((f) => f.severity === 'caution').map((f) => f.text),
+    boxes: ['width', 'height', 'length', ...(heats > 0 ? ['heats', 'hottest'] : []), 'remarks'],
+  };
+}
+
+/** The whole plan as it hangs on the wall; screen and paper print the same. */
+export function wallSheet(evaluation: Evaluation): WallSheet {
+  const { plan, shop, goal } = evaluation;
+  const { lengthMm, widthMm, thicknessMm } = plan.goal;
+  const rows = cutList(evaluation);
+  const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
+  const section = (w: number, t: number) => `${formatFine(w, shop.lengths)} × ${formatFine(t, shop.lengths)}`;
+  const size = goal.bar && sizeOf(goal.bar);
+  return {
+    title: plan.name,
+    goal: formatSizes([lengthMm, widthMm, thicknessMm], shop.lengths),
+    comes: size
+      ? formatSizes([goal.bar!.lengthMm, size.widthMm, size.heightMm], shop.lengths)
+      : 'no finished bar yet',
+    notes: plan.notes,
+    lanes: evaluation.lanes
+      .filter((l) => l.steps.length > 0)
+      .map(({ lane, steps }) => ({
+        name: lane.name,
+        mark: laneMark(plan, lane.id),
+        steps: steps.map((result, i) => wallStep(evaluation, result, i + 1)),
+      })),
+    cut: rows.map((r) => [
+      name(r.material),
+      section(r.widthMm, r.thicknessMm),
+      formatLength(r.lengthMm, shop.lengths),
+      String(r.count),
+      r.lanes.join(', '),
+    ]),
+    buy: cutFromSections(rows, [], shop).flatMap((s) =>
+      s.buy.map(
+        (b) =>
+          `${b.count} × ${name(s.material)} ${section(s.widthMm, s.thicknessMm)}, ${formatLength(b.lengthMm, shop.lengths)} long`,
+      ),
+    ),
+    general:
+      'Predictions of first order. Local codes, the makers of machines and chemicals, and licensed practice come before anything written here.',
+  };
+}

@@ -1,0 +1,222 @@
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { z } from 'zod';
+import { type Material, materialSchema } from '../core/materials/material.ts';
+import { MATERIALS } from '../core/materials/table.ts';
+import { type RackBar, cutFromSections, cutList, evaluate } from '../core/plan/index.ts';
+import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
+import { lengthMm } from '../core/steps/fields.ts';
+import { RackRow, Setup, ShopMaterial, Taking, type TakenBar } from './database.ts';
+import { ApiError } from './errors.ts';
+import type { ProjectStore } from './projects.ts';
+
+export const rackBarSchema = z.strictObject({
+  material: z.string({ error: 'material must name one of the table' }).min(1).max(40),
+  widthMm: lengthMm('Width'),
+  thicknessMm: lengthMm('Thickness'),
+  lengthMm: lengthMm('Length'),
+  count: z
+    .number({ error: 'count must be a whole number' })
+    .int('count must be a whole number')
+    .min(1, 'count must be at least 1')
+    .max(1000, 'count may be at most 1000'),
+});
+
+export { materialSchema, shopSchema };
+
+export interface StoredSetup {
+  id: string;
+  name: string;
+  settings: ShopSettings;
+}
+
+const rackBar = (row: RackRow): RackBar => ({
+  id: row.id,
+  material: row.material,
+  widthMm: row.widthMm,
+  thicknessMm: row.thicknessMm,
+  lengthMm: row.lengthMm,
+  count: row.count,
+});
+
+/** mm. Bars of one section and length are one row of the rack. */
+const SAME_MM = 0.05;
+
+/** What the shop has beside its pieces: named set-ups, its own materials, the rack. */
+export class ShopStore {
+  private readonly sequelize: Sequelize;
+  private readonly projects: ProjectStore;
+  constructor(sequelize: Sequelize, projects: ProjectStore) {
+    this.sequelize = sequelize;
+    this.projects = projects;
+  }
+
+  async setups(): Promise<StoredSetup[]> {
+    const all = await Setup.findAll({ order: [['createdAt', 'ASC']] });
+    return all.map(({ id, name, settings }) => ({ id, name, settings: shopSchema.parse(settings) }));
+  }
+
+  /** Keeps a set-up under its name: a new one, or in place of the one that has the name. */
+  async keepSetup(settings: ShopSettings): Promise<StoredSetup> {
+    const [setup, fresh] = await Setup.findOrCreate({
+      where: { name: settings.name },
+      defaults: { name: settings.name, settings },
+    });
+    if (!fresh) await setup.update({ settings });
+    return { id: setup.id, name: setup.name, settings };
+  }
+
+  async removeSetup(id: string): Promise<void> {
+    if ((await Setup.destroy({ where: { id } })) === 0)
+      throw new ApiError('not found', 'There is no such set-up; it may have been removed.');
+  }
+
+  /** The shop's own materials; those of the first table that it has not changed are not among them. */
+  async materials(): Promise<Material[]> {
+    const rows = await ShopMaterial.findAll({ order: [['createdAt', 'ASC']] });
+    return rows.map((row) => materialSchema.parse(row.material));
+  }
+
+  async keepMaterial(material: Material): Promise<Material> {
+    const [row, fresh] = await ShopMaterial.findOrCreate({
+      where: { id: material.id },
+      defaults: { id: material.id, material },
+    });
+    if (!fresh) await row.update({ material });
+    return material;
+  }
+
+  /** Takes a material out of the shop's table, unless a plan or the rack still uses it. */
+  async removeMaterial(id: string): Promise<void> {
+    const own = await ShopMaterial.findByPk(id);
+    if (!own) {
+      const given = MATERIALS.some((m) => m.id === id);
+      throw given
+        ? new ApiError('conflict', 'This one came with Retablo: it can be changed, and stays.')
+        : new ApiError('not found', 'There is no such material; it may have been removed.');
+    }
+    const given = MATERIALS.some((m) => m.id === id);
+    const users = given ? [] : await this.usersOf(id);
+    if (users.length > 0)
+      throw new ApiError(
+        'conflict',
+        `${own.material.name} is in use: ${users.join(', ')}. It stays until nothing is made of it.`,
+      );
+    await own.destroy();
+  }
+
+  private async usersOf(id: string): Promise<string[]> {
+    const pieces = (await this.projects.list()).filter(({ plan }) =>
+      // The ids of materials stand in many moves' parameters: wherever one is, the plan is made of it.
+      JSON.stringify(plan.lanes).includes(`:${JSON.stringify(id)}`),
+    );
+    const onRack = await RackRow.count({ where: { material: id } });
+    return [...pieces.map((p) => `“${p.name}”`), ...(onRack > 0 ? ['the rack'] : [])];
+  }
+
+  async rack(transaction?: Transaction): Promise<RackBar[]> {
+    const rows = await RackRow.findAll({
+      order: [
+        ['material', 'ASC'],
+        ['thicknessMm', 'DESC'],
+        ['widthMm', 'DESC'],
+        ['lengthMm', 'DESC'],
+      ],
+      transaction,
+    });
+    return rows.map(rackBar);
+  }
+
+  /** Puts bars on the rack, together with those of the same size. */
+  async putOnRack(bar: Omit<RackBar, 'id'>, transaction?: Transaction): Promise<RackBar> {
+    const near = (mm: number) => ({ [Op.between]: [mm - SAME_MM, mm + SAME_MM] as [number, number] });
+    const row = await RackRow.findOne({
+      where: {
+        material: bar.material,
+        widthMm: near(bar.widthMm),
+        thicknessMm: near(bar.thicknessMm),
+        lengthMm: near(bar.lengthMm),
+      },
+      transaction,
+    });
+    if (!row) return rackBar(await RackRow.create({ ...bar }, { transaction }));
+    await row.update({ count: row.count + bar.count }, { transaction });
+    return rackBar(row);
+  }
+
+  async changeRack(id: string, bar: Omit<RackBar, 'id'>): Promise<RackBar> {
+    const row = await RackRow.findByPk(id);
+    if (!row) throw new ApiError('not found', 'There is no such bar on the rack; it may have been used.');
+    await row.update(bar);
+    return rackBar(row);
+  }
+
+  async takeOffRack(id: string): Promise<void> {
+    if ((await RackRow.destroy({ where: { id } })) === 0)
+      throw new ApiError('not found', 'There is no such bar on the rack; it may have been used.');
+  }
+
+  async taken(projectId: string): Promise<TakenBar[] | null> {
+    return (await Taking.findByPk(projectId))?.taken ?? null;
+  }
+
+  /** Takes what a piece wants from the rack, offcuts worth keeping put back. Once: until it is put back, nothing more is taken. */
+  async takeFor(projectId: string): Promise<TakenBar[]> {
+    const { plan } = await this.projects.get(projectId);
+    const evaluation = evaluate(plan);
+    return this.sequelize.transaction(async (transaction) => {
+      // The rack's rows are held until all is written: two pieces never take the same bar.
+      await RackRow.findAll({ transaction, lock: transaction.LOCK.UPDATE });
+      if (await Taking.findByPk(projectId, { transaction }))
+        throw new ApiError('conflict', 'The steel for this piece was taken from the rack already.');
+      const rack = await this.rack(transaction);
+      const sections = cutFromSections(cutList(evaluation), rack, evaluation.shop);
+      const taken: TakenBar[] = [];
+      for (const { id, restMm } of sections.flatMap((s) => s.take)) {
+        const bar = rack.find((b) => b.id === id)!;
+        const row = await RackRow.findByPk(id, { transaction, rejectOnEmpty: true });
+        if (row.count > 1) await row.update({ count: row.count - 1 }, { transaction });
+        else await row.destroy({ transaction });
+        const kept = restMm >= evaluation.shop.keepMm ? restMm : 0;
+        const { material, widthMm, thicknessMm, lengthMm: length } = bar;
+        taken.push({ material, widthMm, thicknessMm, lengthMm: length, restMm: kept });
+        if (kept > 0)
+          await this.putOnRack({ material, widthMm, thicknessMm, lengthMm: kept, count: 1 }, transaction);
+      }
+      await Taking.create({ projectId, taken }, { transaction });
+      return taken;
+    });
+  }
+
+  /** Puts everything back as it was: the bars, and off again the offcuts that were put back in their place. */
+  async putBack(projectId: string): Promise<void> {
+    await this.sequelize.transaction(async (transaction) => {
+      const taking = await Taking.findByPk(projectId, { transaction, lock: transaction.LOCK.UPDATE });
+      if (!taking) throw new ApiError('conflict', 'Nothing was taken from the rack for this piece.');
+      for (const { restMm, ...bar } of taking.taken) {
+        if (restMm > 0) await this.useUp({ ...bar, lengthMm: restMm }, transaction);
+        await this.putOnRack({ ...bar, count: 1 }, transaction);
+      }
+      await taking.destroy({ transaction });
+    });
+  }
+
+  private async useUp(bar: Omit<TakenBar, 'restMm'>, transaction: Transaction): Promise<void> {
+    const near = (mm: number) => ({ [Op.between]: [mm - SAME_MM, mm + SAME_MM] as [number, number] });
+    const row = await RackRow.findOne({
+      where: {
+        material: bar.material,
+        widthMm: near(bar.widthMm),
+        thicknessMm: near(bar.thicknessMm),
+        lengthMm: near(bar.lengthMm),
+      },
+      transaction,
+    });
+    if (!row)
+      throw new ApiError(
+        'conflict',
+        'An offcut of this piece was used elsewhere: it cannot all be put back.',
+      );
+    if (row.count > 1) await row.update({ count: row.count - 1 }, { transaction });
+    else await row.destroy({ transaction });
+  }
+}
