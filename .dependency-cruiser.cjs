@@ -11,8 +11,8 @@ module.exports = {
     {
       name: 'only-tests-import-what-is-for-tests',
       severity: 'error',
-      from: { pathNot: '(\\.test\\.ts$|^e2e/|^core/tests/)' },
-      to: { path: '^core/tests/' },
+      from: { pathNot: '(\\.test\\.ts$|^e2e/|^(core|server)/tests/)' },
+      to: { path: '^(core|server)/tests/' },
     },
     {
       name: 'core-units-geometry-are-the-ground',

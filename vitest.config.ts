@@ -6,6 +6,6 @@ export default defineConfig({
     testTimeout: 90_000,
     hookTimeout: 90_000,
     setupFiles: ['core/tests/seed.ts'],
-    globalSetup: ['server/testCluster.ts'],
+    globalSetup: ['server/tests/testCluster.ts'],
   },
 });

@@ -1,37 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
+import { callerOf, freshDatabase } from './tests/calls.ts';
 
 let serving: Serving;
 let databaseUrl: string;
 
-async function freshDatabase(name: string): Promise<string> {
-  const url = new URL(inject('databaseUrl'));
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  await client.query(`CREATE DATABASE ${name}`);
-  await client.end();
-  url.pathname = `/${name}`;
-  return url.href;
-}
-
 const plan = () => JSON.parse(readFileSync(demoFiles()[0], 'utf8'));
 const logFile = join(tmpdir(), `retablo-server-test-${process.pid}.log`);
 
-async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
-  const raw = typeof body === 'string';
-  const response = await fetch(`http://127.0.0.1:${serving.port}/api${path}`, {
-    method,
-    headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers },
-    ...(body === undefined ? {} : { body: raw ? body : JSON.stringify(body) }),
-  });
-  const text = await response.text();
-  return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : null };
-}
+const call = callerOf(() => serving);
 
 beforeAll(async () => {
   databaseUrl = await freshDatabase('server_test');

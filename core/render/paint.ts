@@ -268,6 +268,8 @@ export interface PaintRequest {
   readonly palette: Palette;
   /** One point a pixel, for the first look while something is being changed. */
   readonly rough?: boolean;
+  /** Points more in a pixel that is not plain; fewer for paper, where dots run together. */
+  readonly morePoints?: number;
 }
 
 /**
@@ -275,7 +277,7 @@ export interface PaintRequest {
  * Bands finer than a pixel come out as their mean tone.
  */
 export function* painting(request: PaintRequest): Generator<number, Picture> {
-  const { widthPx, heightPx, rough } = request;
+  const { widthPx, heightPx, rough, morePoints = MORE_POINTS } = request;
   const canvas = new Canvas(request);
   const rowsAtOnce = 16;
   const firstPoints = rough ? 1 : FIRST_POINTS;
@@ -295,7 +297,7 @@ export function* painting(request: PaintRequest): Generator<number, Picture> {
       Math.floor(unclear[i] / widthPx),
       unclear[i] % widthPx,
       FIRST_POINTS,
-      FIRST_POINTS + MORE_POINTS,
+      FIRST_POINTS + morePoints,
     );
     if (i % (rowsAtOnce * 64) === 0) yield 0.5 + (0.5 * i) / unclear.length;
   }

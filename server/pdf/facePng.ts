@@ -7,30 +7,33 @@ import type { Shop } from '../../core/shop/shop.ts';
 
 export interface FacePicture {
   readonly png: Buffer;
-  readonly widthMm: number;
-  readonly heightMm: number;
+  /** As printed, mm. */
+  readonly wideMm: number;
+  readonly highMm: number;
+  /** 1 where it is printed in true size. */
+  readonly scale: number;
   readonly face: string;
 }
 
 /** Wider faces are shown in part, this many times as wide as high. */
 const MOST_ASPECT = 3;
+/** Of the printed picture: what a desk printer shows of a grey picture. */
+const PX_PER_MM = 6;
+const MORE_POINTS = 4;
 
-/** The telling face of a billet as it is etched, `perMm` pixels to the millimetre. */
-export function facePng(billet: Billet, shop: Shop, perMm: number): FacePicture {
+/** The telling face of a billet as it is etched, in true size where it fits into so much room, else made smaller. mm. */
+export function facePng(billet: Billet, shop: Shop, mostWideMm: number, mostHighMm: number): FacePicture {
   const face = tellingFace(billet);
   const plane = middleOf(facePlane(billet, face), MOST_ASPECT);
-  const widthPx = Math.max(1, Math.round(plane.widthMm * perMm));
-  const heightPx = Math.max(1, Math.round(plane.heightMm * perMm));
+  const scale = Math.min(1, mostWideMm / plane.widthMm, mostHighMm / plane.heightMm);
+  const [wideMm, highMm] = [plane.widthMm * scale, plane.heightMm * scale];
+  const widthPx = Math.max(1, Math.round(wideMm * PX_PER_MM));
+  const heightPx = Math.max(1, Math.round(highMm * PX_PER_MM));
   const palette = makePalette(shop, 'etched', Object.keys(billet.volumes));
-  const { rgba } = paint({ billet, plane, widthPx, heightPx, palette });
-  const png = new PNG({ width: widthPx, height: heightPx });
-  png.data = Buffer.from(rgba);
+  const { rgba } = paint({ billet, plane, widthPx, heightPx, palette, morePoints: MORE_POINTS });
+  const picture = new PNG({ width: widthPx, height: heightPx });
+  picture.data = Buffer.from(rgba);
   // Without an alpha channel, on white: paper has none, and a PDF would keep it apart at some cost.
-  const background = { red: 255, green: 255, blue: 255 };
-  return {
-    png: PNG.sync.write(png, { colorType: 2, bgColor: background }),
-    widthMm: plane.widthMm,
-    heightMm: plane.heightMm,
-    face,
-  };
+  const bgColor = { red: 255, green: 255, blue: 255 };
+  return { png: PNG.sync.write(picture, { colorType: 2, bgColor }), wideMm, highMm, scale, face };
 }

@@ -1,4 +1,5 @@
 import { createRequire } from 'node:module';
+import { setImmediate } from 'node:timers/promises';
 import PDFDocument from 'pdfkit';
 import { type Evaluation, stepResult } from '../../core/plan/index.ts';
 import { type WallStep, wallSheet } from '../../core/print/wall.ts';
@@ -17,10 +18,8 @@ const FONTS = {
 const PT_PER_MM = 72 / 25.4;
 const MARGIN = 36;
 const GUTTER = 14;
-/** pt. Widest and highest a picture may be; larger faces are made smaller, and are then not said to be true size. */
-const MOST_WIDE = 170;
-const MOST_HIGH = 170;
-const PICTURE_PX_PER_MM = 8;
+/** mm. Widest and highest a picture may be; larger faces are made smaller, and are then not said to be true size. */
+const MOST_MM = 60;
 /** mm. The square on every page by which the paper's own scale is checked. */
 const TEST_SQUARE_MM = 20;
 const BOX_HIGH = 26;
@@ -40,7 +39,7 @@ const inFont = (text: string): string =>
     .replace(/[←]/g, '< left')
     .replace(/−/g, '-')
     .replace(/[₀-₉]/g, (d) => String(d.charCodeAt(0) - 0x2080))
-    .replace(/[^\u0000-\u024F\u2010-\u2026\u20ac\u2122\u00b7\u00d7]/g, '');
+    .replace(/[^\n\u0020-\u024F\u2010-\u2026\u20ac\u2122\u00b7\u00d7]/g, '');
 
 class Sheet {
   readonly doc: Doc;
@@ -140,12 +139,9 @@ class Sheet {
 function pictureOf(evaluation: Evaluation, stepId: string): Picture | null {
   const bar = stepResult(evaluation, stepId)?.after?.[0];
   if (!bar) return null;
-  const { png, widthMm, heightMm, face } = facePng(bar, evaluation.shop, PICTURE_PX_PER_MM);
-  const wide = widthMm * PT_PER_MM;
-  const high = heightMm * PT_PER_MM;
-  const shrink = Math.min(1, MOST_WIDE / wide, MOST_HIGH / high);
-  const note = shrink === 1 ? `${face}, true size` : `${face}, at ${Math.round(100 * shrink)} %`;
-  return { png, wide: wide * shrink, high: high * shrink, note };
+  const { png, wideMm, highMm, scale, face } = facePng(bar, evaluation.shop, MOST_MM, MOST_MM);
+  const note = scale === 1 ? `${face}, true size` : `${face}, at ${Math.round(100 * scale)} %`;
+  return { png, wide: wideMm * PT_PER_MM, high: highMm * PT_PER_MM, note };
 }
 
 /** A step's lines beside its picture: [text, size, style, colour]. */
@@ -249,7 +245,7 @@ function table(
 }
 
 /** The whole plan on paper, as a PDF. */
-export function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buffer> {
+export async function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buffer> {
   const wall = wallSheet(evaluation);
   const sheet = new Sheet(paper, wall.title);
   const { doc } = sheet;
@@ -274,7 +270,11 @@ export function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buffer> {
     sheet.room(220);
     sheet.text(wall.lanes.length > 1 ? `${lane.mark}: ${lane.name}` : lane.name, 17, 'title');
     sheet.gap(4);
-    for (const step of lane.steps) stepBlock(sheet, step, pictureOf(evaluation, step.stepId));
+    for (const step of lane.steps) {
+      // Between pictures others are answered.
+      await setImmediate();
+      stepBlock(sheet, step, pictureOf(evaluation, step.stepId));
+    }
   }
   doc.end();
   return done;

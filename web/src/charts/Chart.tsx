@@ -1,11 +1,11 @@
 import { BarChart, LineChart } from 'echarts/charts';
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-import { type EChartsCoreOption, init, use } from 'echarts/core';
+import { type EChartsCoreOption, init, use as withParts } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { colours, fonts } from '../app/theme.ts';
 
-use([BarChart, LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
+withParts([BarChart, LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 
 interface ChartProps {
   option: EChartsCoreOption;

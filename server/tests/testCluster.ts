@@ -1,5 +1,5 @@
 import type { TestProject } from 'vitest/node';
-import { temporaryCluster } from '../bin/cluster.ts';
+import { temporaryCluster } from '../../bin/cluster.ts';
 
 declare module 'vitest' {
   interface ProvidedContext {

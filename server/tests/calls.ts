@@ -1,0 +1,28 @@
+import pg from 'pg';
+import { inject } from 'vitest';
+import type { Serving } from '../serve.ts';
+
+/** A database of its own on the tests' cluster; its address. */
+export async function freshDatabase(name: string): Promise<string> {
+  const url = new URL(inject('databaseUrl'));
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+/** Calls a server's interface; a body that is text already is sent as it is. */
+export const callerOf =
+  (serving: () => Serving) =>
+  async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
+    const raw = typeof body === 'string';
+    const response = await fetch(`http://127.0.0.1:${serving().port}/api${path}`, {
+      method,
+      headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers },
+      ...(body === undefined ? {} : { body: raw ? body : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : null };
+  };
