@@ -127,3 +127,38 @@ export function bladeFrom(
     acrossMm: 0,
   };
 }
+
+/** What a maker asks of a blade before there is any bar. mm. */
+export interface BladeWish {
+  readonly lengthMm: number;
+  readonly widestMm: number;
+  readonly spineMm: number;
+  readonly tangLengthMm: number;
+}
+
+/** mm. Left past both ends, past edge and spine, and on each side, to be ground away (common practice, no source). */
+export const ROUND_BLADE_MM = { ends: 3, widths: 1, sides: 0.5 } as const;
+
+/** The blade wished for, and the finished bar that it is cut from. */
+export function bladeWished(
+  profile: Profile,
+  { lengthMm, widestMm, spineMm, tangLengthMm }: BladeWish,
+): { blade: Blade; bar: { lengthMm: number; widthMm: number; thicknessMm: number } } {
+  const { ends, widths, sides } = ROUND_BLADE_MM;
+  const bar = {
+    lengthMm: lengthMm + tangLengthMm + 2 * ends,
+    widthMm: widestMm + 2 * widths,
+    thicknessMm: spineMm + 2 * sides,
+  };
+  const blade: Blade = {
+    ...bladeFrom(profile, bar.lengthMm, bar.widthMm, bar.thicknessMm),
+    lengthMm,
+    heightMm: widestMm,
+    tangLengthMm,
+    tangHeightMm: Math.max(6, Math.round(widestMm * 0.35)),
+    spineMm,
+    bevelMm: Math.round(widestMm * 0.6),
+    heelMm: tangLengthMm + ends,
+  };
+  return { blade, bar };
+}

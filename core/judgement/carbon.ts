@@ -4,7 +4,7 @@ import { bladeFit } from '../blade/ground.ts';
 import { materialById } from '../materials/material.ts';
 import { massByMaterial } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
-import { warning } from '../steps/common.ts';
+import { CAUTIONS, warning } from '../steps/common.ts';
 import type { Finding } from '../steps/step.ts';
 import { formatLength } from '../units/length.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
@@ -128,11 +128,13 @@ export const judgeCarbon: Judge = (subject) => {
   const average = carbonFigure('Average carbon', massByMaterial(bar.volumes, shop.materials), shop);
   if (!isFinished(subject)) return { figures: [average], findings: [] };
   const { blade } = evaluation.plan;
+  const cautions = blade ? [CAUTIONS.edge()] : [];
   const shares = blade ? bladeFit(bar, blade, shop).edge : edgeShares(bar, shop);
-  if (Object.keys(shares).length === 0) return { figures: [average], findings: tangFinding(subject) };
+  if (Object.keys(shares).length === 0)
+    return { figures: [average], findings: [...tangFinding(subject), ...cautions] };
   const edge = carbonFigure('Carbon at the edge', shares, shop);
   return {
     figures: [average, edge],
-    findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...tangFinding(subject)],
+    findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...tangFinding(subject), ...cautions],
   };
 };

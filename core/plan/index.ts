@@ -9,3 +9,4 @@ export * from './marks.ts';
 export * from './cutList.ts';
 export * from './whatIf.ts';
 export * from './remedy.ts';
+export * from './sawing.ts';

@@ -11,7 +11,7 @@ import {
   sayStep,
 } from '../plan/index.ts';
 import { moveOf } from '../steps/index.ts';
-import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { formatFineSizes, formatLength, formatSizes } from '../units/length.ts';
 
 /** One move as it hangs on the wall. */
 export interface WallStep {
@@ -93,7 +93,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
   const { lengthMm, widthMm, thicknessMm } = plan.goal;
   const rows = cutList(evaluation);
   const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
-  const section = (w: number, t: number) => `${formatFine(w, shop.lengths)} × ${formatFine(t, shop.lengths)}`;
+  const section = (w: number, t: number) => formatFineSizes([w, t], shop.lengths);
   const size = goal.bar && sizeOf(goal.bar);
   return {
     title: plan.name,

@@ -191,3 +191,9 @@ export const CAUTIONS = {
       'A blade made with untested welds can break: test it away from the body before it is used.',
     ),
 } as const;
+
+/** What is to be heeded while these materials are made ready to be welded. */
+export const steelCautions = (materials: readonly string[]): Finding[] => [
+  CAUTIONS.cleaning(),
+  ...(materials.includes('electrode') ? [CAUTIONS.coating()] : []),
+];

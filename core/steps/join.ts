@@ -7,7 +7,7 @@ import { materialById } from '../materials/material.ts';
 import { addVolumes } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
-import { CAUTIONS, needsMaterials, needsOneBar, note } from './common.ts';
+import { needsMaterials, needsOneBar, note, steelCautions } from './common.ts';
 import { MOST_LENGTH_MM, lengthMm, materialId } from './fields.ts';
 import { defineMove } from './step.ts';
 
@@ -30,7 +30,7 @@ export const join = defineMove({
     const missing = [...needsOneBar(before), ...needsMaterials([p.material], shop, 'material')];
     if (missing.length > 0) return missing.slice(0, 1);
     return [
-      CAUTIONS.cleaning(),
+      ...steelCautions([p.material]),
       note('joint', 'The joint must end up inside the handle: say in the blade view where it falls.'),
     ];
   },

@@ -8,7 +8,7 @@ import { materialById } from '../materials/material.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, materialCode } from '../shop/shop.ts';
 import { formatFine, formatLength } from '../units/length.ts';
-import { CAUTIONS, caution, error, needsMaterials, needsSoundBars, note, warning } from './common.ts';
+import { caution, error, needsMaterials, needsSoundBars, note, steelCautions, warning } from './common.ts';
 import { MOST_SECTION_MM, lengthMm, materialId } from './fields.ts';
 import { type Bought, type Finding, defineMove } from './step.ts';
 
@@ -172,7 +172,7 @@ export const laminate = defineMove({
     const spare = before.length - piecesUsed(p);
     return [
       ...checkSheet(p, shop),
-      CAUTIONS.cleaning(),
+      ...steelCautions([p.material]),
       ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : []),
     ];
   },

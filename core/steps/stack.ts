@@ -5,7 +5,7 @@ import { materialById } from '../materials/material.ts';
 import { addVolumes } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { CAUTIONS, needsMaterials, plural } from './common.ts';
+import { steelCautions, needsMaterials, plural } from './common.ts';
 import { MOST_LENGTH_MM, MOST_SECTION_MM, count, lengthMm, materialId } from './fields.ts';
 import { type Finding, defineMove } from './step.ts';
 
@@ -76,7 +76,7 @@ export const stack = defineMove({
     );
     if (missing.length > 0) return missing;
     const height = stackHeight(p);
-    const findings = [...alikeTones(p, shop), CAUTIONS.cleaning()];
+    const findings = [...alikeTones(p, shop), ...steelCautions(p.pattern.map((l) => l.material))];
     if (height > MOST_SECTION_MM)
       findings.push({
         code: 'too tall',

@@ -202,6 +202,13 @@ export function formatFine(mm: number, display: LengthDisplay): string {
     : `${trimZeros(mm.toFixed(2))} mm`;
 }
 
+/** Two or three such with one unit: `45 × 4.5 mm`, `1.5 × 0.177"`. */
+export const formatFineSizes = (sizesMm: readonly number[], display: LengthDisplay): string =>
+  sizesMm
+    .map((mm) => (display.unit === 'in' ? (mm / MM_PER_INCH).toFixed(3) : mm.toFixed(2)))
+    .map(trimZeros)
+    .join(' × ') + (display.unit === 'in' ? '"' : ' mm');
+
 /** The text put into an entry field: exact, so that opening and closing the field changes nothing. */
 export function editableLength(mm: number, display: LengthDisplay): string {
   if (display.unit === 'mm') return `${trimZeros(mm.toFixed(6))} mm`;

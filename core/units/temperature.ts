@@ -17,3 +17,7 @@ export const formatTemperature = (celsius: number, unit: TemperatureUnit): strin
 /** A difference of temperatures or a rate's numerator: `20 K`, `36 °F`. */
 export const formatDegrees = (kelvin: number, unit: TemperatureUnit): string =>
   unit === 'C' ? `${Math.round(kelvin)} K` : `${Math.round((kelvin * 9) / 5)} °F`;
+
+/** The text put into an entry field: exact, so that opening and closing the field changes nothing. */
+export const editableTemperature = (celsius: number, unit: TemperatureUnit): string =>
+  `${Number((unit === 'C' ? celsius : (celsius * 9) / 5 + 32).toFixed(9))} °${unit}`;

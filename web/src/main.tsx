@@ -28,6 +28,12 @@ const router = createBrowserRouter([
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },
+  {
+    path: '/shop/:what?',
+    lazy: () => import('./shop/ShopScreen.tsx'),
+    ErrorBoundary: NotFound,
+    HydrateFallback: () => null,
+  },
   { path: '*', Component: NotFound },
 ]);
 

@@ -11,6 +11,15 @@ export interface StoredProject {
   plan: Plan;
 }
 
+/** A bar that a piece took from the rack, and how much of it went back. mm. */
+export interface TakenBar {
+  material: string;
+  widthMm: number;
+  thicknessMm: number;
+  lengthMm: number;
+  restMm: number;
+}
+
 /** An answer other than success. `status` 0: the server could not be reached. */
 export class RequestError extends Error {
   readonly status: number;
@@ -30,7 +39,12 @@ interface ErrorBody {
   current?: StoredProject;
 }
 
-async function request<T>(method: string, path: string, body?: unknown, keepalive = false): Promise<T> {
+export async function request<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  keepalive = false,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -62,6 +76,11 @@ export const api = {
   save: (id: string, expectedRevision: number, plan: Plan, keepalive = false) =>
     request<StoredProject>('PUT', `/projects/${id}`, { expectedRevision, plan }, keepalive),
   setState: (id: string, state: ProjectState) =>
-    request<StoredProject>('PATCH', `/projects/${id}`, { state }),
+    request<StoredProject & { taken: TakenBar[] | null }>('PATCH', `/projects/${id}`, { state }),
+  taken: (id: string) =>
+    request<{ taken: TakenBar[] | null }>('GET', `/projects/${id}/taken`).then((a) => a.taken),
+  takeFromRack: (id: string) =>
+    request<{ taken: TakenBar[] }>('POST', `/projects/${id}/taken`).then((a) => a.taken),
+  putBack: (id: string) => request<undefined>('DELETE', `/projects/${id}/taken`),
   remove: (id: string) => request<undefined>('DELETE', `/projects/${id}`),
 };

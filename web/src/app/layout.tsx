@@ -1,5 +1,6 @@
 import { Box, type SxProps } from '@mui/material';
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { colours } from './theme.ts';
 
 const sheet = {
@@ -58,6 +59,7 @@ export function ArchButton({ act, sx, children }: { act(): void; sx?: SxProps; c
       onClick={act}
       sx={{
         width: 260,
+        display: 'flex',
         font: 'inherit',
         color: 'inherit',
         cursor: 'pointer',
@@ -69,7 +71,31 @@ export function ArchButton({ act, sx, children }: { act(): void; sx?: SxProps; c
         ...(sx as object),
       }}
     >
-      {children}
+      <Box component="span" sx={{ display: 'block', width: '100%' }}>
+        {children}
+      </Box>
+    </Box>
+  );
+}
+
+/** A way to another screen, among its neighbours; the one that is open is dark. */
+export function NavTab({ to, text, here }: { to: string; text: string; here: boolean }) {
+  return (
+    <Box
+      component={Link}
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      sx={{
+        px: 1.25,
+        py: 0.5,
+        borderRadius: '5px',
+        textDecoration: 'none',
+        fontWeight: 600,
+        color: here ? colours.paper : colours.ink,
+        background: here ? colours.ink : 'none',
+      }}
+    >
+      {text}
     </Box>
   );
 }

@@ -46,6 +46,7 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: 'tabular-nums', overflowX: 'hidden' },
+        '@media print': { '[data-noprint]': { display: 'none !important' }, body: { background: '#fff' } },
         ':focus-visible': { outline: `3px solid ${colours.gilding}`, outlineOffset: 2 },
       },
     },

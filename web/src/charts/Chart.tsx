@@ -5,7 +5,15 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { colours, fonts } from '../app/theme.ts';
 
-withParts([BarChart, LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
+withParts([
+  BarChart,
+  LineChart,
+  GridComponent,
+  LegendComponent,
+  MarkLineComponent,
+  TooltipComponent,
+  SVGRenderer,
+]);
 
 interface ChartProps {
   option: EChartsCoreOption;

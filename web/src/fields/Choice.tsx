@@ -1,5 +1,7 @@
 import { MenuItem, TextField } from '@mui/material';
+import { takeMaterial } from '../plan/planStore.ts';
 import { useShop } from '../plan/useEvaluation.ts';
+import { useOwnMaterials } from '../shop/shopApi.ts';
 
 interface ChoiceProps<T extends string> {
   label: string;
@@ -45,12 +47,19 @@ interface MaterialChoiceProps {
   width?: number | string;
 }
 
-/** A material from the table, with how it etches. */
-export function MaterialChoice({ label, value, ...rest }: MaterialChoiceProps) {
+/** A material of the plan's table, or another of the shop's, which the plan then takes a copy of. */
+export function MaterialChoice({ label, value, onChange, ...rest }: MaterialChoiceProps) {
   const { materials } = useShop();
-  const known = materials.map((m) => [m.id, m.name] as const);
-  const options = materials.some((m) => m.id === value)
+  const { data: own = [] } = useOwnMaterials();
+  const others = own.filter((o) => !materials.some((m) => m.id === o.id));
+  const known = [...materials, ...others].map((m) => [m.id, m.name] as const);
+  const options = known.some(([id]) => id === value)
     ? known
     : [...known, [value, `${value} (not in the table)`] as const];
-  return <Choice label={label} value={value} options={options} {...rest} />;
+  const choose = (id: string) => {
+    const other = others.find((m) => m.id === id);
+    if (other) takeMaterial(other);
+    onChange(id);
+  };
+  return <Choice label={label} value={value} options={options} onChange={choose} {...rest} />;
 }

@@ -1,9 +1,13 @@
 import {
   type Parsed,
+  editableForce,
   editableLength,
+  editableTemperature,
+  formatForce,
   formatFine,
   formatLength,
   formatTemperature,
+  parseForce,
   parseLength,
   parseTemperature,
 } from '../../../core/units/index.ts';
@@ -16,6 +20,7 @@ interface NumberFieldProps {
   onChange(value: number): void;
   problem?: string | undefined;
   width?: number | string;
+  hideLabel?: boolean;
 }
 
 interface LengthFieldProps extends NumberFieldProps {
@@ -26,7 +31,6 @@ interface LengthFieldProps extends NumberFieldProps {
   /** Finer than the shop's division: thin layers, kerfs, grinding. */
   fine?: boolean | undefined;
   mostMm?: number;
-  hideLabel?: boolean;
 }
 
 /** A length in the shop's unit; takes fractions, sums, and either unit. Value in mm. */
@@ -53,20 +57,56 @@ export function LengthField({ value, mayBeNone, signed, fine, mostMm = 10_000, .
   );
 }
 
+interface TemperatureFieldProps extends NumberFieldProps {
+  /** °C. */
+  least?: number;
+  most?: number;
+}
+
 /** A temperature in the shop's unit. Value in °C. */
-export function TemperatureField({ value, ...rest }: NumberFieldProps) {
+export function TemperatureField({ value, least = 500, most = 1400, ...rest }: TemperatureFieldProps) {
   const { temperatures } = useShop();
-  const shown = formatTemperature(value, temperatures);
   const read = (text: string): Parsed<number> => {
     const parsed = parseTemperature(text, temperatures);
-    if (parsed.ok && (parsed.value < 500 || parsed.value > 1400))
+    if (parsed.ok && (parsed.value < least || parsed.value > most))
       return {
         ok: false,
-        message: `${rest.label} must lie between ${formatTemperature(500, temperatures)} and ${formatTemperature(1400, temperatures)}`,
+        message: `${rest.label} must lie between ${formatTemperature(least, temperatures)} and ${formatTemperature(most, temperatures)}`,
       };
     return parsed;
   };
-  return <EntryField {...rest} value={value} shown={shown} editable={shown} read={read} />;
+  return (
+    <EntryField
+      {...rest}
+      value={value}
+      shown={formatTemperature(value, temperatures)}
+      editable={editableTemperature(value, temperatures)}
+      read={read}
+    />
+  );
+}
+
+/** A press's force in the shop's tons. Value in kN. */
+export function ForceField({ value, least, most, ...rest }: BoundedProps) {
+  const { masses } = useShop();
+  const read = (text: string): Parsed<number> => {
+    const parsed = parseForce(text, masses);
+    if (parsed.ok && (parsed.value < least || parsed.value > most))
+      return {
+        ok: false,
+        message: `${rest.label} must lie between ${formatForce(least, masses)} and ${formatForce(most, masses)}`,
+      };
+    return parsed;
+  };
+  return (
+    <EntryField
+      {...rest}
+      value={value}
+      shown={formatForce(value, masses)}
+      editable={editableForce(value, masses)}
+      read={read}
+    />
+  );
 }
 
 interface BoundedProps extends NumberFieldProps {
@@ -108,15 +148,50 @@ export function AngleField({ value, least, most, ...rest }: BoundedProps) {
   );
 }
 
-/** A plain number, whole or not. */
-export function NumberField({ value, least, most, ...rest }: BoundedProps) {
+/** A share, written as per cent. Value 0…1. */
+export function ShareField({ value, least, most, ...rest }: BoundedProps) {
   const read = (text: string): Parsed<number> => {
-    const number = Number(text.trim().replace(',', '.').replace('−', '-'));
-    if (text.trim() === '' || !Number.isFinite(number))
+    const number = Number(text.replace('%', '').trim().replace(',', '.')) / 100;
+    if (text.trim() === '' || !Number.isFinite(number) || number < least || number > most)
+      return { ok: false, message: `${rest.label} must lie between ${100 * least} and ${100 * most} %` };
+    return { ok: true, value: number };
+  };
+  const written = `${Number((100 * value).toFixed(6))} %`;
+  return <EntryField {...rest} value={value} shown={written} editable={written} read={read} />;
+}
+
+interface PlainNumberProps extends BoundedProps {
+  unit?: string | undefined;
+}
+
+/** A plain number, whole or not, with its unit where it has one. */
+export function NumberField({ value, least, most, unit, ...rest }: PlainNumberProps) {
+  const read = (text: string): Parsed<number> => {
+    const bare = unit ? text.replace(unit, '') : text;
+    const number = Number(bare.trim().replace(',', '.').replace('−', '-'));
+    if (bare.trim() === '' || !Number.isFinite(number))
       return { ok: false, message: `${rest.label} must be a number` };
     if (number < least || number > most)
       return { ok: false, message: `${rest.label} must lie between ${least} and ${most}` };
     return { ok: true, value: number };
   };
-  return <EntryField {...rest} value={value} shown={String(value)} editable={String(value)} read={read} />;
+  const written = unit ? `${value} ${unit}` : String(value);
+  return <EntryField {...rest} value={value} shown={written} editable={written} read={read} />;
+}
+
+/** How fast a kiln goes, in the shop's degrees an hour. Value in K/h. */
+export function RateField({ value, least, most, ...rest }: BoundedProps) {
+  const { temperatures } = useShop();
+  const each = temperatures === 'C' ? 1 : 1.8;
+  const unit = temperatures === 'C' ? 'K/h' : '°F/h';
+  return (
+    <NumberField
+      {...rest}
+      unit={unit}
+      value={Number((value * each).toFixed(6))}
+      least={Math.round(least * each)}
+      most={Math.round(most * each)}
+      onChange={(shown) => rest.onChange(shown / each)}
+    />
+  );
 }

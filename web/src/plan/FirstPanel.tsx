@@ -1,18 +1,25 @@
 import { Box, Typography } from '@mui/material';
+import { useState } from 'react';
 import { ArchButton } from '../app/layout.tsx';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { moveOf } from '../../../core/steps/index.ts';
+import type { StackParameters } from '../../../core/steps/stack.ts';
+import { LengthField } from '../fields/numberFields.tsx';
 import { freshStepId } from '../../../core/plan/index.ts';
 import { editPlan, insertStep, select, usePlanStore } from './planStore.ts';
 import { useEvaluation, useShop } from './useEvaluation.ts';
-import { exampleSteps } from './example.ts';
+import { type TwoSteels, exampleSteps } from './example.ts';
 
 /** What an empty plan offers: a stack, a bought bar, or a worked example. */
 export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
   const { plan, lanes } = useEvaluation();
   const goal = usePlanStore((state) => state.plan!.goal);
-  const stack = moveOf('stack').begin([], shop) as Record<string, unknown>;
+  const stack = moveOf('stack').begin([], shop) as StackParameters;
+  const [steels, setSteels] = useState<TwoSteels>({
+    dark: stack.pattern[0].thicknessMm,
+    bright: stack.pattern[1].thicknessMm,
+  });
   const begin = (parameters: unknown) =>
     insertStep(laneId, 0, { id: freshStepId(plan), kind: 'stack', parameters });
   const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
@@ -29,7 +36,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       ),
     });
   const example = () => {
-    const steps = exampleSteps(goal);
+    const steps = exampleSteps(goal, steels, shop);
     editPlan(
       (plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }),
       'example',
@@ -49,7 +56,14 @@ export function FirstPanel({ laneId }: { laneId: string }) {
     {
       title: 'A stack',
       text: 'Strips of two or more steels laid in turn, to be welded and drawn.',
-      act: () => begin(stack),
+      act: () =>
+        begin({
+          ...stack,
+          pattern: [
+            { ...stack.pattern[0], thicknessMm: steels.dark },
+            { ...stack.pattern[1], thicknessMm: steels.bright },
+          ],
+        }),
     },
     {
       title: 'A bought bar',
@@ -80,6 +94,25 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       <Typography color="text.secondary" sx={{ mb: 3 }}>
         Every move that follows gets a panel of its own, showing the end grain that will be there.
       </Typography>
+      <Box sx={{ display: 'flex', gap: 1.5, mb: 3, alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography>Steel at hand:</Typography>
+        <LengthField
+          label="Dark steel is thick"
+          fine
+          width={150}
+          mostMm={50}
+          value={steels.dark}
+          onChange={(dark) => setSteels({ ...steels, dark })}
+        />
+        <LengthField
+          label="Bright steel is thick"
+          fine
+          width={150}
+          mostMm={50}
+          value={steels.bright}
+          onChange={(bright) => setSteels({ ...steels, bright })}
+        />
+      </Box>
       <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
         {offers.map((offer) => (
           <ArchButton

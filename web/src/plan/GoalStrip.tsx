@@ -34,6 +34,7 @@ export function GoalStrip() {
   const { plan } = evaluation;
   return (
     <Stack
+      data-noprint
       direction="row"
       useFlexGap
       sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 2, rowGap: 0.5, px: 2.5, py: 0.75 }}

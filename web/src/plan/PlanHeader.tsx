@@ -1,37 +1,38 @@
 import HelpOutlineIcon from '@mui/icons-material/HelpOutlined';
 import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
-import { Box, IconButton, InputBase, Stack, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import {
+  Box,
+  Button,
+  IconButton,
+  InputBase,
+  Popover,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+} from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
-import type { LengthDisplay } from '../../../core/units/index.ts';
+import { NavTab } from '../app/layout.tsx';
 import { colours, fonts } from '../app/theme.ts';
-import { Choice } from '../fields/Choice.tsx';
+import { FilesMenu } from '../files/FilesMenu.tsx';
+import { UnitChoices, inUnit } from '../shop/UnitChoices.tsx';
 import { SteelInOut } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
 import { editPlan, redo, undo, usePlanStore } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 
-const DIVISIONS = {
-  in: [
-    ['64', '1/64"'],
-    ['32', '1/32"'],
-    ['16', '1/16"'],
-  ],
-  mm: [
-    ['0.1', '0.1 mm'],
-    ['0.5', '0.5 mm'],
-    ['1', '1 mm'],
-  ],
-} as const;
-
-/** Inches bring pounds and °F with them, millimetres kilograms and °C. Nothing stored changes: only how it is written. */
-const inUnit = (unit: 'in' | 'mm'): Partial<ShopSettings> =>
-  unit === 'in'
-    ? { lengths: { unit, division: 32 }, masses: 'lb', temperatures: 'F' }
-    : { lengths: { unit, division: 0.5 }, masses: 'kg', temperatures: 'C' };
+const VIEWS = [
+  ['', 'Plan'],
+  ['blade', 'Blade'],
+  ['stock', 'Stock'],
+  ['kiln', 'Kiln'],
+  ['shop', 'Shop'],
+  ['print', 'Print'],
+] as const;
 
 const setShop = (some: Partial<ShopSettings>): void =>
   editPlan((plan) => ({ ...plan, shop: { ...plan.shop, ...some } }), 'units');
@@ -39,11 +40,11 @@ const setShop = (some: Partial<ShopSettings>): void =>
 export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
-  const { lengths } = plan.shop;
   const { id, view } = useParams();
   return (
     <Stack
       component="header"
+      data-noprint
       direction="row"
       useFlexGap
       spacing={2}
@@ -66,8 +67,14 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
       </Box>
       <PieceName key={plan.name} name={plan.name} />
       <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.5}>
-        <Tab to={`/pieces/${id}`} text="Plan" here={view === undefined} />
-        <Tab to={`/pieces/${id}/blade`} text="Blade" here={view === 'blade'} />
+        {VIEWS.map(([path, text]) => (
+          <NavTab
+            key={text}
+            to={`/pieces/${id}${path && `/${path}`}`}
+            text={text}
+            here={(view ?? '') === path}
+          />
+        ))}
       </Stack>
       <Stack
         direction="row"
@@ -81,53 +88,59 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         <SaveLight />
         <IconAct title="Undo (Z)" disabled={pastStates.length === 0} act={undo} icon={<UndoIcon />} />
         <IconAct title="Redo (Shift Z)" disabled={futureStates.length === 0} act={redo} icon={<RedoIcon />} />
-        <ToggleButtonGroup
-          size="small"
-          exclusive
-          value={lengths.unit}
-          onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(unit))}
-          aria-label="Units"
-        >
-          <ToggleButton value="in" sx={{ textTransform: 'none', py: 0.4, color: colours.ink }}>
-            in
-          </ToggleButton>
-          <ToggleButton value="mm" sx={{ textTransform: 'none', py: 0.4, color: colours.ink }}>
-            mm
-          </ToggleButton>
-        </ToggleButtonGroup>
-        <Choice
-          label="Finest"
-          width={104}
-          value={String(lengths.division)}
-          options={DIVISIONS[lengths.unit]}
-          onChange={(division) =>
-            setShop({ lengths: { unit: lengths.unit, division: Number(division) } as LengthDisplay })
-          }
-        />
+        <UnitsMenu />
+        <FilesMenu />
         <IconAct title="Keys (?)" act={onHelp} icon={<HelpOutlineIcon />} />
       </Stack>
     </Stack>
   );
 }
 
-function Tab({ to, text, here }: { to: string; text: string; here: boolean }) {
+/** How numbers are written, one press away; each kind can be set by itself. */
+function UnitsMenu() {
+  const { plan } = useEvaluation();
+  const { lengths, masses, temperatures } = plan.shop;
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const finest = lengths.unit === 'in' ? `1/${lengths.division}"` : `${lengths.division} mm`;
   return (
-    <Box
-      component={Link}
-      to={to}
-      aria-current={here ? 'page' : undefined}
-      sx={{
-        px: 1.25,
-        py: 0.5,
-        borderRadius: '5px',
-        textDecoration: 'none',
-        fontWeight: 600,
-        color: here ? colours.paper : colours.ink,
-        background: here ? colours.ink : 'none',
-      }}
-    >
-      {text}
-    </Box>
+    <>
+      <Button
+        size="small"
+        aria-label="Units"
+        aria-haspopup="dialog"
+        onClick={(e) => setAnchor(e.currentTarget)}
+        sx={{ color: colours.ink, whiteSpace: 'nowrap' }}
+      >
+        {finest} · {masses} · °{temperatures}
+      </Button>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+        slotProps={{ paper: { role: 'dialog', 'aria-label': 'Units' } }}
+      >
+        <Stack sx={{ p: 2, gap: 1.5, width: 250 }}>
+          <ToggleButtonGroup
+            size="small"
+            exclusive
+            fullWidth
+            value={lengths.unit}
+            onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(unit))}
+            aria-label="All at once"
+          >
+            <ToggleButton value="in" sx={{ textTransform: 'none', color: colours.ink }}>
+              inches, lb, °F
+            </ToggleButton>
+            <ToggleButton value="mm" sx={{ textTransform: 'none', color: colours.ink }}>
+              mm, kg, °C
+            </ToggleButton>
+          </ToggleButtonGroup>
+          <UnitChoices shop={plan.shop} change={setShop} />
+        </Stack>
+      </Popover>
+    </>
   );
 }
 

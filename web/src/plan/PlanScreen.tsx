@@ -1,6 +1,15 @@
 import { Box, Button, CircularProgress, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { Suspense, lazy, useCallback, useDeferredValue, useEffect, useState } from 'react';
+import {
+  type ComponentType,
+  type LazyExoticComponent,
+  Suspense,
+  lazy,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useState,
+} from 'react';
 import { Link, useParams } from 'react-router';
 import { api } from '../app/api.ts';
 import { SteelAndNumbers } from '../app/layout.tsx';
@@ -17,7 +26,14 @@ import { openProject, usePlanStore } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 import { useKeys } from './useKeys.ts';
 
-const BladeView = lazy(() => import('../blade/BladeView.tsx'));
+/** The screens of a piece beside its plan, each fetched when it is first opened. */
+const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
+  blade: lazy(() => import('../blade/BladeView.tsx')),
+  stock: lazy(() => import('../stock/StockView.tsx')),
+  kiln: lazy(() => import('../kiln/KilnView.tsx')),
+  shop: lazy(() => import('../shop/PieceShop.tsx')),
+  print: lazy(() => import('../print/PrintView.tsx')),
+};
 
 /** Loads a piece from the shelf and opens it for editing. */
 export function Component() {
@@ -53,6 +69,7 @@ export function Component() {
 function OpenPlan() {
   const [help, setHelp] = useState(false);
   const { view } = useParams();
+  const View = view === undefined ? undefined : VIEWS[view];
   const showHelp = useCallback(() => setHelp(true), []);
   useAutosave();
   useKeys(showHelp);
@@ -64,9 +81,9 @@ function OpenPlan() {
     <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
       <PlanHeader onHelp={showHelp} />
       <GoalStrip />
-      {view === 'blade' ? (
-        <Suspense fallback={<CircularProgress aria-label="Opening the blade" sx={{ m: 4 }} />}>
-          <BladeView />
+      {View ? (
+        <Suspense fallback={<CircularProgress aria-label="Opening" sx={{ m: 4 }} />}>
+          <View />
         </Suspense>
       ) : (
         <PlanBody />

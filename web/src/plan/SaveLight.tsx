@@ -9,9 +9,7 @@ import { type SaveState, usePlanStore } from './planStore.ts';
 function words(save: SaveState): string {
   switch (save.kind) {
     case 'saved':
-      return save.at
-        ? `Saved ${save.at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
-        : 'Saved';
+      return 'Saved';
     case 'unsaved':
       return 'Not saved yet';
     case 'saving':
@@ -45,10 +43,11 @@ export function SaveLight() {
       spacing={0.5}
       role="status"
       aria-label="Saving"
+      title={save.kind === 'saved' && save.at ? `at ${save.at.toLocaleTimeString()}` : undefined}
       sx={{
         alignItems: 'center',
         color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded,
-        minWidth: 120,
+        minWidth: 74,
         whiteSpace: trouble ? 'normal' : 'nowrap',
       }}
     >

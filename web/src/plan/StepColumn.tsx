@@ -7,7 +7,7 @@ import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
 import { endMarks, sayStep, withRemedy, withSome } from '../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../core/judgement/index.ts';
-import { type Remedy, moveOf } from '../../../core/steps/index.ts';
+import { type Remedy, type Severity, moveOf } from '../../../core/steps/index.ts';
 import { Asked } from '../asked/Asked.tsx';
 import { fonts } from '../app/theme.ts';
 import { editorOf } from '../editors/index.ts';
@@ -15,8 +15,6 @@ import { AddMove } from './AddMove.tsx';
 import { FindingCard } from './FindingCard.tsx';
 import { editPlan, removeStep, select, setParameters, shiftStep } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
-
-const RANK = { error: 0, warning: 1, note: 2, caution: 3 };
 
 /** The selected move: its numbers, what is to be said about it, and the instruction for the bench. */
 export function StepColumn({ lane, result }: { lane: LaneResult; result: StepResult }) {
@@ -35,7 +33,13 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
     if (inserted) select(inserted);
   };
   const waiting = result.after === null && !findings.some((f) => f.severity === 'error');
-  const said = sayStep(result, shop);
+  const bench = sayStep(result, shop);
+  const said = (...severities: Severity[]) =>
+    severities.flatMap((severity) =>
+      findings
+        .filter((f) => f.severity === severity)
+        .map((f) => <FindingCard key={f.code + f.text} finding={f} onRemedy={remedy} />),
+    );
   return (
     <Box
       component="section"
@@ -93,11 +97,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           findings.find((f) => f.parameter === parameter && f.severity === 'error')?.text,
       })}
       {waiting && <Typography color="text.secondary">Waits for an earlier move to be mended.</Typography>}
-      {[...findings]
-        .sort((a, b) => RANK[a.severity] - RANK[b.severity])
-        .map((f) => (
-          <FindingCard key={f.code + f.text} finding={f} onRemedy={remedy} />
-        ))}
+      {said('error', 'warning', 'note')}
       {figures.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>
@@ -105,7 +105,13 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Typography>
           <Box
             component="dl"
-            sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto', columnGap: 1.5, rowGap: 0.4 }}
+            sx={{
+              m: 0,
+              display: 'grid',
+              gridTemplateColumns: 'auto minmax(0, 1fr)',
+              columnGap: 1.5,
+              rowGap: 0.4,
+            }}
           >
             {figures.map((figure) => (
               <Fragment key={figure.what}>
@@ -118,18 +124,19 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Box>
         </Box>
       )}
+      {said('caution')}
       {step.kind === 'cut' && <EndMarks result={result} />}
-      {said.length > 0 && (
+      {bench.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>
             At the bench
           </Typography>
           <Box component="ol" sx={{ m: 0, pl: 2.5, '& li': { mb: 0.5 } }}>
-            {said.map((line) => (
+            {bench.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </Box>
-          <Button size="small" onClick={() => void navigator.clipboard.writeText(said.join('\n'))}>
+          <Button size="small" onClick={() => void navigator.clipboard.writeText(bench.join('\n'))}>
             Copy the instruction
           </Button>
         </Box>

@@ -8,6 +8,7 @@ import {
   goalLaneOf,
   withSome,
 } from '../../../core/plan/index.ts';
+import type { Material } from '../../../core/materials/material.ts';
 import type { StoredProject } from '../app/api.ts';
 
 export type SaveState =
@@ -226,3 +227,10 @@ export function selectLane(laneId: string): void {
   const lane = usePlanStore.getState().plan?.lanes.find((l) => l.id === laneId);
   usePlanStore.setState({ laneId, selectedId: lane?.steps.at(-1)?.id ?? null });
 }
+
+/** Puts a material's numbers into the plan, in place of those it has of the same name. */
+export const takeMaterial = (material: Material): void =>
+  editPlan(
+    (plan) => ({ ...plan, materials: [...plan.materials.filter((m) => m.id !== material.id), material] }),
+    `material ${material.id}`,
+  );

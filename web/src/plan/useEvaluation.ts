@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import { type Evaluation, type Plan, evaluate } from '../../../core/plan/index.ts';
 import { type Shop, makeShop } from '../../../core/shop/shop.ts';
 import { usePlanStore } from './planStore.ts';
@@ -25,8 +25,12 @@ export function useEvaluation(): Evaluation {
   return evaluated(plan);
 }
 
-/** The shop of the plan being edited, or a fresh one before there is a plan. */
+/** The shop for screens that have no plan open, such as the shop's own. */
+export const ShopContext = createContext<Shop | null>(null);
+
+/** The shop whose units and materials are used here: that of the screen, else of the plan being edited. */
 export function useShop(): Shop {
+  const here = useContext(ShopContext);
   const plan = usePlanStore((state) => state.plan);
-  return useMemo(() => (plan ? evaluated(plan).shop : makeShop()), [plan]);
+  return useMemo(() => here ?? (plan ? evaluated(plan).shop : makeShop()), [here, plan]);
 }

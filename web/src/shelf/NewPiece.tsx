@@ -1,5 +1,6 @@
 import {
   Alert,
+  Box,
   Button,
   Dialog,
   DialogActions,
@@ -14,61 +15,89 @@ import {
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { PLAN_FORMAT, PLAN_VERSION } from '../../../core/plan/index.ts';
-import { parseLength } from '../../../core/units/index.ts';
+import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../core/blade/index.ts';
+import { type Goal, PLAN_FORMAT, PLAN_VERSION } from '../../../core/plan/index.ts';
+import { type ShopSettings, shopSchema } from '../../../core/shop/shop.ts';
+import { formatFine, formatSizes, parseLength } from '../../../core/units/index.ts';
 import { api } from '../app/api.ts';
+import { Choice } from '../fields/Choice.tsx';
+import { inUnit } from '../shop/UnitChoices.tsx';
+import { useOwnMaterials, useSetups } from '../shop/shopApi.ts';
 
 type Unit = 'in' | 'mm';
+type Aim = 'blade' | 'bar';
 
-const SIZES = [
-  ['length', 'Finished length'],
-  ['width', 'Finished width'],
-  ['thickness', 'Finished thickness'],
-] as const;
+/** What is asked for each, with sizes to begin from in either unit. */
+const ASKED = {
+  blade: [
+    ['length', 'Blade length', { in: '10"', mm: '250 mm' }],
+    ['widest', 'Widest', { in: '1 1/2"', mm: '40 mm' }],
+    ['spine', 'Spine at the heel', { in: '3/16"', mm: '4 mm' }],
+    ['tang', 'Tang', { in: '4 1/4"', mm: '110 mm' }],
+  ],
+  bar: [
+    ['length', 'Finished length', { in: '12"', mm: '300 mm' }],
+    ['width', 'Finished width', { in: '1 1/2"', mm: '38 mm' }],
+    ['thickness', 'Finished thickness', { in: '1/4"', mm: '5 mm' }],
+  ],
+} as const;
 
-const FIRST: Record<Unit, Record<(typeof SIZES)[number][0], string>> = {
-  in: { length: '12"', width: '1 1/2"', thickness: '1/4"' },
-  mm: { length: '300 mm', width: '38 mm', thickness: '5 mm' },
-};
+const first = (aim: Aim, unit: Unit): Record<string, string> =>
+  Object.fromEntries(ASKED[aim].map(([key, , sizes]) => [key, sizes[unit]]));
 
-const SHOPS = {
-  in: { lengths: { unit: 'in', division: 32 }, masses: 'lb', temperatures: 'F' },
-  mm: { lengths: { unit: 'mm', division: 0.5 }, masses: 'kg', temperatures: 'C' },
-};
+const NO_SETUP = '';
 
-/** Asks what is to be made, and begins an empty plan for it. */
+/** Asks what is to be made and in which shop, and begins an empty plan for it. */
 export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) {
   const [name, setName] = useState('');
+  const [aim, setAim] = useState<Aim>('blade');
   const [unit, setUnit] = useState<Unit>('mm');
-  const [sizes, setSizes] = useState(FIRST.mm);
+  const [sizes, setSizes] = useState(first('blade', 'mm'));
+  const [profile, setProfile] = useState(PROFILES[0].name);
+  const [setupId, setSetupId] = useState<string | null>(null);
+  const { data: setups = [] } = useSetups();
+  const { data: materials = [] } = useOwnMaterials();
+  const setup = setupId === NO_SETUP ? undefined : (setups.find((s) => s.id === setupId) ?? setups[0]);
   const navigate = useNavigate();
   const create = useMutation({
     mutationFn: api.create,
     onSuccess: (project) => navigate(`/pieces/${project.id}`),
   });
-  const read = SIZES.map(([key, label]) => {
+  const read = ASKED[aim].map(([key, label]) => {
     const parsed = parseLength(sizes[key], unit);
-    return parsed.ok && parsed.value <= 0
-      ? { ok: false as const, message: `${label} must be more than 0` }
-      : parsed;
+    if (!parsed.ok) return parsed;
+    const least = key === 'tang' ? 0 : 1e-9;
+    return parsed.value < least ? { ok: false as const, message: `${label} must be more than 0` } : parsed;
   });
   const ready = name.trim() !== '' && read.every((r) => r.ok);
-  const switchUnit = (to: Unit) => {
-    setUnit(to);
-    setSizes(FIRST[to]);
+  const start = (to: { aim?: Aim; unit?: Unit }) => {
+    setAim(to.aim ?? aim);
+    setUnit(to.unit ?? unit);
+    setSizes(first(to.aim ?? aim, to.unit ?? unit));
   };
-  const begin = () => {
-    const [lengthMm, widthMm, thicknessMm] = read.map((r) => (r.ok ? r.value : 0));
-    const lanes = [{ id: 'bar', name: 'Bar', steps: [] }];
+  const [a, b, c, d] = read.map((r) => (r.ok ? r.value : 0));
+  const wished =
+    aim === 'blade'
+      ? bladeWished(
+          PROFILES.find((p) => p.name === profile)!,
+          { lengthMm: a, widestMm: b, spineMm: c, tangLengthMm: d },
+        )
+      : null;
+  const goal: Goal = wished?.bar ?? { lengthMm: a, widthMm: b, thicknessMm: c };
+  const settings: ShopSettings = shopSchema.parse(setup?.settings ?? {});
+  // The set-up's own way of writing stays, unless the other unit was chosen here.
+  const shop = settings.lengths.unit === unit ? settings : { ...settings, ...inUnit(unit) };
+  const begin = () =>
     create.mutate({
       format: PLAN_FORMAT,
       version: PLAN_VERSION,
       name: name.trim(),
-      goal: { lengthMm, widthMm, thicknessMm },
-      shop: SHOPS[unit],
-      lanes,
+      goal,
+      shop,
+      materials,
+      ...(wished ? { blade: wished.blade } : {}),
+      lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
     });
-  };
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="new-title">
       <form
@@ -86,29 +115,52 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
             autoFocus
             slotProps={{ htmlInput: { maxLength: 120 } }}
           />
-          <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-            <Typography>The shop measures in</Typography>
-            <ToggleButtonGroup
-              size="small"
-              exclusive
+          <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+            <Toggle
+              label="What is made"
+              value={aim}
+              options={[
+                ['blade', 'A blade'],
+                ['bar', 'A bar'],
+              ]}
+              onChange={(to) => start({ aim: to as Aim })}
+            />
+            <Toggle
+              label="Units"
               value={unit}
-              onChange={(_, to: Unit | null) => to && switchUnit(to)}
-              aria-label="Units"
-            >
-              <ToggleButton value="in" sx={{ textTransform: 'none' }}>
-                inches
-              </ToggleButton>
-              <ToggleButton value="mm" sx={{ textTransform: 'none' }}>
-                mm
-              </ToggleButton>
-            </ToggleButtonGroup>
+              options={[
+                ['in', 'inches'],
+                ['mm', 'mm'],
+              ]}
+              onChange={(to) => start({ unit: to as Unit })}
+            />
+            {setups.length > 0 && (
+              <Choice
+                label="Set-up of the shop"
+                width={220}
+                value={setup?.id ?? NO_SETUP}
+                options={[...setups.map((s) => [s.id, s.name] as const), [NO_SETUP, 'none of these']]}
+                onChange={setSetupId}
+              />
+            )}
           </Stack>
-          <Typography color="text.secondary">
-            The finished bar, before the blade is forged or ground from it. Fractions, sums and either unit
-            are understood: 1 7/16, 36.5 mm, 2 7/16 / 2.
-          </Typography>
-          <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-start' }}>
-            {SIZES.map(([key, label], i) => {
+          {wished && (
+            <Choice
+              label="Outline"
+              value={profile}
+              options={PROFILES.map((p) => [p.name, p.name] as const)}
+              onChange={setProfile}
+            />
+          )}
+          <Box
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: `repeat(${aim === 'blade' ? 4 : 3}, 1fr)`,
+              gap: 1.5,
+              alignItems: 'start',
+            }}
+          >
+            {ASKED[aim].map(([key, label], i) => {
               const parsed = read[i];
               return (
                 <TextField
@@ -121,7 +173,22 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
                 />
               );
             })}
-          </Stack>
+          </Box>
+          <Typography color="text.secondary">
+            Fractions, sums and either unit are understood: 1 7/16, 36.5 mm, 2 7/16 / 2.
+            {wished && ready && (
+              <>
+                {' '}
+                The finished bar is then{' '}
+                <b>{formatSizes([goal.lengthMm, goal.widthMm, goal.thicknessMm], shop.lengths)}</b>:{' '}
+                {formatFine(ROUND_BLADE_MM.ends, shop.lengths)} past each end,{' '}
+                {formatFine(ROUND_BLADE_MM.widths, shop.lengths)} past edge and spine,{' '}
+                {formatFine(ROUND_BLADE_MM.sides, shop.lengths)} a side to grind. All of it can be changed
+                later.
+              </>
+            )}
+            {!wished && ' This is the bar before a blade is forged or ground from it.'}
+          </Typography>
           {create.error && <Alert severity="error">{create.error.message}</Alert>}
         </DialogContent>
         <DialogActions sx={{ px: 3, pb: 2 }}>
@@ -134,3 +201,26 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
     </Dialog>
   );
 }
+
+interface ToggleProps {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChange(value: string): void;
+}
+
+const Toggle = ({ label, value, options, onChange }: ToggleProps) => (
+  <ToggleButtonGroup
+    size="small"
+    exclusive
+    value={value}
+    onChange={(_, to: string | null) => to && onChange(to)}
+    aria-label={label}
+  >
+    {options.map(([key, text]) => (
+      <ToggleButton key={key} value={key} sx={{ textTransform: 'none' }}>
+        {text}
+      </ToggleButton>
+    ))}
+  </ToggleButtonGroup>
+);

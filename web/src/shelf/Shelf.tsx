@@ -13,6 +13,7 @@ import { colours, fonts } from '../app/theme.ts';
 import { evaluated } from '../plan/useEvaluation.ts';
 import { SmallFace } from '../steel/SmallFace.tsx';
 import { NewPiece } from './NewPiece.tsx';
+import { OpenPlanFile } from './OpenPlanFile.tsx';
 
 const STATES: ProjectState[] = ['planning', 'at the bench', 'done'];
 const PICTURE = { width: 316, height: 130 };
@@ -33,15 +34,15 @@ export function Component() {
         <Typography sx={{ fontSize: '1.1rem' }} color="text.secondary">
           The shelf: mosaic bars, planned before any steel is cut
         </Typography>
-        <Button
-          variant="contained"
-          size="large"
-          startIcon={<AddIcon />}
-          sx={{ ml: 'auto' }}
-          onClick={() => setBeginning(true)}
-        >
-          Begin a new piece
-        </Button>
+        <Box sx={{ ml: 'auto', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+          <Button component={Link} to="/shop">
+            The shop
+          </Button>
+          <OpenPlanFile />
+          <Button variant="contained" size="large" startIcon={<AddIcon />} onClick={() => setBeginning(true)}>
+            Begin a new piece
+          </Button>
+        </Box>
       </Box>
       {error && <Alert severity="error">{error.message}</Alert>}
       {isPending && <CircularProgress aria-label="Loading the shelf" />}

@@ -15,6 +15,8 @@ interface SteelViewProps {
   /** Size on screen, CSS pixels. */
   width: number;
   height: number;
+  /** Dots painted to a pixel; more for paper than for the screen. */
+  density?: number;
   /** Smaller is painted first. */
   urgency: number;
   /** What it is, for those who cannot see it; empty where the picture only adorns what is said beside it. */
@@ -42,12 +44,13 @@ export function SteelView(props: SteelViewProps) {
     label,
     mostAspect,
     blade,
+    density = 1,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
-    const scale = window.devicePixelRatio || 1;
+    const scale = (window.devicePixelRatio || 1) * density;
     const job = { slot, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
@@ -71,7 +74,7 @@ export function SteelView(props: SteelViewProps) {
       stale = true;
       void painter.drop(slot);
     };
-  }, [plan, stepId, when, piece, face, view, width, height, urgency, slot, mostAspect, blade]);
+  }, [plan, stepId, when, piece, face, view, width, height, urgency, slot, mostAspect, blade, density]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;
 }

@@ -1,6 +1,6 @@
 import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
-import { facePlane, middleOf } from '../../../core/billet/face.ts';
+import { type FaceName, facePlane, middleOf } from '../../../core/billet/face.ts';
 import { groundBlade } from '../../../core/blade/index.ts';
 import {
   type Evaluation,
@@ -11,11 +11,16 @@ import {
   stepResult,
 } from '../../../core/plan/index.ts';
 import { type Picture, painting } from '../../../core/render/paint.ts';
-import { makePalette } from '../../../core/render/palette.ts';
+import { faceOutlines } from '../../../core/render/outlines.ts';
+import { faceSvg } from '../../../core/render/faceSvg.ts';
+import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
 
 /** How long a job may hold the worker before messages are looked at, ms. */
 const SLICE_MS = 8;
+
+/** How fine the outlines of a face are traced, mm. */
+const OUTLINE_CELL_MM = 0.05;
 
 /** Plans that pictures may still be asked of. */
 const KEPT_PLANS = 24;
@@ -128,6 +133,15 @@ const painter = {
   drop(slot: string): void {
     running.get(slot)?.finish(null);
     running.delete(slot);
+  },
+  /** A face after a move as an SVG drawing in true size; null where there is no steel. */
+  faceSvg(planKey: number, stepId: string, face: FaceName, view: View, title: string): string | null {
+    const evaluation = evaluated(planKey);
+    const billet = evaluation && stepResult(evaluation, stepId)?.after?.[0];
+    if (!evaluation || !billet) return null;
+    const plane = facePlane(billet, face);
+    const palette = makePalette(evaluation.shop, view, materialOrder(evaluation));
+    return faceSvg(faceOutlines(billet, plane, OUTLINE_CELL_MM), plane, palette, evaluation.shop, title);
   },
   startFor(plan: Plan): StartAnswer {
     return startFor(plan);

@@ -1,0 +1,38 @@
+import { centreLines, pieceLength, sawMarks } from '../geometry/cutting.ts';
+import { type CutParameters, pieceCut } from '../steps/cut.ts';
+import type { Evaluation } from './evaluate.ts';
+
+/** Everything to be marked on one bar before it is sawn into pieces. mm from end A, in the shop's divisions. */
+export interface Sawing {
+  readonly stepId: string;
+  readonly lane: string;
+  /** Which move of its lane, from 1. */
+  readonly number: number;
+  readonly barMm: number;
+  readonly pieceMm: number;
+  readonly pieces: number;
+  readonly marksMm: readonly number[];
+  readonly centresMm: readonly number[];
+  readonly largestDifferenceMm: number;
+}
+
+/** The saw marks of every cut of a plan that can be made. */
+export const sawings = ({ lanes, shop }: Evaluation): Sawing[] =>
+  lanes.flatMap(({ lane, steps }) =>
+    steps.flatMap(({ step, before, after }, i): Sawing[] => {
+      if (step.kind !== 'cut' || !after) return [];
+      const cutting = pieceCut(before[0], step.parameters as CutParameters, shop);
+      return [
+        {
+          stepId: step.id,
+          lane: lane.name,
+          number: i + 1,
+          barMm: before[0].lengthMm,
+          pieceMm: pieceLength(cutting),
+          pieces: cutting.pieces,
+          ...sawMarks(cutting, shop.lengths),
+          centresMm: centreLines(cutting, shop.lengths),
+        },
+      ];
+    }),
+  );

@@ -1,0 +1,76 @@
+import UploadFileIcon from '@mui/icons-material/UploadFile';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { type Problem, readPlanText } from '../../../core/plan/index.ts';
+import { RequestError, api } from '../app/api.ts';
+import { fonts } from '../app/theme.ts';
+
+/** Bytes. A plan is some kilobytes; anything much larger is some other file. */
+const MOST_BYTES = 2_000_000;
+
+interface Refused {
+  file: string;
+  problems: readonly Problem[];
+}
+
+/** Puts a plan file on the shelf as a new piece; one that cannot be read is told where, and changes nothing. */
+export function OpenPlanFile() {
+  const input = useRef<HTMLInputElement>(null);
+  const [refused, setRefused] = useState<Refused | null>(null);
+  const navigate = useNavigate();
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const refuse = (problems: readonly Problem[]) => setRefused({ file: file.name, problems });
+    if (file.size > MOST_BYTES) return refuse([{ path: '', message: 'It is too large to be a plan.' }]);
+    const read = readPlanText(await file.text());
+    if (!read.ok) return refuse(read.problems);
+    try {
+      const made = await api.create(read.plan);
+      await navigate(`/pieces/${made.id}`);
+    } catch (error) {
+      const { message, problems } = error as RequestError;
+      refuse(problems?.length ? problems : [{ path: '', message }]);
+    }
+  };
+  return (
+    <>
+      <Button startIcon={<UploadFileIcon />} onClick={() => input.current?.click()}>
+        Open a plan file
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        aria-label="Open a plan file"
+        onChange={(change) => {
+          void take(change.target.files?.[0]);
+          change.target.value = '';
+        }}
+      />
+      <Dialog open={refused !== null} onClose={() => setRefused(null)} aria-labelledby="refused-title">
+        <DialogTitle id="refused-title">{refused?.file} cannot be opened</DialogTitle>
+        <DialogContent>
+          <Typography sx={{ mb: 1 }}>Nothing was changed. What is wrong with it:</Typography>
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {refused?.problems.slice(0, 12).map(({ path, message }) => (
+              <li key={path + message}>
+                {path && <span style={{ fontFamily: fonts.numbers }}>{path}: </span>}
+                {message}
+              </li>
+            ))}
+          </Box>
+          {refused && refused.problems.length > 12 && (
+            <Typography>and {refused.problems.length - 12} more.</Typography>
+          )}
+        </DialogContent>
+        <DialogActions sx={{ px: 3, pb: 2 }}>
+          <Button variant="contained" onClick={() => setRefused(null)} autoFocus>
+            Close
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}

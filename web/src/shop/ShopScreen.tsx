@@ -1,0 +1,67 @@
+import { Box, Stack, Typography } from '@mui/material';
+import { useEffect, useMemo } from 'react';
+import { Link, useParams } from 'react-router';
+import { makeShop } from '../../../core/shop/shop.ts';
+import { NavTab } from '../app/layout.tsx';
+import { colours, fonts } from '../app/theme.ts';
+import { ShopContext } from '../plan/useEvaluation.ts';
+import { Materials } from './Materials.tsx';
+import { Rack } from './Rack.tsx';
+import { SetUps } from './SetUps.tsx';
+import { useOwnMaterials, useSetups } from './shopApi.ts';
+
+const PARTS = [
+  ['setups', 'Set-ups'],
+  ['materials', 'Materials'],
+  ['rack', 'Rack'],
+] as const;
+
+/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack. */
+export function Component() {
+  const { what = 'setups' } = useParams();
+  const { data: setups } = useSetups();
+  const { data: own } = useOwnMaterials();
+  useEffect(() => {
+    document.title = 'Shop · Retablo';
+  }, []);
+  // Units as in the first set-up; pieces have their own.
+  const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
+  return (
+    <ShopContext value={shop}>
+      <Stack
+        component="header"
+        direction="row"
+        useFlexGap
+        spacing={2}
+        sx={{
+          alignItems: 'center',
+          px: 2.5,
+          py: 0.75,
+          background: colours.paper,
+          borderBottom: `1px solid ${colours.line}`,
+          flexWrap: 'wrap',
+        }}
+      >
+        <Box
+          component={Link}
+          to="/"
+          sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }}
+          aria-label="Retablo: back to the shelf"
+        >
+          Retablo
+        </Box>
+        <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '1.25rem' }}>
+          The shop
+        </Typography>
+        <Stack component="nav" aria-label="Parts of the shop" direction="row" spacing={0.5}>
+          {PARTS.map(([id, text]) => (
+            <NavTab key={id} to={`/shop/${id}`} text={text} here={what === id} />
+          ))}
+        </Stack>
+      </Stack>
+      <Box component="main" sx={{ px: 2.5, py: 2, maxWidth: 1300 }}>
+        {what === 'materials' ? <Materials /> : what === 'rack' ? <Rack /> : <SetUps />}
+      </Box>
+    </ShopContext>
+  );
+}
