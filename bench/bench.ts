@@ -1,7 +1,10 @@
 import { facePlane } from '../core/billet/face.ts';
-import { type Plan, evaluate, readPlan, startFor } from '../core/plan/index.ts';
+import { judge } from '../core/judgement/index.ts';
+import { type Plan, allSteps, evaluate, readPlan, startFor } from '../core/plan/index.ts';
 import { paint, sampleCodes } from '../core/render/paint.ts';
 import { makePalette } from '../core/render/palette.ts';
+import { cutFromStock, firstFitDecreasing } from '../core/stock/cuttingStock.ts';
+import { wallPdf } from '../server/pdf/wallPdf.ts';
 import { measureRepaint } from './browser.ts';
 import { flatFace } from './flat.ts';
 
@@ -200,12 +203,58 @@ function planning(): void {
   let turn = 0;
   const drag = time(60, () => (last = evaluate(dragged(eight, turn++), last)));
   line('the same after one number was dragged', `${drag.best.toFixed(2)} ms (${drag.middle.toFixed(2)} ms)`);
+  const judged = time(20, () => {
+    const fresh = evaluate(eight);
+    for (const step of allSteps(fresh)) judge(fresh, step);
+  });
+  line('the same with every step judged', `${judged.best.toFixed(1)} ms (${judged.middle.toFixed(1)} ms)`);
+  const first = time(1, () => (last = evaluate(eight))).best;
+  for (const step of allSteps(last)) judge(last, step);
+  const again = time(20, () => {
+    last = evaluate(dragged(eight, turn++), last);
+    for (const step of allSteps(last)) judge(last, step);
+  });
+  line(
+    'judged again after one number was dragged (times one evaluation)',
+    `${again.best.toFixed(1)} ms (${(again.best / first).toFixed(1)})`,
+  );
   global.gc?.();
   line('memory after all this', `${(process.memoryUsage().heapUsed / 1e6).toFixed(0)} MB heap`);
 }
 
+/** Thirty pieces of ten lengths from three kinds of bar: the largest cut list that a plan is likely to ask for. */
+function sawing(): void {
+  const wanted = Array.from({ length: 10 }, (_, i) => ({ lengthMm: 90 + 23 * i, count: 3 }));
+  const stock = [1000, 1500, 2000].map((lengthMm) => ({
+    lengthMm,
+    count: Infinity,
+    cost: lengthMm,
+    name: 'buy',
+  }));
+  const quick = time(20, () => firstFitDecreasing(wanted, stock, 1.2));
+  const exact = time(3, () => cutFromStock(wanted, stock, 1.2));
+  const [a, b] = [firstFitDecreasing(wanted, stock, 1.2), cutFromStock(wanted, stock, 1.2)];
+  line('30 pieces from stock: first fit', `${quick.best.toFixed(2)} ms, ${a.cost} mm`);
+  line(
+    'the same searched',
+    `${exact.best.toFixed(0)} ms, ${b.cost} mm, ${b.proven ? 'proven least' : 'not proven least'}`,
+  );
+}
+
+/** The plan for the wall, pictures and all. */
+async function paper(): Promise<void> {
+  const start = performance.now();
+  const pdf = await wallPdf(evaluate(eightLanes()), 'A4');
+  line(
+    'eight lanes as a PDF',
+    `${(performance.now() - start).toFixed(0)} ms, ${(pdf.length / 1000).toFixed(0)} kB`,
+  );
+}
+
 sampling();
 planning();
+sawing();
+await paper();
 if (process.argv.includes('--core')) process.exit();
 const repaint = await measureRepaint();
 line(

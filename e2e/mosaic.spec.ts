@@ -105,7 +105,11 @@ test('bars are renamed, duplicated, moved and taken out', async ({ page }) => {
   await page.getByRole('menuitem', { name: 'Take this bar out' }).click();
   await expect(page.getByRole('button', { name: 'Show Spare rod' })).toBeHidden();
   await page.getByRole('button', { name: 'Show Right-hand rod' }).click();
-  await expect(page.getByRole('heading', { name: 'Cut', exact: true })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Grind', exact: true })).toBeVisible();
+  await page
+    .getByRole('navigation', { name: 'Moves of Right-hand rod' })
+    .getByRole('button', { name: /Cut/ })
+    .click();
   await expect(page.getByText('Write before sawing')).toBeVisible();
   await saved(page);
 });

@@ -1,9 +1,10 @@
-import AxeBuilder from '@axe-core/playwright';
-import { type Page, expect, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import {
+  accessible,
   addMove,
   at,
   beginPiece,
+  noSidewaysScroll,
   openPiece,
   painted,
   panel,
@@ -14,18 +15,6 @@ import {
 } from './steps.ts';
 
 const troubles = watchTroubles();
-
-async function noSidewaysScroll(page: Page): Promise<void> {
-  expect(
-    await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
-  ).toBe(0);
-}
-
-async function accessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-  expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' | ')}`)).toEqual([]);
-}
 
 test('a bar is planned from nothing to a tiled flat bar, in inches', async ({ page }) => {
   await beginPiece(page, 'First bar', { unit: 'in', length: '12"', width: '1 7/16', thickness: '1/4' });
@@ -76,12 +65,12 @@ test('a bar is planned from nothing to a tiled flat bar, in inches', async ({ pa
 
 test('a change is followed by everything after it', async ({ page }) => {
   await openPiece(page, 'Salt Marsh');
-  await expect(verdict(page)).toContainText('385 × 38 × 5 mm');
+  await expect(verdict(page)).toContainText('360 × 38 × 5 mm');
   await panel(page, /^1\. Stack/).click();
   await painted(page);
   const before = await pictureAfter(page);
   await page.getByLabel('Layers in all').fill('21');
-  await expect(verdict(page)).not.toContainText('385 × 38 × 5 mm');
+  await expect(verdict(page)).not.toContainText('360 × 38 × 5 mm');
   await expect.poll(() => pictureAfter(page)).not.toBe(before);
   await page.keyboard.press('Escape');
   await saved(page);
@@ -154,10 +143,12 @@ test('the panels are walked by keyboard, and the units switch without changing t
   await page.getByLabel('Name of the piece').focus();
   await page.getByLabel('Name of the piece').blur();
   const metric = await verdict(page).textContent();
-  await page.getByRole('button', { name: 'in', exact: true }).click();
+  await page.getByRole('button', { name: 'Units' }).click();
+  await page.getByRole('button', { name: 'inches, lb, °F' }).click();
   await expect(verdict(page)).toContainText('"');
-  await page.getByRole('button', { name: 'mm', exact: true }).click();
+  await page.getByRole('button', { name: 'mm, kg, °C' }).click();
   await expect(verdict(page)).toHaveText(metric ?? '');
+  await page.keyboard.press('Escape');
   await panel(page, /^2\. Weld/).focus();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('walk along the panels');

@@ -17,7 +17,7 @@ async function settled(page: Page): Promise<void> {
       const canvases = [
         ...document.querySelectorAll<HTMLCanvasElement>('canvas:not(.konvajs-content canvas)'),
       ];
-      return canvases.length > 0 && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
+      return canvases.every((canvas) => canvas.dataset.painted === 'sharp');
     });
   await page.waitForTimeout(800);
   await sharp();
@@ -49,6 +49,34 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   blade: async (page) => {
     await page.getByRole('link', { name: /Rain Barrel/ }).click();
     await page.getByRole('link', { name: 'Blade' }).click();
+  },
+  stock: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: 'Stock' }).click();
+  },
+  kiln: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: 'Kiln' }).click();
+    await page.getByRole('button', { name: /^Harden/ }).click();
+    await page.getByRole('button', { name: 'Run on the simulated kiln' }).click();
+    await page.getByText(/· done/).waitFor();
+  },
+  shop: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: 'Shop', exact: true }).click();
+  },
+  materials: async (page) => {
+    await page.getByRole('link', { name: 'The shop' }).click();
+    await page.getByRole('link', { name: 'Materials' }).click();
+  },
+  asked: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /^8\. Weld/).click();
+    await page.getByRole('button', { name: /^Hot through in/ }).click();
+  },
+  print: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: 'Print' }).click();
   },
   'plan-tablet': async (page) => {
     await page.setViewportSize(TABLET);

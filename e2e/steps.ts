@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
 import { type Page, expect, test } from '@playwright/test';
 
 export const at = (path: string): string => `${process.env.RETABLO_URL}${path}`;
@@ -19,7 +21,8 @@ export async function beginPiece(
   await page.goto(at('/'));
   await page.getByRole('button', { name: 'Begin a new piece' }).click();
   await page.getByLabel('Name').fill(name);
-  await page.getByRole('button', { name: sizes.unit === 'in' ? 'inches' : 'mm' }).click();
+  await page.getByRole('button', { name: 'A bar', exact: true }).click();
+  await page.getByRole('button', { name: sizes.unit === 'in' ? 'inches' : 'mm', exact: true }).click();
   await page.getByLabel('Finished length').fill(sizes.length);
   await page.getByLabel('Finished width').fill(sizes.width);
   await page.getByLabel('Finished thickness').fill(sizes.thickness);
@@ -55,6 +58,27 @@ export const verdict = (page: Page) => page.getByLabel('Plan against goal');
 /** Panels of all bars, by their spoken names. */
 export const panel = (page: Page, name: RegExp) =>
   page.getByRole('navigation', { name: /^Moves of/ }).getByRole('button', { name });
+
+export async function noSidewaysScroll(page: Page): Promise<void> {
+  expect(
+    await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
+  ).toBe(0);
+}
+
+export async function accessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+  expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' | ')}`)).toEqual([]);
+}
+
+/** What a press hands to the browser as a file: its name and content. */
+export async function downloaded(
+  page: Page,
+  press: () => Promise<void>,
+): Promise<{ name: string; content: Buffer }> {
+  const [file] = await Promise.all([page.waitForEvent('download'), press()]);
+  return { name: file.suggestedFilename(), content: readFileSync(await file.path()) };
+}
 
 /** Fails a test on anything that went wrong in the page's console; the list, for tests that expect some. */
 export function watchTroubles(): string[] {

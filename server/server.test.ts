@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { anyWork } from '../core/tests/plans.ts';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
 import { callerOf, freshDatabase } from './tests/calls.ts';
@@ -49,6 +51,34 @@ describe('pieces', () => {
       expect(back.lanes).toEqual(sent.lanes);
       expect(back.blade).toEqual(sent.blade);
       expect(back.goal).toEqual(sent.goal);
+      await call('DELETE', `/projects/${body.id}`);
+    }
+  });
+
+  it('whatever their moves, units, free numbers and kiln programs, come back exactly', async () => {
+    for (const [i, any] of fc.sample(anyWork, 20).entries()) {
+      const [first] = any.lanes[0].steps;
+      const sent = {
+        ...any,
+        shop: {
+          ...any.shop,
+          lengths: i % 2 ? { unit: 'in', division: 32 } : { unit: 'mm', division: 0.1 },
+          currency: '€',
+        },
+        free: { [first.id]: ['length', 'layers'] },
+        kiln: [
+          {
+            id: 'k1',
+            name: 'Soft',
+            material: '1084',
+            startMin: 61,
+            segments: [{ rateKPerH: null, targetC: 740.1 + i / 3, holdMin: 30 }],
+          },
+        ],
+      };
+      const { status, body } = await call('POST', '/projects', { plan: JSON.parse(JSON.stringify(sent)) });
+      expect(status).toBe(201);
+      expect((await call('GET', `/projects/${body.id}`)).body.plan).toEqual(JSON.parse(JSON.stringify(sent)));
       await call('DELETE', `/projects/${body.id}`);
     }
   });

@@ -11,6 +11,7 @@ import {
   bladeFit,
   bladeFrom,
   bladeSchema,
+  bladeWished,
   crossingsAt,
   groundBlade,
   thicknessAt,
@@ -170,4 +171,25 @@ describe('fitting the blade in the bar', () => {
       expect(sizeOf(bar).widthMm).toBe(44);
     }
   });
+});
+
+describe('a blade wished for before there is a bar', () => {
+  it.each(PROFILES)(
+    '$name: fits the bar that is proposed for it, with something left to grind',
+    (profile) => {
+      const wish = { lengthMm: 250, widestMm: 40, spineMm: 4, tangLengthMm: 110 };
+      const { blade: wished, bar: proposed } = bladeWished(profile, wish);
+      expect(bladeSchema.safeParse(wished).success).toBe(true);
+      expect(wished).toMatchObject({ lengthMm: 250, heightMm: 40, spineMm: 4, tangLengthMm: 110 });
+      expect(proposed).toEqual({ lengthMm: 366, widthMm: 42, thicknessMm: 5 });
+      const shape = [
+        'draw',
+        { shape: 'flat', widthMm: proposed.widthMm, thicknessMm: proposed.thicknessMm, heats: 0 },
+      ] as const;
+      const long = evaluate(planOf([stackOf(12, 50, 2, 300), weldIt, shape])).goal.bar!;
+      const fit = bladeFit({ ...long, lengthMm: proposed.lengthMm }, wished, layered.shop);
+      expect(fit.behindTangMm).toBeGreaterThan(0);
+      expect(fit.pastTipMm).toBeGreaterThan(0);
+    },
+  );
 });

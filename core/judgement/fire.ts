@@ -6,7 +6,7 @@ import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Finding } from '../steps/step.ts';
 import { warning } from '../steps/common.ts';
-import { formatLength, formatSizes } from '../units/length.ts';
+import { formatFine, formatSizes } from '../units/length.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
 import { formatDegrees, formatTemperature } from '../units/temperature.ts';
 import { formatTime } from '../units/time.ts';
@@ -114,7 +114,7 @@ function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Recko
     inputs: [
       ['out of the fire at', formatTemperature(atC, shop.temperatures)],
       ['down to', formatTemperature(leastC, shop.temperatures)],
-      ['volume over surface', formatLength(cooling.thicknessMm, { unit: 'mm', division: 0.1 })],
+      ['volume over surface', formatFine(cooling.thicknessMm, shop.lengths)],
       ['falls at first', `${formatDegrees(coolingRate(cooling, atC), shop.temperatures)} a second`],
       ['emissivity', '0.8'],
     ],

@@ -56,3 +56,4 @@ export const findingsOf = (evaluation: Evaluation, result: StepResult): readonly
 export type { Judgement } from './judgement.ts';
 export { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
 export { handleInUse } from './handle.ts';
+export * from './planFigures.ts';

@@ -1,10 +1,19 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { bladeFrom, PROFILES } from '../blade/blade.ts';
+import { PROFILES, bladeFrom, bladeWished } from '../blade/blade.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
 import { type Evaluation, type Plan, allSteps, evaluate, readPlan, withRemedy } from '../plan/index.ts';
 import type { Finding } from '../steps/step.ts';
-import { cutInto, drawSquare, fourWay, planOf, planOfLanes, stackOf, weldIt } from '../tests/plans.ts';
+import {
+  SQUARE_BAR,
+  cutInto,
+  drawSquare,
+  fourWay,
+  planOf,
+  planOfLanes,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
 import { findingsOf, judge } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];
@@ -218,4 +227,39 @@ describe('the demo pieces', () => {
 it('the eye resolves 0.087 mm at 300 mm (definition of visual acuity 6/6: one minute of arc)', () => {
   expect(resolvedMm(300)).toBeCloseTo(0.0873, 4);
   expect(leastBandMm(300)).toBeCloseTo(0.1745, 4);
+});
+
+describe('cautions', () => {
+  it('a finished blade is to be tested away from the body, where a blade is planned', () => {
+    const plan = planOf([...SQUARE_BAR]);
+    const { blade } = bladeWished(PROFILES[0], { lengthMm: 60, widestMm: 12, spineMm: 3, tangLengthMm: 20 });
+    const codes = (p: typeof plan) => {
+      const evaluation = evaluate(p);
+      return findingsOf(evaluation, evaluation.goalLane.steps.at(-1)!).map((f) => f.code);
+    };
+    expect(codes({ ...plan, blade })).toContain('edge');
+    expect(codes(plan)).not.toContain('edge');
+  });
+
+  it('electrode cores bring the caution of their coating with them', () => {
+    const stack = (material: string) =>
+      evaluate(
+        planOf([
+          [
+            'stack',
+            {
+              layers: 3,
+              pattern: [
+                { material, thicknessMm: 3 },
+                { material: '1084', thicknessMm: 3 },
+              ],
+              widthMm: 30,
+              lengthMm: 100,
+            },
+          ],
+        ]),
+      ).lanes[0].steps[0].findings.map((f) => f.code);
+    expect(stack('electrode')).toContain('coating');
+    expect(stack('15n20')).not.toContain('coating');
+  });
 });

@@ -7,7 +7,7 @@ import { warning } from '../steps/common.ts';
 import { type Pressing, moveOf } from '../steps/index.ts';
 import type { Finding } from '../steps/step.ts';
 import { formatForce } from '../units/force.ts';
-import { formatLength, formatSizes } from '../units/length.ts';
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
 import { formatTemperature } from '../units/temperature.ts';
 import { type Case, type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
@@ -52,7 +52,7 @@ function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
         ['bite b × width w', formatSizes([bite.biteMm, bite.widthMm], shop.lengths)],
         ['height after h', formatLength(bite.toHeightMm, shop.lengths)],
         ['heat', formatTemperature(atC, shop.temperatures)],
-        ['strain rate ε̇', `${rate.toFixed(2)} /s (ram ${ramMmPerS} mm/s)`],
+        ['strain rate ε̇', `${rate.toFixed(2)} /s (ram ${formatFine(ramMmPerS, shop.lengths)} a second)`],
         ['flow stress Y', `${stressMPa.toFixed(0)} MPa`],
         ['friction μ', String(friction)],
       ],

@@ -1,4 +1,4 @@
-import { centreLines, pieceLength, sawMarks } from '../geometry/cutting.ts';
+import { type PieceCut, centreLines, pieceLength, sawMarks } from '../geometry/cutting.ts';
 import { type CutParameters, pieceCut } from '../steps/cut.ts';
 import type { Evaluation } from './evaluate.ts';
 
@@ -8,9 +8,8 @@ export interface Sawing {
   readonly lane: string;
   /** Which move of its lane, from 1. */
   readonly number: number;
-  readonly barMm: number;
+  readonly cutting: PieceCut;
   readonly pieceMm: number;
-  readonly pieces: number;
   readonly marksMm: readonly number[];
   readonly centresMm: readonly number[];
   readonly largestDifferenceMm: number;
@@ -27,9 +26,8 @@ export const sawings = ({ lanes, shop }: Evaluation): Sawing[] =>
           stepId: step.id,
           lane: lane.name,
           number: i + 1,
-          barMm: before[0].lengthMm,
+          cutting,
           pieceMm: pieceLength(cutting),
-          pieces: cutting.pieces,
           ...sawMarks(cutting, shop.lengths),
           centresMm: centreLines(cutting, shop.lengths),
         },

@@ -3,7 +3,9 @@ import fc from 'fast-check';
 import {
   type LengthDisplay,
   editableLength,
+  editableTemperature,
   formatFine,
+  formatFineSizes,
   formatLength,
   formatMass,
   formatSizes,
@@ -124,5 +126,20 @@ describe('mass and temperature', () => {
     expect(parseTemperature('hot', 'C').ok).toBe(false);
     expect(formatTemperature(1150, 'F')).toBe('2102 °F');
     expect(formatTemperature(1150, 'C')).toBe('1150 °C');
+  });
+});
+
+describe('what is put into a field to be edited', () => {
+  it('brings the temperature back exactly, in either unit', () => {
+    for (const c of [0, 20, 738.5, 1148, 1200, 1287.3])
+      for (const unit of ['C', 'F'] as const) {
+        const back = parseTemperature(editableTemperature(c, unit), 'C');
+        expect(back.ok && back.value).toBeCloseTo(c, 8);
+      }
+  });
+
+  it('writes fine sections with one unit', () => {
+    expect(formatFineSizes([45, 4.5], { unit: 'mm', division: 1 })).toBe('45 × 4.5 mm');
+    expect(formatFineSizes([38.1, 3.175], { unit: 'in', division: 16 })).toBe('1.5 × 0.125"');
   });
 });

@@ -2,14 +2,15 @@ import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/ma
 import { type ComponentType, useRef, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../core/billet/face.ts';
 import { type Billet } from '../../../core/billet/billet.ts';
-import { addVolumes, massKg } from '../../../core/materials/volumes.ts';
+import { judge } from '../../../core/judgement/index.ts';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
 import type { View } from '../../../core/render/palette.ts';
-import { formatFine, formatLength, formatMass } from '../../../core/units/index.ts';
+import { formatLength } from '../../../core/units/index.ts';
 import { type MoveKind, moveOf } from '../../../core/steps/index.ts';
 import { ArrangeView } from '../arrange/ArrangeView.tsx';
 import { TilesView } from '../tiles/TilesView.tsx';
-import { colours, fonts } from '../app/theme.ts';
+import { colours } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { DIMENSION_ROOM, Dimensioned } from '../steel/Dimensioned.tsx';
 import { Legend } from '../steel/Legend.tsx';
 import { SteelView } from '../steel/SteelView.tsx';
@@ -198,28 +199,21 @@ function framesOf(result: StepResult, face: FaceName | 'telling'): Framed[] {
   return [...frame('before', result.before), ...frame('after', result.after)];
 }
 
+/** What is shown under the steel; the rest stands among the numbers. */
+const UNDER_THE_STEEL = /^(Length|Weight|Thinnest band|Scale lost|Ground off|Kerf|Crops|Offcuts|Set aside)/;
+
 /** Length, mass, what was lost here, and how fine the layers are. */
 function Figures({ result }: { result: StepResult }) {
-  const { shop } = useEvaluation();
-  const billets = result.after ?? result.before;
-  if (billets.length === 0) return null;
-  const kg = (volumes: Parameters<typeof massKg>[0]) =>
-    formatMass(massKg(volumes, shop.materials), shop.masses);
-  const lost = result.losses.map((l) => `${l.cause} ${kg(l.volumes)}`).join(', ');
-  const figures: [string, string][] = [
-    ...(billets.length > 1 ? [['pieces', String(billets.length)] as [string, string]] : []),
-    [billets.length > 1 ? 'each long' : 'length', formatLength(billets[0].lengthMm, shop.lengths)],
-    [billets.length > 1 ? 'together' : 'mass', kg(addVolumes(...billets.map((b) => b.volumes)))],
-    ['thinnest layer about', formatFine(billets[0].bandMm, shop.lengths)],
-    ...(lost ? [['lost here', lost] as [string, string]] : []),
-  ];
+  const { figures } = judge(useEvaluation(), result);
   return (
     <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 2.5 }}>
-      {figures.map(([name, value]) => (
-        <Typography key={name} variant="body2" color="text.secondary">
-          {name} <b style={{ fontFamily: fonts.numbers, color: colours.ink }}>{value}</b>
-        </Typography>
-      ))}
+      {figures
+        .filter((f) => UNDER_THE_STEEL.test(f.what))
+        .map((figure) => (
+          <Typography key={figure.what} variant="body2" color="text.secondary">
+            {figure.what.toLowerCase()} <Asked reckoning={figure} />
+          </Typography>
+        ))}
     </Stack>
   );
 }

@@ -1,13 +1,10 @@
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import { Button, Stack, Typography } from '@mui/material';
-import { sizeOf } from '../../../core/billet/billet.ts';
-import { massKg } from '../../../core/materials/volumes.ts';
 import {
   type Evaluation,
   type Goal,
   type Start,
-  steelIn,
   allSteps,
   laneMark,
   startsOf,
@@ -15,8 +12,10 @@ import {
 } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { moveOf } from '../../../core/steps/index.ts';
-import { divisionMm, formatLength, formatMass, formatSizes } from '../../../core/units/index.ts';
-import { colours, fonts } from '../app/theme.ts';
+import { divisionMm, formatLength } from '../../../core/units/index.ts';
+import { finishedFigure, startFigure, steelFigures } from '../../../core/judgement/index.ts';
+import { colours } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
 import { editPlan, select } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
@@ -62,16 +61,14 @@ export function GoalStrip() {
       </Stack>
       <Verdict evaluation={evaluation} />
       <StartNeeded evaluation={evaluation} />
+      <SteelInOut evaluation={evaluation} />
     </Stack>
   );
 }
 
-const strong = { fontFamily: fonts.numbers, fontWeight: 700 } as const;
-
 function Verdict({ evaluation }: { evaluation: Evaluation }) {
   const { goal, shop } = evaluation;
   if (!goal.bar) return <NoBarYet evaluation={evaluation} />;
-  const { widthMm, heightMm } = sizeOf(goal.bar);
   const Icon = goal.reached ? CheckCircleIcon : ErrorIcon;
   const colour = goal.reached ? colours.verdigris : colours.alarm;
   return (
@@ -84,8 +81,7 @@ function Verdict({ evaluation }: { evaluation: Evaluation }) {
     >
       <Icon sx={{ color: colour }} fontSize="small" />
       <span>
-        This plan gives{' '}
-        <span style={strong}>{formatSizes([goal.bar.lengthMm, widthMm, heightMm], shop.lengths)}</span>:{' '}
+        This plan gives <Asked reckoning={finishedFigure(evaluation)!} />:{' '}
         <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
       </span>
     </Stack>
@@ -174,7 +170,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
             {i > 0 && ', '}
             {many && `${laneMark(plan, s.laneId)} `}
             {!lengthsAlone && `${s.label} `}
-            <span style={strong}>{startText(s, shop)}</span>
+            <Asked reckoning={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />
           </span>
         ))}
         {lengthsAlone && ' long'}
@@ -195,21 +191,18 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
 const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
   starts.find((s) => s.stepId === stepId && s.number === number)?.value ?? 0;
 
-/** The steel it takes, and what comes of it. */
-export function SteelInOut() {
-  const evaluation = useEvaluation();
-  const { shop, goal } = evaluation;
+/** The steel that comes in, and what is left of it in the finished bar. */
+function SteelInOut({ evaluation }: { evaluation: Evaluation }) {
   if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
-  const mass = (volumes: Parameters<typeof massKg>[0]) =>
-    formatMass(massKg(volumes, shop.materials), shop.masses);
+  const { in: comes, out } = steelFigures(evaluation);
   return (
-    <Typography color="text.secondary" noWrap>
-      <span style={{ ...strong, color: colours.ink }}>{mass(steelIn(evaluation))}</span> in
-      {goal.bar && (
+    <span>
+      <Asked reckoning={comes} /> of steel in
+      {out && (
         <>
-          , <span style={{ ...strong, color: colours.ink }}>{mass(goal.bar.volumes)}</span> out
+          , <Asked reckoning={out} /> out
         </>
       )}
-    </Typography>
+    </span>
   );
 }

@@ -4,7 +4,9 @@ import { materialById } from '../../../core/materials/material.ts';
 import { type Evaluation, type SectionCuts, cutFromSections, cutList } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { formatFineSizes, formatLength, formatMass } from '../../../core/units/index.ts';
+import { barsFigure } from '../../../core/judgement/index.ts';
 import { colours, fonts } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { cutListCsv } from '../files/cutListCsv.ts';
 import { download, fileName } from '../files/download.ts';
 import { Section } from '../shop/ShopForm.tsx';
@@ -89,7 +91,11 @@ function OneSection({ section: s, shop }: { section: SectionCuts; shop: Shop }) 
           cut <b style={{ fontFamily: fonts.numbers }}>{pieces}</b>
         </Typography>
         <Typography color="text.secondary">
-          {formatMass(s.massKg, shop.masses)} · for {[...new Set(s.rows.flatMap((r) => r.lanes))].join(', ')}
+          <Asked reckoning={barsFigure(s, shop)}>
+            {s.cutting.bars.length === 1 ? '1 bar' : `${s.cutting.bars.length} bars`}
+          </Asked>{' '}
+          · {formatMass(s.massKg, shop.masses)} · for{' '}
+          {[...new Set(s.rows.flatMap((r) => r.lanes))].join(', ')}
         </Typography>
       </Box>
       {missing && (

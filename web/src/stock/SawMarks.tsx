@@ -1,7 +1,9 @@
 import { Box, Typography } from '@mui/material';
 import { type Evaluation, sawings } from '../../../core/plan/index.ts';
 import { bareLength, formatFine, formatLength } from '../../../core/units/index.ts';
+import { pieceFigure } from '../../../core/judgement/index.ts';
 import { fonts } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { Section } from '../shop/ShopForm.tsx';
 
 /** Marks for the saw and centre lines of every cut, as distances from end A in the shop's finest division. */
@@ -22,9 +24,8 @@ export function SawMarks({ evaluation }: { evaluation: Evaluation }) {
             <b>
               {s.lane}, move {s.number}
             </b>
-            : {s.pieces} pieces of{' '}
-            <b style={{ fontFamily: fonts.numbers }}>{formatLength(s.pieceMm, lengths)}</b> from{' '}
-            {formatLength(s.barMm, lengths)}
+            : {s.cutting.pieces} pieces of <Asked reckoning={pieceFigure(s, evaluation.shop)} /> from{' '}
+            {formatLength(s.cutting.lengthMm, lengths)}
             {s.largestDifferenceMm > 1e-6 &&
               `; rounding leaves at most ${formatFine(s.largestDifferenceMm, lengths)} between pieces`}
           </Typography>

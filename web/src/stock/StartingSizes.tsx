@@ -8,7 +8,9 @@ import {
   withStarts,
 } from '../../../core/plan/index.ts';
 import { divisionMm, formatLength } from '../../../core/units/index.ts';
+import { startFigure } from '../../../core/judgement/index.ts';
 import { colours, fonts } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { editPlan, select } from '../plan/planStore.ts';
 import { startText, useStart } from '../plan/useStart.ts';
 import { Section } from '../shop/ShopForm.tsx';
@@ -80,8 +82,10 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
                       whiteSpace: 'nowrap',
                     }}
                   >
-                    {must ? (
-                      startText(must, shop)
+                    {must && answer?.ok ? (
+                      <Asked
+                        reckoning={startFigure(evaluation, must, startText(must, shop), answer.reachesMm)}
+                      />
                     ) : (
                       <span style={{ color: colours.faded, fontWeight: 400 }}>held</span>
                     )}

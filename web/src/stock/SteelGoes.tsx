@@ -28,7 +28,7 @@ function chartOf(evaluation: Evaluation, masses: MassUnit) {
   const colourOf = (what: string, kg: number) =>
     what === 'Finished bar' ? colours.verdigris : kg >= 0 ? '#6d6a63' : colours.oxide;
   return {
-    grid: { left: 12, right: 12, top: 26, bottom: 4, containLabel: true },
+    grid: { left: 12, right: 12, top: 40, bottom: 4, containLabel: true },
     xAxis: {
       type: 'category',
       data: all.map((s) => s.what),
@@ -59,10 +59,13 @@ function chartOf(evaluation: Evaluation, masses: MassUnit) {
           fontFamily: fonts.numbers,
           fontSize: 13,
           formatter: ({ dataIndex }: { dataIndex: number }) =>
-            `${all[dataIndex].kg < 0 ? '−' : ''}${formatMass(Math.abs(all[dataIndex].kg), masses)}`,
+            `${all[dataIndex].kg < 0 ? '−' : ''}${onTwoLines(formatMass(Math.abs(all[dataIndex].kg), masses))}`,
         },
       },
     ],
     words: all.map((s) => `${s.what} ${formatMass(s.kg, masses)}`).join(', '),
   };
 }
+
+/** Pounds over ounces, so that figures do not run into their neighbours. */
+const onTwoLines = (mass: string): string => mass.replace(' lb ', ' lb\n');

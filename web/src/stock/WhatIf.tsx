@@ -5,7 +5,9 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { type Evaluation, allSteps, ifOnlySoLong, roundsAffordable } from '../../../core/plan/index.ts';
 import { moveOf } from '../../../core/steps/index.ts';
 import { formatFine, formatLength } from '../../../core/units/index.ts';
+import { roundsFigure } from '../../../core/judgement/index.ts';
 import { colours, fonts } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
 import { editPlan } from '../plan/planStore.ts';
@@ -50,47 +52,48 @@ function MoreRounds({ evaluation }: { evaluation: Evaluation }) {
           </tr>
         </thead>
         <tbody>
-          {answers.map(({ rounds, plan, lengthMm, reached, bandMm, seen }) => (
-            <tr key={rounds}>
-              <td>{rounds === 0 ? 'none' : rounds}</td>
-              <td
-                style={{
-                  textAlign: 'right',
-                  whiteSpace: 'nowrap',
-                  color: reached ? colours.verdigris : colours.alarm,
-                }}
-              >
-                <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5 }}>
-                  {reached ? (
-                    <CheckCircleIcon sx={{ fontSize: 16 }} titleAccess="reaches the goal" />
-                  ) : (
-                    <ErrorIcon sx={{ fontSize: 16 }} titleAccess="falls short" />
+          {answers.map((answer) => {
+            const { rounds, plan, lengthMm, reached, bandMm, seen } = answer;
+            return (
+              <tr key={rounds}>
+                <td>{rounds === 0 ? 'none' : rounds}</td>
+                <td
+                  style={{
+                    textAlign: 'right',
+                    whiteSpace: 'nowrap',
+                    color: reached ? colours.verdigris : colours.alarm,
+                  }}
+                >
+                  <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5 }}>
+                    {reached ? (
+                      <CheckCircleIcon sx={{ fontSize: 16 }} titleAccess="reaches the goal" />
+                    ) : (
+                      <ErrorIcon sx={{ fontSize: 16 }} titleAccess="falls short" />
+                    )}
+                    <Asked reckoning={roundsFigure(answer, evaluation)} />
+                  </Box>
+                </td>
+                <td style={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: fonts.numbers }}>
+                  {bandMm > 0 ? formatFine(bandMm, shop.lengths) : '–'}
+                  {bandMm > 0 && !seen && (
+                    <Box sx={{ fontFamily: fonts.body, fontSize: '0.85rem' }}>reads grey</Box>
                   )}
-                  <b style={{ fontFamily: fonts.numbers }}>
-                    {lengthMm > 0 ? formatLength(lengthMm, shop.lengths) : 'nothing'}
-                  </b>
-                </Box>
-              </td>
-              <td style={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: fonts.numbers }}>
-                {bandMm > 0 ? formatFine(bandMm, shop.lengths) : '–'}
-                {bandMm > 0 && !seen && (
-                  <Box sx={{ fontFamily: fonts.body, fontSize: '0.85rem' }}>reads grey</Box>
-                )}
-              </td>
-              <td style={{ textAlign: 'right', paddingRight: 0 }}>
-                {rounds > 0 && lengthMm > 0 && (
-                  <Button
-                    size="small"
-                    sx={{ py: 0, minWidth: 0 }}
-                    aria-label={`Plan ${rounds} more`}
-                    onClick={() => editPlan(() => plan, 'rounds')}
-                  >
-                    Plan it
-                  </Button>
-                )}
-              </td>
-            </tr>
-          ))}
+                </td>
+                <td style={{ textAlign: 'right', paddingRight: 0 }}>
+                  {rounds > 0 && lengthMm > 0 && (
+                    <Button
+                      size="small"
+                      sx={{ py: 0, minWidth: 0 }}
+                      aria-label={`Plan ${rounds} more`}
+                      onClick={() => editPlan(() => plan, 'rounds')}
+                    >
+                      Plan it
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
         </tbody>
       </Box>
     </Box>

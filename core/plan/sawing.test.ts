@@ -1,0 +1,37 @@
+import { describe, expect, it } from 'vitest';
+import { SQUARE_BAR, cutInto, planOf } from '../tests/plans.ts';
+import { divisionMm } from '../units/length.ts';
+import { evaluate, sawings } from './index.ts';
+
+describe('marks for the saw', () => {
+  const plan = planOf([...SQUARE_BAR, cutInto(4)]);
+
+  it.each([
+    { unit: 'in', division: 32 } as const,
+    { unit: 'mm', division: 0.5 } as const,
+    { unit: 'mm', division: 1 } as const,
+  ])('lie on the shop’s division, cut by cut, in $unit of $division', (lengths) => {
+    const evaluation = evaluate({ ...plan, shop: { ...plan.shop, lengths } });
+    const [sawing, ...more] = sawings(evaluation);
+    expect(more).toEqual([]);
+    expect(sawing).toMatchObject({ cutting: { pieces: 4 }, number: SQUARE_BAR.length + 1 });
+    const step = divisionMm(lengths);
+    for (const mm of [...sawing.marksMm, ...sawing.centresMm])
+      expect(Math.abs(mm / step - Math.round(mm / step))).toBeLessThan(1e-6);
+    expect(sawing.marksMm).toHaveLength(5);
+    expect(sawing.centresMm).toHaveLength(4);
+    expect(sawing.largestDifferenceMm).toBeLessThanOrEqual(step * (1 + 1e-9));
+    // Every centre lies between its own two marks.
+    sawing.centresMm.forEach((mm, i) => {
+      expect(mm).toBeGreaterThan(sawing.marksMm[i]);
+      expect(mm).toBeLessThan(sawing.marksMm[i + 1]);
+    });
+    expect(sawing.pieceMm).toBeCloseTo(evaluation.lanes[0].ends[0].lengthMm, 9);
+  });
+
+  it('are not given for a cut that cannot be made', () => {
+    expect(
+      sawings(evaluate(planOf([...SQUARE_BAR, ['cut', { pieces: 60, cropAMm: 480, cropBMm: 480 }]]))),
+    ).toEqual([]);
+  });
+});
