@@ -39,9 +39,9 @@ it('prints every bar of a plan of several, in their order, and what each needs t
   const [assembly] = lanes[2].steps;
   expect(assembly.kind).toBe('assemble');
   expect(assembly.say.join(' ')).toContain('Piece Q1 in row 1, place 2');
-  // Nine pieces of one size with strips of 1.5 mm between and round them.
+  // Nine pieces of one size with strips of 2 mm between and round them.
   const side = lanes[0].steps.at(-1).size.widthMm;
-  expect(assembly.size.widthMm).toBeCloseTo(3 * side + 4 * 1.5, 6);
+  expect(assembly.size.widthMm).toBeCloseTo(3 * side + 4 * 2, 6);
 });
 
 it('draws a face as PNG at the size asked for', () => {

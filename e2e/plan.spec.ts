@@ -10,6 +10,7 @@ import {
   panel,
   pictureAfter,
   saved,
+  undoAll,
   verdict,
   watchTroubles,
 } from './steps.ts';
@@ -72,8 +73,8 @@ test('a change is followed by everything after it', async ({ page }) => {
   await page.getByLabel('Layers in all').fill('21');
   await expect(verdict(page)).not.toContainText('360 × 38 × 5 mm');
   await expect.poll(() => pictureAfter(page)).not.toBe(before);
-  await page.keyboard.press('Escape');
-  await saved(page);
+  await undoAll(page);
+  await expect(verdict(page)).toContainText('360 × 38 × 5 mm');
 });
 
 test('wrong entries are answered in the field, and the plan keeps its last good number', async ({ page }) => {
@@ -96,6 +97,7 @@ test('wrong entries are answered in the field, and the plan keeps its last good 
   await expect(page.getByRole('alert')).toContainText('cannot be drawn up');
   await page.getByRole('button', { name: /^Draw to/ }).click();
   await expect(verdict(page)).toContainText('This plan gives');
+  await undoAll(page);
 });
 
 test('two windows: the second save is told, both plans are shown, mine can be kept as a copy', async ({
