@@ -6,6 +6,7 @@ import {
   openPiece,
   panel,
   saved,
+  undoAll,
   verdict,
   watchTroubles,
 } from './steps.ts';
