@@ -17,6 +17,7 @@ import {
   totalVolume,
 } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
+import type { CannedParts } from './fields/canned.ts';
 import { scattered } from './scatter.ts';
 import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './field.ts';
 
@@ -35,6 +36,16 @@ export interface Billet {
   readonly piece: Piece | null;
   /** Sheet that still wraps it and may be peeled: how thick it now is on the sides and on top and bottom, mm. */
   readonly jacket: Jacket | null;
+  readonly can?: CanState | undefined;
+}
+
+/** A can that this still is: its emptiness, its caps, and what is inside while that is loose. */
+export interface CanState {
+  /** Between the powder's grains; outline area × length is the sum of the volumes and this. mm³ */
+  readonly poresMm3: number;
+  readonly capAMm: number;
+  readonly capBMm: number;
+  readonly loose: { readonly parts: CannedParts; readonly insertMm3: number } | null;
 }
 
 export interface Piece {
@@ -256,9 +267,17 @@ export function keepLength(billet: Billet, fromMm: number, toMm: number, shop: S
       lengthMm: toMm - fromMm,
       field: billet.field.through({ ...SAME_PLACE, tz: fromMm }),
       volumes: subtractVolumes(billet.volumes, lost),
+      can: shorterCaps(billet, fromMm, billet.lengthMm - toMm),
     },
     lost,
   };
+}
+
+/** What is left of a can's caps when so much comes off the ends; nothing once both are off. */
+function shorterCaps({ can }: Billet, offAMm: number, offBMm: number): CanState | undefined {
+  if (!can) return undefined;
+  const [capAMm, capBMm] = [Math.max(0, can.capAMm - offAMm), Math.max(0, can.capBMm - offBMm)];
+  return capAMm > 0 || capBMm > 0 || can.poresMm3 > 0 ? { ...can, capAMm, capBMm } : undefined;
 }
 
 /** What lies outside the stretch that is kept. */
@@ -290,6 +309,11 @@ export function stretched(billet: Billet, sx: number, sy: number): Billet {
     lengthMm: billet.lengthMm * lengthening,
     field: billet.field.through(map),
     bandMm: billet.bandMm * Math.sqrt(sx * sy),
+    can: billet.can && {
+      ...billet.can,
+      capAMm: billet.can.capAMm * lengthening,
+      capBMm: billet.can.capBMm * lengthening,
+    },
     jacket: billet.jacket && {
       ...billet.jacket,
       sideMm: billet.jacket.sideMm * sx,

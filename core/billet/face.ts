@@ -2,7 +2,7 @@ import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { contains } from '../geometry/outline.ts';
 import { type Billet, sizeOf } from './billet.ts';
 
-export const FACES = ['end B', 'end A', 'top', 'bottom', 'left', 'right'] as const;
+export const FACES = ['end B', 'middle', 'end A', 'top', 'bottom', 'left', 'right'] as const;
 export type FaceName = (typeof FACES)[number];
 
 type Vector = readonly [number, number, number];
@@ -24,7 +24,7 @@ const Z: Vector = [0, 0, 1];
 const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
 
 /**
- * A face as it is seen from outside the bar. End B shows the section as it is, end A mirrored left–right; the top and the
+ * A face as it is seen from outside the bar, or the section in the middle of it. End B shows the section as it is, end A mirrored left–right; the top and the
  * left side lie with end A to the left, the bottom too; the right side has end B to the left.
  */
 export function facePlane(billet: Billet, face: FaceName): Plane {
@@ -34,6 +34,8 @@ export function facePlane(billet: Billet, face: FaceName): Plane {
   switch (face) {
     case 'end B':
       return { origin: [-w / 2, -h / 2, l - in_], across: X, up: Y, widthMm: w, heightMm: h };
+    case 'middle':
+      return sectionPlane(billet, l / 2);
     case 'end A':
       return { origin: [w / 2, -h / 2, in_], across: back(X), up: Y, widthMm: w, heightMm: h };
     case 'top':
@@ -56,8 +58,9 @@ export function middleOf(plane: Plane, aspect: number): Plane {
   return { ...plane, widthMm, origin: [ox + ax * from, oy + ay * from, oz + az * from] };
 }
 
-/** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket. */
+/** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket, inside a can the section. */
 export function tellingFace(billet: Billet): FaceName {
+  if (billet.can) return 'middle';
   const { widthMm, heightMm } = sizeOf(billet);
   return billet.field.variesAlongZ && !billet.jacket && widthMm > 1.2 * heightMm ? 'top' : 'end B';
 }

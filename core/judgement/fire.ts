@@ -1,6 +1,13 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
-import { HOT_STEEL, heatingOf, soakSeconds, type Soaking } from '../heat/soak.ts';
+import {
+  type Conduction,
+  HOT_STEEL,
+  type Soaking,
+  heatingOf,
+  packedSteel,
+  soakSeconds,
+} from '../heat/soak.ts';
 import { coolingRate, coolingSeconds } from '../heat/cooling.ts';
 import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
@@ -29,8 +36,17 @@ const soaking = (bar: Billet, fireC: number, shop: Shop): Soaking => {
     fromC: ROOM_C,
     fireC,
     surfaceWm2K: shop.forge.surfaceWm2K,
+    conduction: conductionOf(bar),
   };
 };
+
+/** Solid steel, or what a can is full of while it is loose. */
+function conductionOf(bar: Billet): Conduction {
+  if (!bar.can?.loose) return HOT_STEEL;
+  const { parts, insertMm3 } = bar.can.loose;
+  const room = 4 * parts.halfWidthMm * parts.halfHeightMm * (parts.toMm - parts.fromMm);
+  return packedSteel(1 - bar.can.poresMm3 / room, insertMm3 / room);
+}
 
 const known = new WeakMap<Billet, Map<string, number>>();
 
@@ -72,7 +88,10 @@ function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
       ['fire', formatTemperature(fireC, shop.temperatures)],
       ['hot through', `middle within ${formatDegrees(shop.forge.withinK, shop.temperatures)}`],
       ['heat from the fire', `${shop.forge.surfaceWm2K} W/m²K`],
-      ['steel', `k ${HOT_STEEL.kWmK} W/mK, ρc ${(HOT_STEEL.heatJm3K / 1e6).toFixed(2)} MJ/m³K`],
+      [
+        bar.can?.loose ? 'powder and inserts' : 'steel',
+        `k ${conductionOf(bar).kWmK.toFixed(1)} W/mK, ρc ${(conductionOf(bar).heatJm3K / 1e6).toFixed(2)} MJ/m³K`,
+      ],
       ['twice as thick', formatTime(double)],
     ],
     source: INCROPERA,

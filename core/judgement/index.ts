@@ -1,5 +1,6 @@
 import type { Evaluation, StepResult } from '../plan/evaluate.ts';
 import type { Finding } from '../steps/step.ts';
+import { judgeCanister } from './canister.ts';
 import { judgeCarbon } from './carbon.ts';
 import { judgeFaces } from './faces.ts';
 import { judgeFire } from './fire.ts';
@@ -11,6 +12,7 @@ import { judgeSizes } from './sizes.ts';
 
 /** Every kind of judgement, in the order their figures are shown. */
 const JUDGES: readonly Judge[] = [
+  judgeCanister,
   judgeSizes,
   judgePattern,
   judgeCarbon,

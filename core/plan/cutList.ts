@@ -1,7 +1,7 @@
 import { type Material, type Package, materialById } from '../materials/material.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type Bought, moveOf } from '../steps/index.ts';
+import { type Bought, boughtVolume, isSawn, moveOf } from '../steps/index.ts';
 import { type CuttingAnswer, type StockLength, cutFromStock } from '../stock/cuttingStock.ts';
 import { type Evaluation, allSteps } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';
@@ -114,10 +114,11 @@ export function cutFromSections(
   shop: Shop,
 ): SectionCuts[] {
   const sections: CutRow[][] = [];
-  for (const row of rows) {
+  for (const row of rows.filter(isSawn)) {
     const mates = sections.find(
       ([first]) =>
         first.material === row.material &&
+        (first.what === 'rod') === (row.what === 'rod') &&
         Math.abs(first.thicknessMm - row.thicknessMm) < SAME_MM &&
         Math.abs(first.widthMm - row.widthMm) < SAME_MM,
     );
@@ -152,7 +153,7 @@ export function cutFromSections(
         price: price(lengthMm),
       })),
       massKg: massKg(
-        addVolumes(...mates.map((r) => ({ [r.material]: r.widthMm * r.thicknessMm * r.lengthMm * r.count }))),
+        addVolumes(...mates.map((r) => ({ [r.material]: boughtVolume(r) * r.count }))),
         shop.materials,
       ),
     };

@@ -113,10 +113,19 @@ function evaluateStep(
       severity: 'error',
       text: `${move.title} begins a bar and can only stand first.`,
     });
+  else if (!move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0))
+    findings.push(stillPowder(move.title));
   else findings.push(...move.check(before, step.parameters, shop));
   if (findings.some((f) => f.severity === 'error')) return { step, before, ...NOTHING, findings };
   return { step, before, findings, ...move.apply(before, step.parameters, shop) };
 }
+
+const stillPowder = (title: string): Finding => ({
+  code: 'powder',
+  severity: 'error',
+  text: `The can is still full of loose powder: press it solid before “${title}”.`,
+  remedy: { label: 'Press it solid first', insertBefore: 'consolidate' },
+});
 
 const sameBillets = (a: readonly Billet[], b: readonly Billet[]): boolean =>
   a.length === b.length && a.every((billet, i) => billet === b[i]);

@@ -1,7 +1,9 @@
 import { sizeOf } from '../billet/billet.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
+import { massKg } from '../materials/volumes.ts';
 import {
+  type CutRow,
   type Evaluation,
   type StepResult,
   cutFromSections,
@@ -10,8 +12,10 @@ import {
   laneMark,
   sayStep,
 } from '../plan/index.ts';
-import { moveOf } from '../steps/index.ts';
-import { formatFineSizes, formatLength, formatSizes } from '../units/length.ts';
+import type { Shop } from '../shop/shop.ts';
+import { boughtVolume, moveOf } from '../steps/index.ts';
+import { formatMass } from '../units/mass.ts';
+import { formatFine, formatFineSizes, formatLength, formatSizes } from '../units/length.ts';
 
 /** One move as it hangs on the wall. */
 export interface WallStep {
@@ -87,6 +91,19 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
   };
 }
 
+/** Section, length and number of a row of the cut list; powder is weighed, balls are counted. */
+function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, count: string] {
+  const { what, material, widthMm, thicknessMm, lengthMm, count } = row;
+  if (what === 'powder')
+    return ['powder', '', formatMass(massKg({ [material]: boughtVolume(row) }, shop.materials), shop.masses)];
+  if (what === 'ball') return [`${formatFine(widthMm, shop.lengths)} balls`, '', String(count)];
+  const section =
+    what === 'rod'
+      ? `${formatFine(widthMm, shop.lengths)} round`
+      : formatFineSizes([widthMm, thicknessMm], shop.lengths);
+  return [section, formatLength(lengthMm, shop.lengths), String(count)];
+}
+
 /** The whole plan as it hangs on the wall; screen and paper print the same. */
 export function wallSheet(evaluation: Evaluation): WallSheet {
   const { plan, shop, goal } = evaluation;
@@ -109,13 +126,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
         mark: laneMark(plan, lane.id),
         steps: steps.map((result, i) => wallStep(evaluation, result, i + 1)),
       })),
-    cut: rows.map((r) => [
-      name(r.material),
-      section(r.widthMm, r.thicknessMm),
-      formatLength(r.lengthMm, shop.lengths),
-      String(r.count),
-      r.lanes.join(', '),
-    ]),
+    cut: rows.map((r) => [name(r.material), ...sizesOf(r, shop), r.lanes.join(', ')]),
     buy: cutFromSections(rows, [], shop).flatMap((s) =>
       s.buy.map(
         (b) =>

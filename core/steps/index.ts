@@ -1,5 +1,7 @@
 import { accordion } from './accordion.ts';
 import { assemble } from './assemble.ts';
+import { can } from './can.ts';
+import { consolidate } from './consolidate.ts';
 import { corners } from './corners.ts';
 import { crop } from './crop.ts';
 import { cut } from './cut.ts';
@@ -28,6 +30,8 @@ import type { Move } from './step.ts';
 /** Every move there is, in the order a maker meets them. */
 export const MOVES = {
   stack,
+  can,
+  consolidate,
   weld,
   draw,
   resquare,
@@ -76,4 +80,4 @@ export type {
   Remedy,
   Severity,
 } from './step.ts';
-export { MOVE_GROUPS } from './step.ts';
+export { MOVE_GROUPS, boughtVolume, isSawn } from './step.ts';

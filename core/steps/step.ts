@@ -42,13 +42,22 @@ export interface LaneEnds {
 
 /** Steel as it must be got ready for a step: so many pieces of one size. mm. */
 export interface Bought {
-  readonly what: 'strip' | 'sheet' | 'block';
+  readonly what: 'strip' | 'sheet' | 'block' | 'rod' | 'ball' | 'powder';
   readonly material: string;
   readonly widthMm: number;
   readonly thicknessMm: number;
   readonly lengthMm: number;
   readonly count: number;
 }
+
+/** Volume of one such piece, mm³: round ones by their diameter; powder is one piece, its solid volume said by its sizes. */
+export function boughtVolume({ what, widthMm, thicknessMm, lengthMm }: Bought): number {
+  const oblong = widthMm * thicknessMm * lengthMm;
+  return what === 'rod' ? (oblong * Math.PI) / 4 : what === 'ball' ? (oblong * Math.PI) / 6 : oblong;
+}
+
+/** Whether it is sawn off a bar, and not counted or weighed out. */
+export const isSawn = ({ what }: Bought): boolean => what !== 'ball' && what !== 'powder';
 
 /** What the dies take hold of: contact across the bar, height before and after, and how far along at one bite. mm. */
 export interface Pressing {
@@ -94,6 +103,8 @@ export interface Move<K extends string = string, P = unknown> {
   begin(before: readonly Billet[], shop: Shop, lanes?: readonly LaneEnds[]): P;
   check(before: readonly Billet[], parameters: P, shop: Shop): Finding[];
   apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
+  /** Whether it works on a can whose powder is not solid yet; nothing else may. */
+  readonly onPowder?: boolean;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
   takes?(parameters: P): PieceRef[];
   /** The steel that it adds, piece by piece; together as much as `apply` adds. */

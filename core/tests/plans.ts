@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { PLAN_VERSION, type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
-import type { MoveKind } from '../steps/index.ts';
+import { makeShop } from '../shop/shop.ts';
+import { type MoveKind, moveOf } from '../steps/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
 export function planOf(
@@ -145,6 +146,8 @@ export const SQUARE_BAR: readonly Move[] = [
 /** What must stand before each move for it to begin. */
 export const READY: Record<MoveKind, readonly Move[]> = {
   stack: [],
+  can: [],
+  consolidate: [['can', moveOf('can').begin([], makeShop())]],
   weld: [stackOf(9)],
   draw: [stackOf(9), weldIt],
   resquare: SQUARE_BAR,

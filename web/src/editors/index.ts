@@ -2,6 +2,8 @@ import type { ComponentType } from 'react';
 import type { MoveKind, ParametersOf } from '../../../core/steps/index.ts';
 import { AccordionEditor } from './AccordionEditor.tsx';
 import { AssembleEditor } from './AssembleEditor.tsx';
+import { CanEditor } from './CanEditor.tsx';
+import { ConsolidateEditor } from './ConsolidateEditor.tsx';
 import { CornersEditor } from './CornersEditor.tsx';
 import { CropEditor } from './CropEditor.tsx';
 import { CutEditor } from './CutEditor.tsx';
@@ -30,6 +32,8 @@ import type { EditorProps } from './editor.ts';
 /** One editor for every move. */
 const EDITORS: { [K in MoveKind]: ComponentType<EditorProps<ParametersOf<K>>> } = {
   stack: StackEditor,
+  can: CanEditor,
+  consolidate: ConsolidateEditor,
   weld: WeldEditor,
   draw: DrawEditor,
   resquare: ResquareEditor,

@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
 import { materialById } from '../../../core/materials/material.ts';
 import { type Evaluation, cutList } from '../../../core/plan/index.ts';
-import { formatFine, formatLength } from '../../../core/units/index.ts';
+import { massKg } from '../../../core/materials/volumes.ts';
+import { boughtVolume } from '../../../core/steps/index.ts';
+import { formatFine, formatLength, formatMass } from '../../../core/units/index.ts';
 
 /** The cut list as CSV: sizes as the shop writes them, and exactly in mm for whoever reckons on. */
 export function cutListCsv(evaluation: Evaluation): string {
@@ -14,6 +16,7 @@ export function cutListCsv(evaluation: Evaluation): string {
       'thickness',
       'length',
       'pieces',
+      'weight',
       'width mm',
       'thickness mm',
       'length mm',
@@ -26,6 +29,7 @@ export function cutListCsv(evaluation: Evaluation): string {
       formatFine(r.thicknessMm, shop.lengths),
       formatLength(r.lengthMm, shop.lengths),
       r.count,
+      formatMass(massKg({ [r.material]: boughtVolume(r) * r.count }, shop.materials), shop.masses),
       r.widthMm,
       r.thicknessMm,
       r.lengthMm,

@@ -66,6 +66,16 @@ export function FirstPanel({ laneId }: { laneId: string }) {
         }),
     },
     {
+      title: 'A canister',
+      text: 'A welded box of powder, with balls, rods, bars or strips in it, pressed solid.',
+      act: () =>
+        insertStep(laneId, 0, {
+          id: freshStepId(plan),
+          kind: 'can',
+          parameters: moveOf('can').begin([], shop),
+        }),
+    },
+    {
       title: 'A bought bar',
       text: 'One steel, as it comes from the dealer.',
       act: () =>

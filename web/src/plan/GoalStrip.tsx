@@ -4,6 +4,7 @@ import { Button, Stack, Typography } from '@mui/material';
 import {
   type Evaluation,
   type Goal,
+  type Plan,
   type Start,
   allSteps,
   laneMark,
@@ -163,7 +164,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
       aria-label="Starting stack needed"
     >
       <span>
-        Takes {many ? 'stacks' : 'a stack'}
+        Takes {many ? 'starts' : startWord(plan, answer.starts[0].stepId)}
         {!lengthsAlone && ' of'}{' '}
         {answer.starts.map((s, i) => (
           <span key={s.stepId + s.number}>
@@ -187,6 +188,10 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
     </Stack>
   );
 }
+
+/** What the one start is. */
+const startWord = (plan: Plan, stepId: string): string =>
+  plan.lanes.some((l) => l.steps.some((s) => s.id === stepId && s.kind === 'can')) ? 'a can' : 'a stack';
 
 const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
   starts.find((s) => s.stepId === stepId && s.number === number)?.value ?? 0;

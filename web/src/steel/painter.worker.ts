@@ -2,6 +2,7 @@ import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type FaceName, facePlane, middleOf } from '../../../core/billet/face.ts';
 import { groundBlade } from '../../../core/blade/index.ts';
+import { type Packing, type Room, type Round, poured } from '../../../core/canister/packing.ts';
 import {
   type Evaluation,
   type Plan,
@@ -145,6 +146,9 @@ const painter = {
   },
   startFor(plan: Plan): StartAnswer {
     return startFor(plan);
+  },
+  pour(radii: number[], room: Room, fixed: Round[], seed: number): Packing {
+    return poured(radii, room, fixed, seed);
   },
 };
 

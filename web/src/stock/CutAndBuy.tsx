@@ -1,9 +1,17 @@
 import { Alert, Box, Button, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { materialById } from '../../../core/materials/material.ts';
-import { type Evaluation, type SectionCuts, cutFromSections, cutList } from '../../../core/plan/index.ts';
+import {
+  type CutRow,
+  type Evaluation,
+  type SectionCuts,
+  cutFromSections,
+  cutList,
+} from '../../../core/plan/index.ts';
+import { massKg } from '../../../core/materials/volumes.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
-import { formatFineSizes, formatLength, formatMass } from '../../../core/units/index.ts';
+import { boughtVolume, isSawn } from '../../../core/steps/index.ts';
+import { formatFine, formatFineSizes, formatLength, formatMass } from '../../../core/units/index.ts';
 import { barsFigure } from '../../../core/judgement/index.ts';
 import { colours, fonts } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
@@ -35,6 +43,7 @@ export function CutAndBuy({ evaluation }: { evaluation: Evaluation }) {
       {sections.map((s) => (
         <OneSection key={`${s.material} ${s.widthMm} ${s.thicknessMm}`} section={s} shop={shop} />
       ))}
+      <CountAndWeigh rows={rows.filter((r) => !isSawn(r))} shop={shop} />
       {rows.length > 0 && (
         <Box
           sx={{
@@ -66,6 +75,29 @@ export function CutAndBuy({ evaluation }: { evaluation: Evaluation }) {
         </Box>
       )}
     </Section>
+  );
+}
+
+/** Balls to count and powder to weigh out, for cans. */
+function CountAndWeigh({ rows, shop }: { rows: readonly CutRow[]; shop: Shop }) {
+  if (rows.length === 0) return null;
+  const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
+  const kg = (r: CutRow) =>
+    formatMass(massKg({ [r.material]: boughtVolume(r) * r.count }, shop.materials), shop.masses);
+  return (
+    <Box component="article" aria-label="To count and weigh">
+      <Typography variant="h3">To count and weigh</Typography>
+      {rows.map((r) => (
+        <Typography key={`${r.what} ${r.material} ${r.widthMm}`}>
+          <b>{name(r.material)}</b>{' '}
+          {r.what === 'powder' ? 'powder' : `balls ${formatFine(r.widthMm, shop.lengths)}`}:{' '}
+          <b style={{ fontFamily: fonts.numbers }}>{r.what === 'powder' ? kg(r) : `${r.count}, ${kg(r)}`}</b>{' '}
+          <span style={{ color: colours.faded }}>
+            for {r.lanes.join(', ')}; take some more for what is spilt
+          </span>
+        </Typography>
+      ))}
+    </Box>
   );
 }
 

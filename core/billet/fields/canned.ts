@@ -1,0 +1,124 @@
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
+
+/** An insert as it lies: middle, half sizes across and up, code; a ball has its own place along z. mm. */
+export interface InsertSpot {
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  readonly halfX: number;
+  readonly halfY: number;
+  readonly round: boolean;
+  readonly ball: boolean;
+  readonly code: number;
+}
+
+export interface CannedParts {
+  readonly halfWidthMm: number;
+  readonly halfHeightMm: number;
+  /** Where the room begins and ends along z: outside are the caps. */
+  readonly fromMm: number;
+  readonly toMm: number;
+  readonly wallCode: number;
+  readonly powderCode: number;
+  readonly spots: readonly InsertSpot[];
+  /** How much larger than itself an insert reaches, so that together they keep their volume where they flatten on each other; 1 where nothing touches. */
+  readonly reach: number;
+}
+
+/** How far a point is out of an insert's middle: 1 on its own skin (Minkowski gauge of its shape). */
+export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
+  const u = Math.abs(x - s.x) / s.halfX;
+  const v = Math.abs(y - s.y) / s.halfY;
+  if (!s.round) return Math.max(u, v);
+  const w = s.ball ? (z - s.z) / s.halfX : 0;
+  return Math.sqrt(u * u + v * v + w * w);
+}
+
+/**
+ * A can cut anywhere: wall and caps round powder, and in it inserts. Of inserts that would run into each other each point is
+ * given to the one that it is deepest in, so that they flatten against one another.
+ */
+export class CannedField implements Field {
+  readonly variesAlongZ = true;
+  private readonly parts: CannedParts;
+  private readonly pre: AxisMap;
+  private readonly cell: number;
+  private readonly across: number;
+  private readonly up: number;
+  /** For every cell of the section the inserts that reach into it, one list after another. */
+  private readonly starts: Int32Array;
+  private readonly lists: Int32Array;
+
+  constructor(parts: CannedParts, pre: AxisMap = SAME_PLACE, cells?: Cells) {
+    this.parts = parts;
+    this.pre = pre;
+    ({
+      cell: this.cell,
+      across: this.across,
+      up: this.up,
+      starts: this.starts,
+      lists: this.lists,
+    } = cells ?? cellsOf(parts));
+  }
+
+  sample(points: Points, out: Uint8Array): void {
+    const { x, y, z, count } = points;
+    const { kx, ky, kz, tx, ty, tz } = this.pre;
+    const { halfWidthMm: w, halfHeightMm: h, fromMm, toMm, wallCode, powderCode, spots, reach } = this.parts;
+    for (let i = 0; i < count; i++) {
+      const px = x[i] * kx + tx;
+      const py = y[i] * ky + ty;
+      const pz = z[i] * kz + tz;
+      if (px <= -w || px >= w || py <= -h || py >= h || pz <= fromMm || pz >= toMm) {
+        out[i] = wallCode;
+        continue;
+      }
+      const at = Math.floor((px + w) / this.cell) + this.across * Math.floor((py + h) / this.cell);
+      let best = reach;
+      let code = powderCode;
+      for (let k = this.starts[at]; k < this.starts[at + 1]; k++) {
+        const s = spots[this.lists[k]];
+        const g = gauge(s, px, py, pz);
+        if (g < best) {
+          best = g;
+          code = s.code;
+        }
+      }
+      out[i] = code;
+    }
+  }
+
+  through(map: AxisMap): Field {
+    const { cell, across, up, starts, lists } = this;
+    return new CannedField(this.parts, afterMap(map, this.pre), { cell, across, up, starts, lists });
+  }
+}
+
+interface Cells {
+  cell: number;
+  across: number;
+  up: number;
+  starts: Int32Array;
+  lists: Int32Array;
+}
+
+/** Cells along the longer side at most. */
+const MOST_CELLS = 64;
+
+function cellsOf({ halfWidthMm: w, halfHeightMm: h, spots, reach }: CannedParts): Cells {
+  const size = spots.reduce((sum, s) => sum + s.halfX + s.halfY, 0) / Math.max(1, spots.length);
+  const cell = Math.max(size, (2 * Math.max(w, h)) / MOST_CELLS, 1e-6);
+  const across = Math.ceil((2 * w) / cell) + 1;
+  const up = Math.ceil((2 * h) / cell) + 1;
+  const cells: number[][] = Array.from({ length: across * up }, () => []);
+  const step = (v: number, most: number) => Math.min(most - 1, Math.max(0, Math.floor(v / cell)));
+  spots.forEach((s, i) => {
+    const [rx, ry] = [s.halfX * reach, s.halfY * reach];
+    for (let cy = step(s.y - ry + h, up); cy <= step(s.y + ry + h, up); cy++)
+      for (let cx = step(s.x - rx + w, across); cx <= step(s.x + rx + w, across); cx++)
+        cells[cx + across * cy].push(i);
+  });
+  const starts = new Int32Array(cells.length + 1);
+  cells.forEach((list, i) => (starts[i + 1] = starts[i] + list.length));
+  return { cell, across, up, starts, lists: Int32Array.from(cells.flat()) };
+}

@@ -1,0 +1,228 @@
+/** A round insert in the can: centre and radius, mm. In a section (rods) z is 0. */
+export interface Round {
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  readonly r: number;
+  /** Runs the whole depth, as a rod does: nothing passes above or below it. */
+  readonly long?: boolean;
+}
+
+/** The room inside a can, centred across, from 0 along. Without a depth it is a section, and everything lies in it. mm. */
+export interface Room {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly depthMm?: number;
+}
+
+export interface Packing {
+  readonly rounds: readonly Round[];
+  /** How far the two that overlap most do so, as a share of the smaller radius; near 0 where all fit. */
+  readonly overlap: number;
+}
+
+/** Rounds of settling: the pull grows weak over the first, only overlaps are pushed apart in the last. */
+const SETTLING = 1600;
+const LOOSENING = 3000;
+/** Shakes while it settles, and how far each throws, of the mean radius. */
+const SHAKES = 60;
+const SHAKE = 0.5;
+/** Fall in one round, of the mean radius. */
+const FALL = 0.06;
+/** Share of a radius that two may overlap and still count as touching. */
+export const TOUCHING = 2e-3;
+
+/** A small seeded generator (mulberry32): the same seed pours the same way. */
+export function seeded(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) | 0;
+    let t = Math.imul(a ^ (a >>> 15), 1 | a);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** Everything that moves, and what stands fixed after it, in flat arrays, with cells to find neighbours by. */
+class Heap {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly z: Float64Array;
+  readonly r: Float64Array;
+  private readonly moving: number;
+  private readonly room: Room;
+  private readonly long: readonly Round[];
+  private readonly cell: number;
+  /** Cells across, up and along; the first in each cell, and after each the next in the same. */
+  private readonly across: number;
+  private readonly up: number;
+  private readonly first: Int32Array;
+  private readonly next: Int32Array;
+  private readonly cellOf: Int32Array;
+
+  constructor(moving: readonly number[], fixed: readonly Round[], room: Room, random: () => number) {
+    const short = fixed.filter((f) => !f.long);
+    this.long = fixed.filter((f) => f.long);
+    const n = moving.length + short.length;
+    this.moving = moving.length;
+    this.room = room;
+    [this.x, this.y, this.z, this.r] = [0, 1, 2, 3].map(() => new Float64Array(n)) as [
+      Float64Array,
+      Float64Array,
+      Float64Array,
+      Float64Array,
+    ];
+    moving.forEach((r, i) => {
+      this.r[i] = r;
+      this.x[i] = (random() - 0.5) * Math.max(0, room.widthMm - 2 * r);
+      this.y[i] = (random() - 0.5) * Math.max(0, room.heightMm - 2 * r);
+      this.z[i] = room.depthMm === undefined ? 0 : r + random() * Math.max(0, room.depthMm - 2 * r);
+    });
+    short.forEach((f, k) => {
+      const i = moving.length + k;
+      [this.x[i], this.y[i], this.z[i], this.r[i]] = [f.x, f.y, f.z, f.r];
+    });
+    this.cell = 2 * Math.max(...this.r, 1e-6);
+    const cells = (mm: number) => Math.max(1, Math.ceil(mm / this.cell)) + 2;
+    this.across = cells(room.widthMm);
+    this.up = cells(room.heightMm);
+    // One empty cell more on every side, so that neighbours need no bounds.
+    this.first = new Int32Array(this.across * this.up * (cells(room.depthMm ?? 0) + 1));
+    this.next = new Int32Array(n);
+    this.cellOf = new Int32Array(n);
+  }
+
+  /** Down is towards the near end in a can that stands, towards the bottom in a section. */
+  fall(mm: number): void {
+    const down = this.room.depthMm === undefined ? this.y : this.z;
+    for (let i = 0; i < this.moving; i++) down[i] -= mm;
+    this.keepIn();
+  }
+
+  shake(mm: number, random: () => number): void {
+    for (let i = 0; i < this.moving; i++) {
+      this.x[i] += (random() - 0.5) * 2 * mm;
+      this.y[i] += (random() - 0.5) * 2 * mm;
+      if (this.room.depthMm !== undefined) this.z[i] += (random() - 0.5) * 2 * mm;
+    }
+    this.keepIn();
+  }
+
+  private keepIn(): void {
+    const { widthMm, heightMm, depthMm } = this.room;
+    const within = (v: number, low: number, high: number) =>
+      high < low ? (low + high) / 2 : v < low ? low : v > high ? high : v;
+    for (let i = 0; i < this.moving; i++) {
+      const r = this.r[i];
+      this.x[i] = within(this.x[i], r - widthMm / 2, widthMm / 2 - r);
+      this.y[i] = within(this.y[i], r - heightMm / 2, heightMm / 2 - r);
+      if (depthMm !== undefined) this.z[i] = within(this.z[i], r, depthMm - r);
+    }
+  }
+
+  private sort(): void {
+    const { first, next, cellOf, across, up, cell, room } = this;
+    first.fill(-1);
+    const step = (v: number, most: number) => Math.min(most - 2, Math.max(1, 1 + Math.floor(v / cell)));
+    const along = first.length / (across * up);
+    for (let i = 0; i < this.x.length; i++) {
+      const ix = step(this.x[i] + room.widthMm / 2, across);
+      const iy = step(this.y[i] + room.heightMm / 2, up);
+      const iz = step(this.z[i], along);
+      const at = ix + across * (iy + up * iz);
+      cellOf[i] = at;
+      next[i] = first[at];
+      first[at] = i;
+    }
+  }
+
+  /** Pushes every overlapping pair apart by what it overlaps; the largest overlap there was, as a share. */
+  pushApart(): number {
+    this.sort();
+    const { first, next, cellOf, across, up } = this;
+    let worst = 0;
+    const layers = this.room.depthMm === undefined ? [0] : [-1, 0, 1];
+    for (let i = 0; i < this.moving; i++)
+      for (const dz of layers)
+        for (let dy = -1; dy <= 1; dy++) {
+          const row = cellOf[i] + across * (dy + up * dz);
+          for (let at = row - 1; at <= row + 1; at++)
+            for (let j = first[at]; j >= 0; j = next[j])
+              if (j > i) worst = Math.max(worst, this.pushPair(i, j));
+        }
+    for (let i = 0; i < this.moving; i++)
+      for (const rod of this.long) worst = Math.max(worst, this.pushOff(i, rod));
+    this.keepIn();
+    return worst;
+  }
+
+  private pushPair(i: number, j: number): number {
+    const { x, y, z, r } = this;
+    const dx = x[j] - x[i];
+    const dy = y[j] - y[i];
+    const dz = z[j] - z[i];
+    const reach = r[i] + r[j];
+    const square = dx * dx + dy * dy + dz * dz;
+    if (square >= reach * reach) return 0;
+    const apart = Math.sqrt(square);
+    const overlap = reach - apart;
+    const share = overlap / Math.min(r[i], r[j]);
+    // Two on the same spot are parted along x; what stands fixed does not give way.
+    const [nx, ny, nz] = apart > 1e-9 ? [dx / apart, dy / apart, dz / apart] : [1, 0, 0];
+    const both = j < this.moving;
+    const mine = both ? overlap / 2 : overlap;
+    x[i] -= nx * mine;
+    y[i] -= ny * mine;
+    z[i] -= nz * mine;
+    if (both) {
+      x[j] += nx * mine;
+      y[j] += ny * mine;
+      z[j] += nz * mine;
+    }
+    return share;
+  }
+
+  /** Pushes one away from a rod that runs the whole depth, across it. */
+  private pushOff(i: number, rod: Round): number {
+    const reach = this.r[i] + rod.r;
+    const dx = this.x[i] - rod.x;
+    const dy = this.y[i] - rod.y;
+    const square = dx * dx + dy * dy;
+    if (square >= reach * reach) return 0;
+    const apart = Math.sqrt(square);
+    const overlap = reach - apart;
+    this.x[i] += apart > 1e-9 ? (dx / apart) * overlap : overlap;
+    this.y[i] += apart > 1e-9 ? (dy / apart) * overlap : 0;
+    return overlap / Math.min(this.r[i], rod.r);
+  }
+
+  rounds(): Round[] {
+    return Array.from({ length: this.moving }, (_, i) => ({
+      x: this.x[i],
+      y: this.y[i],
+      z: this.z[i],
+      r: this.r[i],
+    }));
+  }
+}
+
+/**
+ * Pours rounds of these radii (mm) into a room, among others that stand fixed, and shakes them down: one settled arrangement
+ * of many, the same for the same seed. Soft rounds that fall, are shaken ever more weakly, and push each other apart.
+ */
+export function poured(radii: readonly number[], room: Room, fixed: readonly Round[], seed: number): Packing {
+  if (radii.length === 0) return { rounds: [], overlap: 0 };
+  const random = seeded(seed);
+  // Small ones last, as they would be swept in, would change nothing here: all fall together.
+  const heap = new Heap(radii, fixed, room, random);
+  const mean = radii.reduce((a, b) => a + b, 0) / radii.length;
+  for (let i = 0; i < SETTLING; i++) {
+    const left = 1 - i / SETTLING;
+    if (i % Math.ceil(SETTLING / SHAKES) === 0) heap.shake(SHAKE * mean * left, random);
+    heap.fall(FALL * mean * left);
+    heap.pushApart();
+  }
+  let overlap = 1;
+  for (let i = 0; i < LOOSENING && overlap > TOUCHING; i++) overlap = heap.pushApart();
+  return { rounds: heap.rounds(), overlap };
+}

@@ -1,0 +1,134 @@
+import { type Can, fillOf } from '../canister/can.ts';
+import { insertVolume, mostThatLie } from '../canister/inserts.ts';
+import { roomOf } from '../canister/can.ts';
+import { materialById } from '../materials/material.ts';
+import { passesOf } from '../steps/consolidate.ts';
+import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
+import { formatMass } from '../units/mass.ts';
+import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { type Case, type Judge, NOTHING_TO_SAY } from './judgement.ts';
+
+const cm3 = (mm3: number): string => `${(mm3 / 1000).toFixed(1)} cm³`;
+const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
+
+/** What goes into a can, by weight and by number. */
+function fillFigures({ result, shop }: Case): Reckoning[] {
+  const p = result.step.parameters as Can;
+  const room = roomOf(p);
+  const fill = fillOf(p, shop.materials);
+  const kg = (mass: number) => formatMass(mass, shop.masses);
+  const powder = materialById(shop.materials, p.powder)!;
+  const insertMm3 = fill.inserts.reduce((sum, i) => sum + i.mm3, 0);
+  return [
+    {
+      what: 'Room inside',
+      value: cm3(fill.roomMm3),
+      formula: 'V = (w − 2a)(h − 2a)(L − caps)',
+      inputs: [
+        ['inside', formatFineSizes([room.widthMm, room.heightMm, room.depthMm], shop.lengths)],
+        ['wall a', formatFine(p.wallMm, shop.lengths)],
+      ],
+      source: 'follows from the sizes themselves',
+    },
+    ...p.inserts.map((insert, i): Reckoning => {
+      const name = materialById(shop.materials, insert.material)!.name;
+      return {
+        what: `${name} ${insert.shape}s`,
+        value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,
+        formula:
+          insert.shape === 'ball' ? 'number × π d³/6 × density' : 'number × section × length × density',
+        inputs: [
+          ['each', cm3(insertVolume(insert, room.depthMm))],
+          ['at most as they are laid', String(mostThatLie(insert, room))],
+          ['all', cm3(fill.inserts[i].mm3)],
+        ],
+        source: 'true volumes; densities of the material table',
+      };
+    }),
+    {
+      what: 'Powder goes in',
+      value: kg(fill.powderKg),
+      formula: '(V − ΣVᵢ) · ρ_tap',
+      inputs: [
+        ['room left', cm3(fill.roomMm3 - insertMm3)],
+        ['tap density', `${percent(p.tapDensity)} of ${powder.densityKgM3} kg/m³`],
+      ],
+      source: `gas-atomised powder vibrated to 60–65 % of solid: ${COMMON_PRACTICE}`,
+    },
+    {
+      what: 'Powder to make ready',
+      value: kg(fill.powderReadyKg),
+      formula: 'powder × (1 + spill)',
+      inputs: [['lid and spill', percent(p.spill)]],
+      source: `3–5 %: ${COMMON_PRACTICE}`,
+    },
+    {
+      what: 'Fill factor',
+      value: percent(fill.fillFactor),
+      formula: 'φ = (ΣVᵢ + Σ m/ρ_solid) / V',
+      inputs: [
+        ['inserts', cm3(insertMm3)],
+        ['powder as solid', cm3(fill.powderMm3)],
+        ['room', cm3(fill.roomMm3)],
+      ],
+      source: 'follows from the volumes',
+    },
+    {
+      what: 'Full weight',
+      value: kg(fill.fullKg),
+      formula: 'box + inserts + powder',
+      inputs: [['box', kg(fill.fullKg - fill.powderKg - fill.inserts.reduce((sum, i) => sum + i.kg, 0))]],
+      source: 'densities of the material table',
+    },
+  ];
+}
+
+function solidFigures(subject: Case): Reckoning[] {
+  const { shop, result } = subject;
+  const { before, solid, passes } = passesOf(
+    result.before[0],
+    result.step.parameters as Parameters<typeof passesOf>[1],
+  );
+  const size = formatFineSizes([solid.widthMm, solid.heightMm], shop.lengths);
+  return [
+    {
+      what: 'Solid outside',
+      value: size,
+      formula: 'the room goes to φ of itself, less what the first press took; the wall keeps its volume',
+      inputs: [
+        ['fill factor φ', percent(before.fillFactor)],
+        ['inside', formatFineSizes([solid.insideWidthMm, solid.insideHeightMm, solid.depthMm], shop.lengths)],
+        ['wall then', formatFine(solid.wallXMm, shop.lengths)],
+        ['cap then', formatFine(solid.capMm, shop.lengths)],
+      ],
+      source: 'volumes alone, an even powder: a prediction of first order',
+    },
+    {
+      what: 'Picture shrinks to',
+      value:
+        solid.scaleX === solid.scaleY
+          ? percent(solid.scaleX)
+          : `${percent(solid.scaleX)} × ${percent(solid.scaleY)}`,
+      formula: '√φ both ways when pressed two ways, φ up when pressed one way',
+      inputs: [['fill factor φ', percent(before.fillFactor)]],
+      source: 'follows from the volumes',
+    },
+    {
+      what: 'Passes',
+      value: String(passes.length),
+      formula: 'from the outside size down to the solid one, so much a pass, the sides in turn',
+      inputs: [
+        ['from', formatSizes([before.widthMm, before.heightMm], shop.lengths)],
+        ['stops', passes.map((s) => formatFine(s.stopMm, shop.lengths)).join(', ') || 'none'],
+      ],
+      source: `1.5–3 mm a pass: ${COMMON_PRACTICE}`,
+    },
+  ];
+}
+
+export const judgeCanister: Judge = (subject) => {
+  const { kind } = subject.result.step;
+  if (kind === 'can') return { figures: fillFigures(subject), findings: [] };
+  if (kind === 'consolidate') return { figures: solidFigures(subject), findings: [] };
+  return NOTHING_TO_SAY;
+};

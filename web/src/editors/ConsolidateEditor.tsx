@@ -1,0 +1,46 @@
+import type { ParametersOf } from '../../../core/steps/index.ts';
+import { Choice } from '../fields/Choice.tsx';
+import { CountField, LengthField, TemperatureField } from '../fields/numberFields.tsx';
+import type { EditorProps } from './editor.ts';
+
+export function ConsolidateEditor({
+  parameters: p,
+  change,
+  problem,
+}: EditorProps<ParametersOf<'consolidate'>>) {
+  return (
+    <>
+      <LengthField
+        label="First press, end to end"
+        fine
+        mayBeNone
+        mostMm={500}
+        value={p.endMm}
+        onChange={(endMm) => change({ endMm })}
+        problem={problem('endMm')}
+      />
+      <Choice
+        label="Then pressed"
+        value={p.sides}
+        options={[
+          ['two ways', 'on all four sides in turn'],
+          ['one way', 'on top and bottom only'],
+        ]}
+        onChange={(sides) => change({ sides })}
+      />
+      <LengthField
+        label="At most a pass"
+        fine
+        mostMm={30}
+        value={p.passMm}
+        onChange={(passMm) => change({ passMm })}
+      />
+      <TemperatureField
+        label="Welding heat"
+        value={p.temperatureC}
+        onChange={(temperatureC) => change({ temperatureC })}
+      />
+      <CountField label="Heats" value={p.heats} least={0} most={40} onChange={(heats) => change({ heats })} />
+    </>
+  );
+}
