@@ -50,6 +50,10 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Rain Barrel/ }).click();
     await page.getByRole('link', { name: 'Blade' }).click();
   },
+  canister: async (page) => {
+    await page.getByRole('link', { name: /Hailstorm/ }).click();
+    await panel(page, /^2\. Press solid/).click();
+  },
   stock: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Stock' }).click();

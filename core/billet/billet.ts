@@ -62,6 +62,8 @@ export const pieceName = ({ piece }: Billet): string => (piece ? `${piece.mark ?
 
 export interface Jacket {
   readonly material: string;
+  /** Coated so that it does not weld on, whatever it is made of. */
+  readonly released?: boolean;
   readonly sideMm: number;
   readonly topMm: number;
 }

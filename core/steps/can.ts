@@ -288,7 +288,7 @@ export const can = defineMove({
       loose: true,
       bandMm: Math.min(room.widthMm, room.heightMm, ...finest),
       piece: null,
-      jacket: p.release === 'none' ? null : { material: p.wall, sideMm: p.wallMm, topMm: p.wallMm },
+      jacket: { material: p.wall, released: p.release !== 'none', sideMm: p.wallMm, topMm: p.wallMm },
       can: {
         poresMm3: fill.poresMm3,
         capAMm: p.capMm,

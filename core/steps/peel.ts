@@ -24,8 +24,9 @@ export const peel = defineMove({
   begins: false,
   parameters,
   begin: (before, shop) => {
-    const material = before[0]?.jacket && materialById(shop.materials, before[0].jacket.material);
-    return { how: material?.weldC ? ('grind' as const) : ('peel' as const) };
+    const jacket = before[0]?.jacket;
+    const welds = jacket && !jacket.released && materialById(shop.materials, jacket.material)?.weldC;
+    return { how: welds ? ('grind' as const) : ('peel' as const) };
   },
   check(before, p, shop) {
     const missing = needsOneBar(before);
@@ -37,7 +38,7 @@ export const peel = defineMove({
       ];
     const material = materialById(shop.materials, jacket.material);
     return [
-      ...(p.how === 'peel' && material?.weldC
+      ...(p.how === 'peel' && !jacket.released && material?.weldC
         ? [
             warning(
               'welded on',
