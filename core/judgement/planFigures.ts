@@ -117,8 +117,6 @@ export const roundsFigure = (
   source: `${FORWARD}; ${COMMON_PRACTICE}`,
 });
 
-/** All steel that comes in, and what is left of it in the finished bar. */
-export const steelFigures = (evaluation: Evaluation): { in: Reckoning; out: Reckoning | null } => ({
-  in: massFigure('Steel in', steelIn(evaluation), evaluation.shop),
-  out: evaluation.goal.bar && massFigure('Finished bar', evaluation.goal.bar.volumes, evaluation.shop),
-});
+/** All steel that comes in. */
+export const steelFigure = (evaluation: Evaluation): Reckoning =>
+  massFigure('Steel in', steelIn(evaluation), evaluation.shop);

@@ -14,7 +14,7 @@ import {
 import type { Shop } from '../../../core/shop/shop.ts';
 import { moveOf } from '../../../core/steps/index.ts';
 import { divisionMm, formatLength } from '../../../core/units/index.ts';
-import { finishedFigure, startFigure, steelFigures } from '../../../core/judgement/index.ts';
+import { finishedFigure, startFigure, steelFigure } from '../../../core/judgement/index.ts';
 import { colours } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
@@ -62,7 +62,6 @@ export function GoalStrip() {
       </Stack>
       <Verdict evaluation={evaluation} />
       <StartNeeded evaluation={evaluation} />
-      <SteelInOut evaluation={evaluation} />
     </Stack>
   );
 }
@@ -164,7 +163,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
       aria-label="Starting stack needed"
     >
       <span>
-        Takes {many ? 'starts' : startWord(plan, answer.starts[0].stepId)}
+        Takes {startWords(plan, many)}
         {!lengthsAlone && ' of'}{' '}
         {answer.starts.map((s, i) => (
           <span key={s.stepId + s.number}>
@@ -189,25 +188,23 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   );
 }
 
-/** What the one start is. */
-const startWord = (plan: Plan, stepId: string): string =>
-  plan.lanes.some((l) => l.steps.some((s) => s.id === stepId && s.kind === 'can')) ? 'a can' : 'a stack';
+/** What the starts are, as a shop says it. */
+function startWords(plan: Plan, many: boolean): string {
+  const kinds = new Set(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => s.kind)));
+  if (!kinds.has('can')) return many ? 'stacks' : 'a stack';
+  return many ? 'stacks and cans' : 'a can';
+}
 
 const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
   starts.find((s) => s.stepId === stepId && s.number === number)?.value ?? 0;
 
-/** The steel that comes in, and what is left of it in the finished bar. */
-function SteelInOut({ evaluation }: { evaluation: Evaluation }) {
+/** The steel that the plan takes, for the head of every screen. */
+export function SteelTaken() {
+  const evaluation = useEvaluation();
   if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
-  const { in: comes, out } = steelFigures(evaluation);
   return (
-    <span>
-      <Asked reckoning={comes} /> of steel in
-      {out && (
-        <>
-          , <Asked reckoning={out} /> out
-        </>
-      )}
-    </span>
+    <Typography component="span" color="text.secondary" noWrap>
+      <Asked reckoning={steelFigure(evaluation)} /> of steel
+    </Typography>
   );
 }

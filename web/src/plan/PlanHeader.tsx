@@ -20,6 +20,7 @@ import { NavTab } from '../app/layout.tsx';
 import { colours, fonts } from '../app/theme.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { UnitChoices, inUnit } from '../shop/UnitChoices.tsx';
+import { SteelTaken } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
 import { editPlan, redo, undo, usePlanStore } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
@@ -81,6 +82,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         spacing={1}
         sx={{ ml: 'auto', alignItems: 'center', flexWrap: 'wrap', justifyContent: 'flex-end' }}
       >
+        <SteelTaken />
         <SaveLight />
         <IconAct title="Undo (Z)" disabled={pastStates.length === 0} act={undo} icon={<UndoIcon />} />
         <IconAct title="Redo (Shift Z)" disabled={futureStates.length === 0} act={redo} icon={<RedoIcon />} />
