@@ -17,11 +17,13 @@ import { materialById } from '../../../core/materials/material.ts';
 import type { Evaluation, StepResult } from '../../../core/plan/index.ts';
 import type { TileParameters } from '../../../core/steps/tile.ts';
 import { sizesOf } from '../../../core/steps/tile.ts';
+import { CAUTIONS } from '../../../core/steps/common.ts';
 import { formatLength } from '../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../app/layout.tsx';
 import { colours } from '../app/theme.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
+import { FindingCard } from '../plan/FindingCard.tsx';
 import { editPlan } from '../plan/planStore.ts';
 import { useEvaluation } from '../plan/useEvaluation.ts';
 import { useSize } from '../plan/useSize.ts';
@@ -313,6 +315,7 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
       <Typography variant="body2" color="text.secondary">
         A blade made with untested welds can break: test it away from the body.
       </Typography>
+      <FindingCard finding={CAUTIONS.edge()} />
     </Stack>
   );
 }

@@ -116,7 +116,7 @@ function OneProgram({ program, programs, choose, begin }: OneProgramProps) {
               }
             />
           ))}
-          {quenches && <FindingCard finding={CAUTIONS.quench()} onRemedy={() => undefined} />}
+          {quenches && <FindingCard finding={CAUTIONS.quench()} />}
           <Typography variant="body2" color="text.secondary">
             A starting point only: the data sheet of whoever made the steel takes precedence, and so do the
             makers of the kiln and the quenchant, local codes and licensed practice.

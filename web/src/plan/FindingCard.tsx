@@ -14,8 +14,14 @@ const LOOK: Record<Severity, { icon: typeof ErrorIcon; word: string; edge: strin
   caution: { icon: ShieldOutlinedIcon, word: 'Take care', edge: colours.faded, wash: colours.gesso },
 };
 
+interface FindingCardProps {
+  finding: Finding;
+  /** Left out where nothing is to be mended, as by a caution. */
+  onRemedy?(remedy: Remedy): void;
+}
+
 /** One finding, in words and with a sign of its own; never colour alone. Its remedy is one press. */
-export function FindingCard({ finding, onRemedy }: { finding: Finding; onRemedy(remedy: Remedy): void }) {
+export function FindingCard({ finding, onRemedy }: FindingCardProps) {
   const { icon: Icon, word, edge, wash } = LOOK[finding.severity];
   const { remedy } = finding;
   return (
@@ -41,7 +47,7 @@ export function FindingCard({ finding, onRemedy }: { finding: Finding; onRemedy(
           )}
         </span>
       </Box>
-      {remedy && (
+      {remedy && onRemedy && (
         <Button size="small" variant="contained" sx={{ mt: 1, ml: 3.5 }} onClick={() => onRemedy(remedy)}>
           {remedy.label}
         </Button>

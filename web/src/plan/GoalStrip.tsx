@@ -18,7 +18,8 @@ import { finishedFigure, startFigure, steelFigure } from '../../../core/judgemen
 import { colours } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
-import { editPlan, select } from './planStore.ts';
+import { ShowStep } from './ShowStep.tsx';
+import { editPlan } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
 import { startText, useStart } from './useStart.ts';
 
@@ -96,11 +97,7 @@ function NoBarYet({ evaluation }: { evaluation: Evaluation }) {
       <Typography color="text.secondary">
         No finished bar yet{stopped && `: ${moveOf(stopped.step.kind).title} cannot be done`}
       </Typography>
-      {stopped && (
-        <Button size="small" sx={{ py: 0 }} onClick={() => select(stopped.step.id)}>
-          Show it
-        </Button>
-      )}
+      {stopped && <ShowStep stepId={stopped.step.id} />}
     </Stack>
   );
 }
@@ -142,11 +139,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
       >
         <ErrorIcon fontSize="small" />
         <span>{answer.reason}</span>
-        {answer.stepId && (
-          <Button size="small" onClick={() => select(answer.stepId)}>
-            Show it
-          </Button>
-        )}
+        {answer.stepId && <ShowStep stepId={answer.stepId} />}
       </Stack>
     );
   const has = startsOf(plan);

@@ -11,7 +11,8 @@ import { divisionMm, formatLength } from '../../../core/units/index.ts';
 import { startFigure } from '../../../core/judgement/index.ts';
 import { colours, fonts } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
-import { editPlan, select } from '../plan/planStore.ts';
+import { ShowStep } from '../plan/ShowStep.tsx';
+import { editPlan } from '../plan/planStore.ts';
 import { startText, useStart } from '../plan/useStart.ts';
 import { Section } from '../shop/ShopForm.tsx';
 import { tableLook } from './table.ts';
@@ -99,16 +100,7 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
       <Box role="status" aria-label="Worked backward" sx={{ display: 'grid', gap: 1 }}>
         {!answer && <Typography color="text.secondary">Working backward…</Typography>}
         {answer && !answer.ok && (
-          <Alert
-            severity="error"
-            action={
-              answer.stepId ? (
-                <Button size="small" color="inherit" onClick={() => select(answer.stepId)}>
-                  Choose it
-                </Button>
-              ) : undefined
-            }
-          >
+          <Alert severity="error" action={answer.stepId ? <ShowStep stepId={answer.stepId} /> : undefined}>
             {answer.reason}
           </Alert>
         )}
