@@ -41,6 +41,16 @@ const rackBar = (row: RackRow): RackBar => ({
 /** mm. Bars of one section and length are one row of the rack. */
 const SAME_MM = 0.05;
 
+const near = (mm: number) => ({ [Op.between]: [mm - SAME_MM, mm + SAME_MM] as [number, number] });
+
+/** The rack's row for bars of this size. */
+const alike = ({ material, widthMm, thicknessMm, lengthMm }: Omit<RackBar, 'id' | 'count'>) => ({
+  material,
+  widthMm: near(widthMm),
+  thicknessMm: near(thicknessMm),
+  lengthMm: near(lengthMm),
+});
+
 /** What the shop has beside its pieces: named set-ups, its own materials, the rack. */
 export class ShopStore {
   private readonly sequelize: Sequelize;
@@ -128,16 +138,7 @@ export class ShopStore {
 
   /** Puts bars on the rack, together with those of the same size. */
   async putOnRack(bar: Omit<RackBar, 'id'>, transaction?: Transaction): Promise<RackBar> {
-    const near = (mm: number) => ({ [Op.between]: [mm - SAME_MM, mm + SAME_MM] as [number, number] });
-    const row = await RackRow.findOne({
-      where: {
-        material: bar.material,
-        widthMm: near(bar.widthMm),
-        thicknessMm: near(bar.thicknessMm),
-        lengthMm: near(bar.lengthMm),
-      },
-      transaction,
-    });
+    const row = await RackRow.findOne({ where: alike(bar), transaction });
     if (!row) return rackBar(await RackRow.create({ ...bar }, { transaction }));
     await row.update({ count: row.count + bar.count }, { transaction });
     return rackBar(row);
@@ -201,16 +202,7 @@ export class ShopStore {
   }
 
   private async useUp(bar: Omit<TakenBar, 'restMm'>, transaction: Transaction): Promise<void> {
-    const near = (mm: number) => ({ [Op.between]: [mm - SAME_MM, mm + SAME_MM] as [number, number] });
-    const row = await RackRow.findOne({
-      where: {
-        material: bar.material,
-        widthMm: near(bar.widthMm),
-        thicknessMm: near(bar.thicknessMm),
-        lengthMm: near(bar.lengthMm),
-      },
-      transaction,
-    });
+    const row = await RackRow.findOne({ where: alike(bar), transaction });
     if (!row)
       throw new ApiError(
         'conflict',

@@ -1,7 +1,7 @@
-import { Box, type SxProps } from '@mui/material';
+import { Box, Stack, type SxProps } from '@mui/material';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { colours } from './theme.ts';
+import { colours, fonts } from './theme.ts';
 
 const sheet = {
   background: colours.paper,
@@ -97,5 +97,36 @@ export function NavTab({ to, text, here }: { to: string; text: string; here: boo
     >
       {text}
     </Box>
+  );
+}
+
+/** The head of every screen but the shelf: the way back to it, then what the screen puts there. */
+export function PageHead({ children }: { children: ReactNode }) {
+  return (
+    <Stack
+      component="header"
+      data-noprint
+      direction="row"
+      useFlexGap
+      spacing={2}
+      sx={{
+        alignItems: 'center',
+        px: 2.5,
+        py: 0.75,
+        background: colours.paper,
+        borderBottom: `1px solid ${colours.line}`,
+        flexWrap: 'wrap',
+      }}
+    >
+      <Box
+        component={Link}
+        to="/"
+        sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }}
+        aria-label="Retablo: back to the shelf"
+      >
+        Retablo
+      </Box>
+      {children}
+    </Stack>
   );
 }

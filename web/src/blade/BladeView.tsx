@@ -1,5 +1,4 @@
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
-import UploadFileIcon from '@mui/icons-material/UploadFile';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
@@ -23,6 +22,7 @@ import { ArchButton, SteelAndNumbers } from '../app/layout.tsx';
 import { colours } from '../app/theme.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
+import { FileButton } from '../files/FileButton.tsx';
 import { FindingCard } from '../plan/FindingCard.tsx';
 import { editPlan } from '../plan/planStore.ts';
 import { useEvaluation } from '../plan/useEvaluation.ts';
@@ -87,9 +87,7 @@ function ChooseProfile({ bar }: { bar: Billet }) {
 /** Reads an outline from a drawing; what cannot be read is said, and nothing is changed. */
 function ImportOutline({ bar, blade }: { bar: Billet; blade?: Blade }) {
   const { enqueueSnackbar } = useSnackbar();
-  const input = useRef<HTMLInputElement>(null);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     const read = outlineFromSvg(await file.text());
     if (!read.ok) {
       enqueueSnackbar(`${file.name}: ${read.message}`, { variant: 'error' });
@@ -104,27 +102,13 @@ function ImportOutline({ bar, blade }: { bar: Billet; blade?: Blade }) {
     );
   };
   return (
-    <>
-      <Button
-        size="small"
-        variant="outlined"
-        startIcon={<UploadFileIcon />}
-        onClick={() => input.current?.click()}
-      >
-        Outline from an SVG drawing
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".svg,image/svg+xml"
-        hidden
-        aria-label="Outline from an SVG drawing"
-        onChange={(change) => {
-          void take(change.target.files?.[0]);
-          change.target.value = '';
-        }}
-      />
-    </>
+    <FileButton
+      size="small"
+      variant="outlined"
+      text="Outline from an SVG drawing"
+      accept=".svg,image/svg+xml"
+      take={take}
+    />
   );
 }
 

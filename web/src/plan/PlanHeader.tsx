@@ -2,7 +2,6 @@ import HelpOutlineIcon from '@mui/icons-material/HelpOutlined';
 import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
 import {
-  Box,
   Button,
   IconButton,
   InputBase,
@@ -13,10 +12,10 @@ import {
   Tooltip,
 } from '@mui/material';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { useStore } from 'zustand';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
-import { NavTab } from '../app/layout.tsx';
+import { NavTab, PageHead } from '../app/layout.tsx';
 import { colours, fonts } from '../app/theme.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
 import { UnitChoices, inUnit } from '../shop/UnitChoices.tsx';
@@ -42,29 +41,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { id, view } = useParams();
   return (
-    <Stack
-      component="header"
-      data-noprint
-      direction="row"
-      useFlexGap
-      spacing={2}
-      sx={{
-        alignItems: 'center',
-        px: 2.5,
-        py: 0.75,
-        background: colours.paper,
-        borderBottom: `1px solid ${colours.line}`,
-        flexWrap: 'wrap',
-      }}
-    >
-      <Box
-        component={Link}
-        to="/"
-        sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }}
-        aria-label="Retablo: back to the shelf"
-      >
-        Retablo
-      </Box>
+    <PageHead>
       <PieceName key={plan.name} name={plan.name} />
       <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.5}>
         {VIEWS.map(([path, text]) => (
@@ -90,7 +67,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
         <FilesMenu />
         <IconAct title="Keys (?)" act={onHelp} icon={<HelpOutlineIcon />} />
       </Stack>
-    </Stack>
+    </PageHead>
   );
 }
 

@@ -1,7 +1,8 @@
-import { Box, Button, GlobalStyles, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { Box, Button, GlobalStyles, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { colours } from '../app/theme.ts';
+import { Toggles } from '../fields/Toggles.tsx';
 import { usePlanStore } from '../plan/planStore.ts';
 import { KilnCards } from './KilnCards.tsx';
 import { WallSheetPages } from './WallSheetPages.tsx';
@@ -47,8 +48,11 @@ export default function PrintView() {
         <Toggles
           label="Paper"
           value={paper}
-          options={Object.entries(PAPERS).map(([key, p]) => [key, p.text] as const)}
-          onChange={(chosen) => setPaper(chosen as keyof typeof PAPERS)}
+          options={[
+            ['A4', PAPERS.A4.text],
+            ['LETTER', PAPERS.LETTER.text],
+          ]}
+          onChange={(p) => setPaper(p)}
         />
         <Button variant="contained" onClick={() => window.print()}>
           Print
@@ -105,26 +109,3 @@ function TestSquare() {
     </Box>
   );
 }
-
-interface TogglesProps {
-  label: string;
-  value: string;
-  options: readonly (readonly [string, string])[];
-  onChange(value: string): void;
-}
-
-const Toggles = ({ label, value, options, onChange }: TogglesProps) => (
-  <ToggleButtonGroup
-    size="small"
-    exclusive
-    value={value}
-    onChange={(_, chosen: string | null) => chosen && onChange(chosen)}
-    aria-label={label}
-  >
-    {options.map(([key, text]) => (
-      <ToggleButton key={key} value={key} sx={{ textTransform: 'none', py: 0.4, color: colours.ink }}>
-        {text}
-      </ToggleButton>
-    ))}
-  </ToggleButtonGroup>
-);

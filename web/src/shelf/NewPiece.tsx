@@ -8,8 +8,6 @@ import {
   DialogTitle,
   Stack,
   TextField,
-  ToggleButton,
-  ToggleButtonGroup,
   Typography,
 } from '@mui/material';
 import { useMutation } from '@tanstack/react-query';
@@ -21,6 +19,7 @@ import { type ShopSettings, shopSchema } from '../../../core/shop/shop.ts';
 import { formatFine, formatSizes, parseLength } from '../../../core/units/index.ts';
 import { api } from '../app/api.ts';
 import { Choice } from '../fields/Choice.tsx';
+import { Toggles } from '../fields/Toggles.tsx';
 import { inUnit } from '../shop/UnitChoices.tsx';
 import { useOwnMaterials, useSetups } from '../shop/shopApi.ts';
 
@@ -116,23 +115,23 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
             slotProps={{ htmlInput: { maxLength: 120 } }}
           />
           <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <Toggle
+            <Toggles
               label="What is made"
               value={aim}
               options={[
                 ['blade', 'A blade'],
                 ['bar', 'A bar'],
               ]}
-              onChange={(to) => start({ aim: to as Aim })}
+              onChange={(to) => start({ aim: to })}
             />
-            <Toggle
+            <Toggles
               label="Units"
               value={unit}
               options={[
                 ['in', 'inches'],
                 ['mm', 'mm'],
               ]}
-              onChange={(to) => start({ unit: to as Unit })}
+              onChange={(to) => start({ unit: to })}
             />
             {setups.length > 0 && (
               <Choice
@@ -201,26 +200,3 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
     </Dialog>
   );
 }
-
-interface ToggleProps {
-  label: string;
-  value: string;
-  options: readonly (readonly [string, string])[];
-  onChange(value: string): void;
-}
-
-const Toggle = ({ label, value, options, onChange }: ToggleProps) => (
-  <ToggleButtonGroup
-    size="small"
-    exclusive
-    value={value}
-    onChange={(_, to: string | null) => to && onChange(to)}
-    aria-label={label}
-  >
-    {options.map(([key, text]) => (
-      <ToggleButton key={key} value={key} sx={{ textTransform: 'none' }}>
-        {text}
-      </ToggleButton>
-    ))}
-  </ToggleButtonGroup>
-);

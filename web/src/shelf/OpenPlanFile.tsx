@@ -1,10 +1,10 @@
-import UploadFileIcon from '@mui/icons-material/UploadFile';
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Problem, readPlanText } from '../../../core/plan/index.ts';
 import { RequestError, api } from '../app/api.ts';
 import { fonts } from '../app/theme.ts';
+import { FileButton } from '../files/FileButton.tsx';
 
 /** Bytes. A plan is some kilobytes; anything much larger is some other file. */
 const MOST_BYTES = 2_000_000;
@@ -16,11 +16,9 @@ interface Refused {
 
 /** Puts a plan file on the shelf as a new piece; one that cannot be read is told where, and changes nothing. */
 export function OpenPlanFile() {
-  const input = useRef<HTMLInputElement>(null);
   const [refused, setRefused] = useState<Refused | null>(null);
   const navigate = useNavigate();
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File): Promise<void> => {
     const refuse = (problems: readonly Problem[]) => setRefused({ file: file.name, problems });
     if (file.size > MOST_BYTES) return refuse([{ path: '', message: 'It is too large to be a plan.' }]);
     const read = readPlanText(await file.text());
@@ -35,20 +33,7 @@ export function OpenPlanFile() {
   };
   return (
     <>
-      <Button startIcon={<UploadFileIcon />} onClick={() => input.current?.click()}>
-        Open a plan file
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        aria-label="Open a plan file"
-        onChange={(change) => {
-          void take(change.target.files?.[0]);
-          change.target.value = '';
-        }}
-      />
+      <FileButton text="Open a plan file" accept=".json,application/json" take={take} />
       <Dialog open={refused !== null} onClose={() => setRefused(null)} aria-labelledby="refused-title">
         <DialogTitle id="refused-title">{refused?.file} cannot be opened</DialogTitle>
         <DialogContent>

@@ -1,9 +1,9 @@
 import { Box, Stack, Typography } from '@mui/material';
 import { useEffect, useMemo } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { makeShop } from '../../../core/shop/shop.ts';
-import { NavTab } from '../app/layout.tsx';
-import { colours, fonts } from '../app/theme.ts';
+import { NavTab, PageHead } from '../app/layout.tsx';
+import { fonts } from '../app/theme.ts';
 import { ShopContext } from '../plan/useEvaluation.ts';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
@@ -28,28 +28,7 @@ export function Component() {
   const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
   return (
     <ShopContext value={shop}>
-      <Stack
-        component="header"
-        direction="row"
-        useFlexGap
-        spacing={2}
-        sx={{
-          alignItems: 'center',
-          px: 2.5,
-          py: 0.75,
-          background: colours.paper,
-          borderBottom: `1px solid ${colours.line}`,
-          flexWrap: 'wrap',
-        }}
-      >
-        <Box
-          component={Link}
-          to="/"
-          sx={{ fontFamily: fonts.title, fontSize: '1.6rem', color: colours.oxide, textDecoration: 'none' }}
-          aria-label="Retablo: back to the shelf"
-        >
-          Retablo
-        </Box>
+      <PageHead>
         <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '1.25rem' }}>
           The shop
         </Typography>
@@ -58,7 +37,7 @@ export function Component() {
             <NavTab key={id} to={`/shop/${id}`} text={text} here={what === id} />
           ))}
         </Stack>
-      </Stack>
+      </PageHead>
       <Box component="main" sx={{ px: 2.5, py: 2, maxWidth: 1300 }}>
         {what === 'materials' ? <Materials /> : what === 'rack' ? <Rack /> : <SetUps />}
       </Box>
