@@ -212,3 +212,24 @@ describe('the rack', () => {
     await call('DELETE', `/projects/${id}`);
   });
 });
+
+describe('the sheet for the wall', () => {
+  it('comes on the paper asked for, under the piece’s name, and says what is wrong otherwise', async () => {
+    const { id } = (await call('POST', '/projects', { plan: demo('tide-ladder') })).body;
+    const get = (query: string) =>
+      fetch(`http://127.0.0.1:${serving.port}/api/projects/${id}/wall.pdf${query}`);
+    const a4 = await get('');
+    expect(a4.status).toBe(200);
+    expect(a4.headers.get('content-disposition')).toContain('tide-ladder.pdf');
+    expect(
+      Buffer.from(await a4.arrayBuffer())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
+    const wrong = await get('?paper=A3');
+    expect(wrong.status).toBe(400);
+    expect(((await wrong.json()) as { error: { message: string } }).error.message).toContain('A4, LETTER');
+    await call('DELETE', `/projects/${id}`);
+    expect((await get('')).status).toBe(404);
+  });
+});

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { evaluate, goalLaneOf, withSome } from '../../../core/plan/index.ts';
+import { MATERIALS } from '../../../core/materials/table.ts';
 import { planOfLanes, SQUARE_BAR, cutInto } from '../../../core/tests/plans.ts';
 import {
   addLane,
@@ -15,6 +16,7 @@ import {
   selectLane,
   shiftLane,
   shiftStep,
+  takeMaterial,
   undo,
   usePlanStore,
 } from './planStore.ts';
@@ -132,4 +134,13 @@ describe('a plan being edited', () => {
     expect(now().plan).toBe(plan);
     expect(withSome({ a: 1, b: 2 }, { b: undefined, c: 3 })).toEqual({ a: 1, c: 3 });
   });
+});
+
+it('a material is taken in place of the one it has of that name, and undone', () => {
+  const iron = { ...MATERIALS[0], id: 'river', name: 'River iron' };
+  takeMaterial(iron);
+  takeMaterial({ ...iron, tone: 0.4 });
+  expect(now().plan!.materials).toEqual([{ ...iron, tone: 0.4 }]);
+  undo();
+  expect(now().plan!.materials.length).toBeLessThan(2);
 });
