@@ -4,6 +4,7 @@ import ErrorIcon from '@mui/icons-material/Error';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import { Alert, Box, Button, CircularProgress, IconButton, Menu, MenuItem, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { lastReached } from '../../../core/plan/index.ts';
@@ -134,11 +135,19 @@ function FinalFace({ project: { name, plan } }: { project: StoredProject }) {
 function PieceMenu({ project }: { project: StoredProject }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const client = useQueryClient();
+  const { enqueueSnackbar } = useSnackbar();
   const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
   const act = useMutation({ mutationFn: (work: () => Promise<unknown>) => work(), onSuccess: refresh });
   const press = (work: () => Promise<unknown>) => () => {
     setAnchor(null);
     act.mutate(work);
+  };
+  const mark = async (state: ProjectState) => {
+    const { taken } = await api.setState(project.id, state);
+    if (taken?.length)
+      enqueueSnackbar(
+        `${taken.length} ${taken.length === 1 ? 'bar was' : 'bars were'} taken off the rack for “${project.name}”: Stock puts them back.`,
+      );
   };
   const remove = () => {
     setAnchor(null);
@@ -156,7 +165,7 @@ function PieceMenu({ project }: { project: StoredProject }) {
       </IconButton>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {STATES.filter((s) => s !== project.state).map((state) => (
-          <MenuItem key={state} onClick={press(() => api.setState(project.id, state))}>
+          <MenuItem key={state} onClick={press(() => mark(state))}>
             Mark as {state}
           </MenuItem>
         ))}
