@@ -12,6 +12,7 @@ import {
   bladeFrom,
   groundBlade,
 } from '../../../core/blade/index.ts';
+import { findingsOf, judge } from '../../../core/judgement/index.ts';
 import { materialById } from '../../../core/materials/material.ts';
 import type { Evaluation, StepResult } from '../../../core/plan/index.ts';
 import type { TileParameters } from '../../../core/steps/tile.ts';
@@ -20,6 +21,7 @@ import { CAUTIONS } from '../../../core/steps/common.ts';
 import { formatLength } from '../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../app/layout.tsx';
 import { colours } from '../app/theme.ts';
+import { Asked } from '../asked/Asked.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { LengthField } from '../fields/numberFields.tsx';
 import { FileButton } from '../files/FileButton.tsx';
@@ -296,9 +298,6 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
           Take the blade off
         </Button>
       </Stack>
-      <Typography variant="body2" color="text.secondary">
-        A blade made with untested welds can break: test it away from the body.
-      </Typography>
       <FindingCard finding={CAUTIONS.edge()} />
     </Stack>
   );
@@ -320,10 +319,9 @@ function Fit({ evaluation, bar, blade }: OnBarProps) {
     .sort((a, b) => b[1] - a[1])
     .map(([id, share]) => `${materialById(shop.materials, id)?.name ?? id} ${Math.round(100 * share)} %`)
     .join(', ');
-  const carbon = Object.entries(fit.edge).reduce(
-    (sum, [id, share]) => sum + share * (materialById(shop.materials, id)?.composition.C ?? 0),
-    0,
-  );
+  const last = goalLane.steps.at(-1)!;
+  const carbon = judge(evaluation, last).figures.find((f) => f.what === 'Carbon at the edge');
+  const soft = findingsOf(evaluation, last).some((f) => f.code === 'needs a core');
   const joints = jointsIn(goalLane.steps, bar, blade, shop);
   return (
     <Box
@@ -346,8 +344,12 @@ function Fit({ evaluation, bar, blade }: OnBarProps) {
             ? `The bar is ${wrong.join(', ')}.`
             : `It fits: ${formatLength(fit.pastTipMm, shop.lengths)} past the tip, ${formatLength(fit.behindTangMm, shop.lengths)} behind the tang.`}{' '}
           The edge is {edge || 'outside the bar'}
-          {edge && `, ${carbon.toFixed(2)} % carbon`}
-          {edge && carbon < 0.6 ? ': not for an edge, use a core.' : '.'}
+          {edge && carbon && (
+            <>
+              , <Asked reckoning={carbon} />
+            </>
+          )}
+          {edge && soft ? ': not for an edge, use a core.' : '.'}
           {joints.length > 0 && ` Joints from the heel: ${joints.join(', ')}.`}
         </span>
       </Stack>
