@@ -28,14 +28,15 @@ test('a can is filled by number, poured, pressed solid and drawn', async ({ page
   await expect(page.getByRole('alert')).toBeHidden();
   await page.getByRole('button', { name: 'Balls', exact: true }).click();
   await page.getByLabel('Insert 2 size').fill('9');
-  await page.getByLabel('Insert 2 count').fill('60');
+  // So many that they reach beyond the middle of the can, where it is shown.
+  await page.getByLabel('Insert 2 count').fill('190');
   await page.getByRole('button', { name: 'Pour insert 2 in' }).click();
-  await expect(page.getByText(/^One settled arrangement of many/)).toBeVisible();
+  await expect(page.getByText(/^One settled arrangement of many/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('they cannot lie so')).toBeHidden();
   await painted(page);
   const once = await pictureAfter(page);
   await page.getByRole('button', { name: 'Pour insert 2 again' }).click();
-  await expect.poll(() => pictureAfter(page)).not.toBe(once);
+  await expect.poll(() => pictureAfter(page), { timeout: 30_000 }).not.toBe(once);
   for (const what of ['Powder goes in', 'Powder to make ready', 'Fill factor', 'Full weight'])
     await expect(page.getByRole('button', { name: new RegExp(`^${what} `) })).toBeVisible();
   await expect(page.getByText(/A can without a vent can burst/)).toBeVisible();
@@ -56,7 +57,7 @@ test('a can is filled by number, poured, pressed solid and drawn', async ({ page
   await page.getByRole('link', { name: 'Stock' }).click();
   const weigh = page.getByRole('article', { name: 'To count and weigh' });
   await expect(weigh).toContainText(/1084 powder: \d/);
-  await expect(weigh).toContainText('15N20 balls 9 mm: 60');
+  await expect(weigh).toContainText('15N20 balls 9 mm: 190');
   await saved(page);
 });
 

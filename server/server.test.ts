@@ -11,7 +11,8 @@ import { callerOf, freshDatabase } from './tests/calls.ts';
 let serving: Serving;
 let databaseUrl: string;
 
-const plan = () => JSON.parse(readFileSync(demoFiles()[0], 'utf8'));
+const quilt = demoFiles().find((file) => file.endsWith('quarry-quilt.json'))!;
+const plan = () => JSON.parse(readFileSync(quilt, 'utf8'));
 const logFile = join(tmpdir(), `retablo-server-test-${process.pid}.log`);
 
 const call = callerOf(() => serving);

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { centreLines, pieceLength, pieceStations, sawMarks } from '../geometry/cutting.ts';
 import { addVolumes, totalVolume } from '../materials/volumes.ts';
 import { makeShop } from '../shop/shop.ts';
+import { boughtVolume } from '../steps/index.ts';
 import {
   anyPlan,
   cutInto,
@@ -46,7 +47,7 @@ describe('the cut list', () => {
     (file) => {
       const evaluation = evaluate(demo(file));
       const rows = cutList(evaluation);
-      const volume = rows.reduce((sum, r) => sum + r.widthMm * r.thicknessMm * r.lengthMm * r.count, 0);
+      const volume = rows.reduce((sum, r) => sum + boughtVolume(r) * r.count, 0);
       expect(volume / totalVolume(steelIn(evaluation))).toBeCloseTo(1, 9);
       for (const section of cutFromSections(rows, [], evaluation.shop)) {
         expect(section.cutting.missing).toEqual([]);
