@@ -8,7 +8,7 @@ import { useEvaluation } from './useEvaluation.ts';
 interface AddMoveProps {
   lane: LaneResult;
   /** Place in the lane where the move is put. */
-  at: number;
+  at: number | 'end';
   children(open: (press: MouseEvent<HTMLElement>) => void): ReactNode;
 }
 
@@ -18,13 +18,18 @@ const mayStand = (kind: MoveKind, at: number): boolean =>
 /** A menu of moves by group; the chosen one is put in its place with numbers that suit what is there. */
 export function AddMove({ lane, at, children }: AddMoveProps) {
   const { plan, shop, lanes } = useEvaluation();
+  // Panels may lag behind the plan: what counts is the lane as it is now.
+  const steps = (lanes.find((l) => l.lane.id === lane.lane.id) ?? lane).steps;
+  const place = at === 'end' ? steps.length : at;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const add = (kind: MoveKind) => {
     setAnchor(null);
-    const before = lane.steps[at - 1]?.after ?? [];
-    const others = lanes.filter((l) => l !== lane).map((l) => ({ id: l.lane.id, pieces: l.pieces }));
+    const before = steps[place - 1]?.after ?? [];
+    const others = lanes
+      .filter((l) => l.lane.id !== lane.lane.id)
+      .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
     const parameters = moveOf(kind).begin(before, shop, others);
-    insertStep(lane.lane.id, at, { id: freshStepId(plan), kind, parameters });
+    insertStep(lane.lane.id, place, { id: freshStepId(plan), kind, parameters });
   };
   return (
     <>
@@ -38,7 +43,7 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
         slotProps={{ paper: { sx: { maxHeight: '80vh' } }, list: { dense: true } }}
       >
         {MOVE_GROUPS.flatMap((group) => {
-          const kinds = MOVE_KINDS.filter((kind) => moveOf(kind).group === group && mayStand(kind, at));
+          const kinds = MOVE_KINDS.filter((kind) => moveOf(kind).group === group && mayStand(kind, place));
           return kinds.length === 0
             ? []
             : [

@@ -57,7 +57,7 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, s
 
 function AddPanel({ lane }: { lane: LaneResult }) {
   return (
-    <AddMove lane={lane} at={lane.steps.length}>
+    <AddMove lane={lane} at="end">
       {(open) => (
         <Box
           component="button"
