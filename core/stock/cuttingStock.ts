@@ -31,7 +31,7 @@ export interface CuttingAnswer {
 }
 
 /** Branches looked at before the best so far is taken. */
-const MOST_BRANCHES = 60_000;
+const MOST_BRANCHES = 15_000;
 /** Ways to fill one bar that are looked at; more is a search cut short. */
 const MOST_FILLINGS = 3000;
 /** mm. A piece this much too long still comes out of a bar. */
