@@ -1,6 +1,5 @@
-import { type Can, fillOf } from '../canister/can.ts';
+import { type Can, fillOf, roomOf } from '../canister/can.ts';
 import { insertVolume, mostThatLie } from '../canister/inserts.ts';
-import { roomOf } from '../canister/can.ts';
 import { materialById } from '../materials/material.ts';
 import { passesOf } from '../steps/consolidate.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';

@@ -6,7 +6,6 @@ import {
   allPlaced,
   closeLayers,
   halfSizes,
-  insertVolume,
   isRound,
   mostThatLie,
   placesOf,
@@ -354,7 +353,3 @@ export const can = defineMove({
     },
   ],
 });
-
-/** What an insert of a kind weighs, by its own volume. */
-export const insertKg = (i: Insert, p: Can, shop: Shop): number =>
-  (insertVolume(i, roomOf(p).depthMm) * (materialById(shop.materials, i.material)?.densityKgM3 ?? 0)) / 1e9;

@@ -142,5 +142,6 @@ it('a material is taken in place of the one it has of that name, and undone', ()
   takeMaterial({ ...iron, tone: 0.4 });
   expect(now().plan!.materials).toEqual([{ ...iron, tone: 0.4 }]);
   undo();
-  expect(now().plan!.materials.length).toBeLessThan(2);
+  // Edits of one thing that follow each other quickly are undone together.
+  expect(now().plan!.materials).toEqual([]);
 });
