@@ -11,6 +11,8 @@ need_node() {
 
 has_postgresql() { ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1; }
 has_poppler-utils() { command -v pdftotext >/dev/null; }
+has_admesh() { command -v admesh >/dev/null; }
+has_assimp-utils() { command -v assimp >/dev/null; }
 has_chromium() { [ -x /usr/bin/chromium ]; }
 
 # need_debian PACKAGE...: installs what is missing, as root or through sudo.

@@ -2,6 +2,7 @@ import {
   type Outline,
   boundingBox,
   contains,
+  isConvex,
   isRectangle,
   moveOutline,
   outlineArea,
@@ -9,6 +10,7 @@ import {
   rectangle,
   scaleOutline,
 } from '../geometry/outline.ts';
+import { grown } from '../geometry/regions.ts';
 import {
   type Volumes,
   addVolumes,
@@ -45,7 +47,13 @@ export interface CanState {
   readonly poresMm3: number;
   readonly capAMm: number;
   readonly capBMm: number;
-  readonly loose: { readonly parts: CannedParts; readonly insertMm3: number } | null;
+  readonly loose: {
+    readonly parts: CannedParts;
+    readonly insertMm3: number;
+    readonly wallMm: number;
+    /** The room's outline where it is not square or flat. */
+    readonly inside: Outline | undefined;
+  } | null;
 }
 
 export interface Piece {
@@ -206,7 +214,13 @@ export function loseSkin(billet: Billet, share: number, shop: Shop): Removal {
   });
 }
 
-/** A convex outline with every side moved in by `depthMm`. */
+/** The largest part left of an outline that is not convex. */
+function hollowInset(outline: Outline, depthMm: number): Outline {
+  const rings = grown([outline], -depthMm, 'sharp') as Outline[];
+  return rings.reduce((a, b) => (outlineArea(b) > outlineArea(a) ? b : a), rings[0] ?? outline);
+}
+
+/** An outline with every side moved in by `depthMm`. */
 export function insetOutline(outline: Outline, depthMm: number): Outline {
   let inset = outline;
   if (isRectangle(outline)) {
@@ -214,6 +228,7 @@ export function insetOutline(outline: Outline, depthMm: number): Outline {
     const [w, h] = [box.maxX - box.minX - 2 * depthMm, box.maxY - box.minY - 2 * depthMm];
     return moveOutline(rectangle(w, h), (box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2);
   }
+  if (!isConvex(outline)) return hollowInset(outline, depthMm);
   outline.forEach(([x0, y0], i) => {
     const [x1, y1] = outline[(i + 1) % outline.length];
     const length = Math.hypot(x1 - x0, y1 - y0);
@@ -225,7 +240,7 @@ export function insetOutline(outline: Outline, depthMm: number): Outline {
 }
 
 /**
- * Depth of an even skin that holds `share` of a convex section, mm. While no side vanishes the area left is
+ * Depth of an even skin that holds `share` of a section, mm. While no side vanishes the area left is
  * A − P·d + d²·Σ tan(turn/2) over the corners' turns; Newton's method mends what is left where one does.
  */
 function skinDepth(outline: Outline, share: number): number {

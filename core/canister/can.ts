@@ -1,9 +1,32 @@
 import { z } from 'zod';
-import { type Volumes, addVolumes, massKg } from '../materials/volumes.ts';
+import type { Billet } from '../billet/billet.ts';
+import { PowderMap } from '../billet/fields/powders.ts';
+import { scattered } from '../billet/scatter.ts';
+import {
+  type Outline,
+  boundingBox,
+  moveOutline,
+  outlineArea,
+  rectangle,
+  regularPolygon,
+  scaleOutline,
+} from '../geometry/outline.ts';
+import { common, grown, regionArea, without } from '../geometry/regions.ts';
+import { ROUND_SIDES } from '../geometry/tolerances.ts';
+import { type Volumes, addVolumes, massKg, scaleVolumes, totalVolume } from '../materials/volumes.ts';
+import { fillingsOf, pictureSchema } from '../picture/picture.ts';
 import { MOST_SECTION_MM, lengthMm, lengthOrNoneMm, materialId } from '../steps/fields.ts';
 import type { Material } from '../materials/material.ts';
-import { insertSchema, insertVolume, placesOf } from './inserts.ts';
-import type { Room } from './packing.ts';
+import {
+  type Insert,
+  type RoomWithPicture,
+  insertSchema,
+  insertVolume,
+  isBall,
+  isRound,
+  halfSizes,
+  placesOf,
+} from './inserts.ts';
 
 const share = (label: string, low: number, high: number) =>
   z
@@ -11,8 +34,18 @@ const share = (label: string, low: number, high: number) =>
     .min(low, `${label} must be at least ${low}`)
     .max(high, `${label} may be at most ${high}`);
 
+const corner = z.number({ error: 'An outline is made of numbers' }).min(-10).max(10);
+
 /** A box of plate, what stands in it and the powder round that. Outer sizes, mm. */
 export const canSchema = z.strictObject({
+  /** Plates, a round tube (as wide as it is said), or plate and square rod bent round a drawn shape. */
+  shape: z.enum(['box', 'tube', 'free']).default('box'),
+  /** The inside of a free one: one unit wide, centred, counter-clockwise. */
+  outline: z
+    .array(z.tuple([corner, corner]))
+    .min(3)
+    .max(2000)
+    .optional(),
   widthMm: lengthMm('Can width', MOST_SECTION_MM),
   heightMm: lengthMm('Can height', MOST_SECTION_MM),
   lengthMm: lengthMm('Can length', 2000),
@@ -27,23 +60,173 @@ export const canSchema = z.strictObject({
   tapDensity: share('Tap density', 0.3, 0.75),
   /** More powder made ready than fits, for the lid and what is spilt. */
   spill: share('Spill', 0, 0.3),
+  /** What it is held by: a stub welded to the near end, or a bar of the shop's handles. */
+  handle: z.enum(['stub', 'bar', 'none']).default('stub'),
+  picture: pictureSchema.optional(),
   inserts: z.array(insertSchema).max(12, 'A can takes at most 12 kinds of insert'),
 });
 
 export type Can = z.infer<typeof canSchema>;
 
+/** The outline of the room, centred; null of a box, whose room is square or flat. */
+function insideOutline(can: Can): Outline | null {
+  if (can.shape === 'box') return null;
+  const inside = Math.max(0, can.widthMm - 2 * can.wallMm);
+  if (can.shape === 'tube') return regularPolygon(ROUND_SIDES, (Math.PI * inside ** 2) / 4);
+  return scaleOutline(can.outline ?? rectangle(1, 1), inside, inside);
+}
+
+/** What has been worked out about a can's room, kept as long as the can is. */
+const rooms = new WeakMap<Can, RoomWithPicture>();
+
 /** The room inside, mm; nothing may be negative. */
-export const roomOf = (can: Can): Required<Room> => ({
-  widthMm: Math.max(0, can.widthMm - 2 * can.wallMm),
-  heightMm: Math.max(0, can.heightMm - 2 * can.wallMm),
-  depthMm: Math.max(0, can.lengthMm - 2 * can.capMm),
-});
+export function roomOf(can: Can): RoomWithPicture {
+  const known = rooms.get(can);
+  if (known) return known;
+  const outline = insideOutline(can);
+  const box = outline && boundingBox(outline);
+  const lines = can.picture
+    ? fillingsOf(can.picture).flatMap(({ region }) => region as Outline[])
+    : undefined;
+  const room: RoomWithPicture = {
+    widthMm: box ? box.maxX - box.minX : Math.max(0, can.widthMm - 2 * can.wallMm),
+    heightMm: box ? box.maxY - box.minY : Math.max(0, can.heightMm - 2 * can.wallMm),
+    depthMm: Math.max(0, can.lengthMm - 2 * can.capMm),
+    ...(outline && { outline }),
+    ...(lines && { lines }),
+  };
+  rooms.set(can, room);
+  return room;
+}
+
+/** The outside of a wall of some thickness round an inside. */
+export function walled(inside: Outline, wallMm: number): Outline {
+  const [outside] = grown([inside], wallMm, 'sharp');
+  return outside as Outline;
+}
+
+/** The can's section from outside, centred, and where its middle lies in the room's own coordinates. */
+export function outsideOf(can: Can): { outline: Outline; tx: number; ty: number } {
+  const { outline } = roomOf(can);
+  return outline
+    ? centred(walled(outline, can.wallMm))
+    : { outline: rectangle(can.widthMm, can.heightMm), tx: 0, ty: 0 };
+}
+
+/** An outline moved to the axis, and from where. */
+export function centred(outline: Outline): { outline: Outline; tx: number; ty: number } {
+  const box = boundingBox(outline);
+  const [tx, ty] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+  return { outline: moveOutline(outline, -tx, -ty), tx, ty };
+}
+
+const roomArea = (room: RoomWithPicture): number =>
+  room.outline ? outlineArea(room.outline) : room.widthMm * room.heightMm;
+
+/** Bars of other lanes take their sizes from what those lanes give. */
+export function withBars(can: Can, pieces: readonly Billet[]): Can {
+  let next = 0;
+  let changed = false;
+  const inserts = can.inserts.map((insert) => {
+    if (insert.shape !== 'bar' || !insert.pieces?.length) return insert;
+    const first = pieces[next] as Billet | undefined;
+    next += insert.pieces.length;
+    if (!first) return insert;
+    const box = boundingBox(first.outline);
+    const [sizeMm, thicknessMm] = [box.maxX - box.minX, box.maxY - box.minY];
+    const count = insert.pieces.length;
+    if (insert.sizeMm === sizeMm && insert.thicknessMm === thicknessMm && insert.count === count)
+      return insert;
+    changed = true;
+    return { ...insert, sizeMm, thicknessMm, count };
+  });
+  return changed ? { ...can, inserts } : can;
+}
+
+/** One powder of a can: how much of the section it fills, and how much of the room beside the inserts. */
+export interface PowderShare {
+  readonly powder: string;
+  /** Of the section as drawn, inserts not taken off, mm². */
+  readonly areaMm2: number;
+  readonly mm3: number;
+}
+
+/** Points of an insert's section that are asked which powder it stands in. */
+const STANDS_IN = 48;
+
+/** How the room beside the inserts is shared among the powders: areas exactly, what inserts displace by points. */
+export function powderShares(can: Can): PowderShare[] {
+  const room = roomOf(can);
+  const whole = roomArea(room);
+  const outline = [room.outline ?? rectangle(room.widthMm, room.heightMm)];
+  const fillings = can.picture ? fillingsOf(can.picture) : [];
+  const names = [...new Set([can.powder, ...fillings.map((f) => f.powder)])];
+  const areas = new Map(names.map((name) => [name, 0]));
+  // Later fillings lie over earlier ones.
+  fillings.forEach(({ powder, region }, i) => {
+    const seen = fillings
+      .slice(i + 1)
+      .reduce((left, later) => without(left, later.region), common(region, outline));
+    areas.set(powder, areas.get(powder)! + regionArea(seen));
+  });
+  const drawn = [...areas.values()].reduce((a, b) => a + b, 0);
+  areas.set(can.powder, areas.get(can.powder)! + Math.max(0, whole - drawn));
+  const displaced = new Map(names.map((name) => [name, 0]));
+  const map = new PowderMap(
+    fillings.map(({ powder, region }) => ({ code: names.indexOf(powder), region })),
+    names.indexOf(can.powder),
+    room.widthMm / 2,
+    room.heightMm / 2,
+  );
+  for (const insert of can.inserts) {
+    const [a, b] = halfSizes(insert);
+    const each = insertVolume(insert, room.depthMm);
+    for (const { x, y } of placesOf(insert, room)) {
+      if (names.length === 1) {
+        displaced.set(can.powder, displaced.get(can.powder)! + each);
+        continue;
+      }
+      for (let k = 0; k < STANDS_IN; k++) {
+        const [u, v] = inSection(insert, k);
+        const name = names[map.codeAt(x + u * a, y + v * b)];
+        displaced.set(name, displaced.get(name)! + each / STANDS_IN);
+      }
+    }
+  }
+  return names.map((powder) => ({
+    powder,
+    areaMm2: areas.get(powder)!,
+    mm3: Math.max(0, areas.get(powder)! * room.depthMm - displaced.get(powder)!),
+  }));
+}
+
+/** Points spread over an insert's own section, −1…1; a ball has less of its steel near its rim. */
+function inSection(insert: Insert, k: number): [number, number] {
+  if (!isRound(insert)) return [2 * scattered(k, 0) - 1, 2 * scattered(k, 1) - 1];
+  const inner = (k + 0.5) / STANDS_IN;
+  // Of a disc the root of the share lies within; of a ball seen along its axis 1 − (1 − r²)^(3/2).
+  const r = isBall(insert) ? Math.sqrt(1 - (1 - inner) ** (2 / 3)) : Math.sqrt(inner);
+  const turn = k * Math.PI * (3 - Math.sqrt(5));
+  return [r * Math.cos(turn), r * Math.sin(turn)];
+}
 
 /** What a can holds, by volume mm³ (of solid, and with its pores) and by weight kg. */
 export interface Fill {
   readonly roomMm3: number;
   readonly wallMm3: number;
-  readonly inserts: readonly { readonly count: number; readonly mm3: number; readonly kg: number }[];
+  readonly inserts: readonly {
+    readonly count: number;
+    readonly mm3: number;
+    readonly volumes: Volumes;
+    readonly kg: number;
+  }[];
+  /** Powder by powder: its part of the section, its solid steel, its weight. */
+  readonly powders: readonly {
+    readonly powder: string;
+    readonly areaMm2: number;
+    readonly solidMm3: number;
+    readonly kg: number;
+  }[];
   /** Solid steel in the powder, and the pores between its grains. */
   readonly powderMm3: number;
   readonly poresMm3: number;
@@ -56,29 +239,45 @@ export interface Fill {
   readonly fullKg: number;
 }
 
-/** φ and the weights: inserts of true volume, powder at tap density in all the room that is left (handbook, canister). */
-export function fillOf(can: Can, materials: readonly Material[]): Fill {
+/** φ and the weights: inserts of true volume, powder at tap density in all the room that is left (handbook, canister). `bars` are the pieces of other lanes that stand in it. */
+export function fillOf(can: Can, materials: readonly Material[], bars: readonly Billet[] = []): Fill {
   const room = roomOf(can);
-  const roomMm3 = room.widthMm * room.heightMm * room.depthMm;
-  const wallMm3 = can.widthMm * can.heightMm * can.lengthMm - roomMm3;
+  const roomMm3 = roomArea(room) * room.depthMm;
+  const wallMm3 = outlineArea(outsideOf(can).outline) * can.lengthMm - roomMm3;
+  let next = 0;
   const inserts = can.inserts.map((insert) => {
     const count = placesOf(insert, room).length;
     const mm3 = count * insertVolume(insert, room.depthMm);
-    return { count, mm3, kg: massKg({ [insert.material]: mm3 }, materials) };
+    const mine = insert.shape === 'bar' ? bars.slice(next, (next += insert.pieces?.length ?? 0)) : [];
+    const made = addVolumes(...mine.map((bar) => bar.volumes));
+    const volumes =
+      insert.shape === 'bar'
+        ? totalVolume(made) > 0
+          ? scaleVolumes(made, mm3 / totalVolume(made))
+          : {}
+        : { [insert.material]: mm3 };
+    return { count, mm3, volumes, kg: massKg(volumes, materials) };
   });
   const insertMm3 = inserts.reduce((sum, i) => sum + i.mm3, 0);
   const left = Math.max(0, roomMm3 - insertMm3);
+  const shares = powderShares(can);
+  const shared = shares.reduce((sum, s) => sum + s.mm3, 0);
+  const powders = shares.map(({ powder, areaMm2, mm3 }) => {
+    const solidMm3 = shared > 0 ? (left * can.tapDensity * mm3) / shared : 0;
+    return { powder, areaMm2, solidMm3, kg: massKg({ [powder]: solidMm3 }, materials) };
+  });
   const powderMm3 = left * can.tapDensity;
-  const powderKg = massKg({ [can.powder]: powderMm3 }, materials);
+  const powderKg = powders.reduce((sum, p) => sum + p.kg, 0);
   const volumes = addVolumes(
     { [can.wall]: wallMm3 },
-    { [can.powder]: powderMm3 },
-    ...can.inserts.map((insert, i) => ({ [insert.material]: inserts[i].mm3 })),
+    ...powders.map(({ powder, solidMm3 }) => ({ [powder]: solidMm3 })),
+    ...inserts.map((i) => i.volumes),
   );
   return {
     roomMm3,
     wallMm3,
     inserts,
+    powders,
     powderMm3,
     poresMm3: left - powderMm3,
     powderKg,

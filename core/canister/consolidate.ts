@@ -1,3 +1,6 @@
+import { type Outline, outlineArea, outlineSize, scaleOutline } from '../geometry/outline.ts';
+import { walled } from './can.ts';
+
 /** A can before it is pressed: outer and inner sizes, and the share of the room that is steel. mm. */
 export interface PressedCan {
   readonly widthMm: number;
@@ -6,6 +9,8 @@ export interface PressedCan {
   readonly wallMm: number;
   readonly capMm: number;
   readonly fillFactor: number;
+  /** Where the room is not square or flat: its outline. */
+  readonly inside?: Outline | undefined;
 }
 
 /** How it is pressed: first so much end to end, then on the sides. */
@@ -28,6 +33,7 @@ export interface SolidCan {
   /** The picture's scale across and up. */
   readonly scaleX: number;
   readonly scaleY: number;
+  readonly inside?: Outline | undefined;
 }
 
 /** Most that can be taken end to end: all the room's emptiness and no more. mm. */
@@ -37,33 +43,75 @@ export const mostEndMm = ({ lengthMm, capMm, fillFactor }: PressedCan): number =
 /**
  * A can pressed solid, by volumes alone (handbook, canister): what the first press end to end does not take out of the length
  * comes out of the section; pressed both ways the picture scales by the root of it, one way by all of it. Wall and caps keep
- * their volume; the wall stays of one thickness all round.
+ * their volume; the wall stays of one thickness all round. `share` (0…1) is how far on the way: of the emptiness so much is
+ * closed, the length first.
  */
-export function solidCan(can: PressedCan, pressing: Pressing): SolidCan {
+export function solidCan(can: PressedCan, pressing: Pressing, share = 1): SolidCan {
   const [w, h] = [can.widthMm - 2 * can.wallMm, can.heightMm - 2 * can.wallMm];
   const depth = can.lengthMm - 2 * can.capMm;
-  const depthMm = depth - Math.min(pressing.endMm, mostEndMm(can));
-  const area = (can.fillFactor * depth) / depthMm;
+  const closed = share * (1 - can.fillFactor);
+  const depthMm = depth - Math.min(pressing.endMm, mostEndMm(can), depth * closed);
+  const area = ((1 - closed) * depth) / depthMm;
   const [scaleX, scaleY] = pressing.sides === 'two ways' ? [Math.sqrt(area), Math.sqrt(area)] : [1, area];
-  const [insideWidthMm, insideHeightMm] = [w * scaleX, h * scaleY];
-  const wallArea = ((can.widthMm * can.heightMm - w * h) * depth) / depthMm;
-  // (w′ + 2a)(h′ + 2a) = w′h′ + wall: the thickness a all round that holds the wall's area.
-  const half = insideWidthMm + insideHeightMm;
-  const wall = (-half + Math.sqrt(half * half + 4 * wallArea)) / 4;
-  const [widthMm, heightMm] = [insideWidthMm + 2 * wall, insideHeightMm + 2 * wall];
-  const capMm = (can.capMm * can.widthMm * can.heightMm) / (widthMm * heightMm);
+  const lengthened = depth / depthMm;
+  const outside = can.inside ? outlineArea(walled(can.inside, can.wallMm)) : can.widthMm * can.heightMm;
+  const section = can.inside
+    ? freeSection(
+        scaleOutline(can.inside, scaleX, scaleY),
+        (outside - outlineArea(can.inside)) * lengthened,
+        can.wallMm,
+      )
+    : boxSection(w * scaleX, h * scaleY, (outside - w * h) * lengthened);
+  const capMm = (can.capMm * outside) / section.outsideMm2;
   return {
-    widthMm,
-    heightMm,
+    ...section,
     lengthMm: depthMm + 2 * capMm,
-    insideWidthMm,
-    insideHeightMm,
     depthMm,
-    wallXMm: wall,
-    wallYMm: wall,
+    wallXMm: section.wallMm,
+    wallYMm: section.wallMm,
     capMm,
     scaleX,
     scaleY,
+  };
+}
+
+interface Section {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly insideWidthMm: number;
+  readonly insideHeightMm: number;
+  readonly wallMm: number;
+  readonly outsideMm2: number;
+  readonly inside?: Outline;
+}
+
+/** (w + 2a)(h + 2a) = wh + wall: the thickness a all round that holds the wall's area. */
+function boxSection(insideWidthMm: number, insideHeightMm: number, wallMm2: number): Section {
+  const half = insideWidthMm + insideHeightMm;
+  const wallMm = (-half + Math.sqrt(half * half + 4 * wallMm2)) / 4;
+  const [widthMm, heightMm] = [insideWidthMm + 2 * wallMm, insideHeightMm + 2 * wallMm];
+  return { widthMm, heightMm, insideWidthMm, insideHeightMm, wallMm, outsideMm2: widthMm * heightMm };
+}
+
+/** The same round any outline, by halving. */
+function freeSection(inside: Outline, wallMm2: number, firstMm: number): Section {
+  const own = outlineArea(inside);
+  let [low, high] = [0, 4 * firstMm];
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (outlineArea(walled(inside, middle)) - own < wallMm2) low = middle;
+    else high = middle;
+  }
+  const outside = walled(inside, low);
+  const [{ widthMm, heightMm }, room] = [outlineSize(outside), outlineSize(inside)];
+  return {
+    widthMm,
+    heightMm,
+    insideWidthMm: room.widthMm,
+    insideHeightMm: room.heightMm,
+    wallMm: low,
+    outsideMm2: outlineArea(outside),
+    inside,
   };
 }
 

@@ -1,6 +1,8 @@
 import { z } from 'zod';
-import { count, lengthMm, materialId, signedMm } from '../steps/fields.ts';
-import type { Room, Round } from './packing.ts';
+import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../steps/fields.ts';
+import type { Outline } from '../geometry/outline.ts';
+import type { Round } from './packing.ts';
+import { type Room, alongLine, beyondWall, lineInside } from './room.ts';
 
 /** Where a placed insert has its middle, mm: across and up from the can's axis, along from the near cap (balls). */
 const placeSchema = z.strictObject({
@@ -9,40 +11,87 @@ const placeSchema = z.strictObject({
   z: lengthMm('Place along').or(z.literal(0)),
 });
 
-/** Inserts of one kind: what they are, and how they lie. Rods, square bars and strips run the whole length. */
+export const INSERT_SHAPES = [
+  'ball',
+  'rod',
+  'square bar',
+  'strip',
+  'saw blade',
+  'springs',
+  'chain',
+  'offcuts',
+  'bar',
+] as const;
+
+/** Inserts of one kind: what they are, and how they lie. Rods, bars and strips run the whole length unless they are cut. */
 export const insertSchema = z.strictObject({
-  shape: z.enum(['ball', 'rod', 'square bar', 'strip']),
+  shape: z.enum(INSERT_SHAPES),
   material: materialId('Insert'),
-  /** Diameter, side, or the strip's width. */
+  /** Diameter, side, or the strip's width; of springs, chain and offcuts the lump that one counts as. */
   sizeMm: lengthMm('Insert size', 300),
-  /** Thickness of a strip. */
+  /** Thickness of a strip; height of a bar. */
   thicknessMm: lengthMm('Strip thickness', 300).optional(),
   count: count('Inserts', 1, 2000),
-  lay: z.enum(['rows', 'hexagonal', 'rim', 'placed']),
+  /** `outline`: along the outline of the picture. */
+  lay: z.enum(['rows', 'hexagonal', 'rim', 'outline', 'placed']),
   /** For those that were poured or moved by hand. */
   places: z.array(placeSchema).max(2000, 'At most 2000 inserts may be placed').optional(),
+  /** Long ones cut to lengths, with powder between. mm */
+  cutMm: lengthOrNoneMm('Cut to', 2000).optional(),
+  gapMm: lengthOrNoneMm('Gap between', 2000).optional(),
+  /** Balls in beds: from one layer to the next. mm */
+  bedMm: lengthOrNoneMm('From bed to bed', 2000).optional(),
+  /** The pieces of other lanes that stand here as bars. */
+  pieces: z
+    .array(z.strictObject({ lane: z.string().max(40), piece: count('Piece', 1, 999) }))
+    .max(64, 'At most 64 bars may stand in a can')
+    .optional(),
 });
 
 export type Insert = z.infer<typeof insertSchema>;
 export type Place = z.infer<typeof placeSchema>;
 
+/** Springs, chain and offcuts are known by weight alone; each is counted as a lump of its size, wherever it falls. */
+const LUMPS: readonly Insert['shape'][] = ['springs', 'chain', 'offcuts'];
+const FLATS: readonly Insert['shape'][] = ['strip', 'saw blade', 'bar'];
+
+/** Weighed, not counted. */
+export const isLump = ({ shape }: Insert): boolean => LUMPS.includes(shape);
+
+/** Has a place of its own along the can. */
+export const isBall = (i: Insert): boolean => i.shape === 'ball' || isLump(i);
+
+/** Has a thickness of its own. */
+export const isFlat = ({ shape }: Insert): boolean => FLATS.includes(shape);
+
 /** Half the width and half the height of an insert's own section, mm. */
 export const halfSizes = (i: Insert): [number, number] =>
-  i.shape === 'strip' ? [i.sizeMm / 2, (i.thicknessMm ?? i.sizeMm) / 2] : [i.sizeMm / 2, i.sizeMm / 2];
+  isFlat(i) ? [i.sizeMm / 2, (i.thicknessMm ?? i.sizeMm) / 2] : [i.sizeMm / 2, i.sizeMm / 2];
 
-export const isRound = ({ shape }: Insert): boolean => shape === 'ball' || shape === 'rod';
+export const isRound = (i: Insert): boolean => i.shape === 'rod' || isBall(i);
 
-/** Volume of one insert, mm³; those that run along are as long as the room. */
+/** Many of a kind, in words. */
+export const pluralOf = ({ shape }: Pick<Insert, 'shape'>): string =>
+  shape === 'springs' || shape === 'chain' || shape === 'offcuts' ? shape : `${shape}s`;
+
+/** Where the cut lengths of a long insert lie along the room: one from end to end, or so many with gaps between. mm */
+export function lengthsOf(insert: Insert, depthMm: number): { middle: number; half: number }[] {
+  const { cutMm = 0, gapMm = 0 } = insert;
+  if (isBall(insert) || cutMm <= 0 || cutMm >= depthMm) return [{ middle: depthMm / 2, half: depthMm / 2 }];
+  const n = Math.max(1, Math.floor((depthMm + gapMm) / (cutMm + gapMm) + 1e-9));
+  const over = depthMm - n * cutMm - (n - 1) * gapMm;
+  return Array.from({ length: n }, (_, k) => ({
+    middle: over / 2 + cutMm / 2 + k * (cutMm + gapMm),
+    half: cutMm / 2,
+  }));
+}
+
+/** Volume of one insert, mm³; those that run along are as long as the room, or as their lengths together. */
 export function insertVolume(insert: Insert, depthMm: number): number {
   const [a, b] = halfSizes(insert);
-  switch (insert.shape) {
-    case 'ball':
-      return (4 / 3) * Math.PI * a ** 3;
-    case 'rod':
-      return Math.PI * a * a * depthMm;
-    default:
-      return 4 * a * b * depthMm;
-  }
+  if (isBall(insert)) return (4 / 3) * Math.PI * a ** 3;
+  const longMm = lengthsOf(insert, depthMm).reduce((sum, l) => sum + 2 * l.half, 0);
+  return (insert.shape === 'rod' ? Math.PI * a * a : 4 * a * b) * longMm;
 }
 
 /** Layers of close-packed balls that a depth takes, 1 + ⌊(D − d)/(d√(2/3))⌋ (handbook, canister; follows from the tetrahedron's height). */
@@ -64,7 +113,9 @@ function lattice(insert: Insert, room: Room, shifted: boolean): [number, number]
     const columns = Math.floor((room.widthMm / 2 - left) / w + 1e-9);
     for (let i = 0; i < columns; i++) places.push([left + w * (i + 0.5), (j - (rows - 1) / 2) * rise]);
   }
-  return places.sort((p, q) => Math.hypot(...p) - Math.hypot(...q));
+  return places
+    .filter(([x, y]) => beyondWall(room, x, y, a, b, isRound(insert)) < 1e-6)
+    .sort((p, q) => Math.hypot(...p) - Math.hypot(...q));
 }
 
 /** Along the insides of the walls: how long each side is for an insert's middle, and how many of it stand there, corner to corner. */
@@ -81,6 +132,13 @@ function rimSides(insert: Insert, room: Room): { lengthMm: number; most: number 
 
 /** So many places along the inside of the walls, touching them, spread over the four sides as evenly as they go. */
 function rim(insert: Insert, room: Room): [number, number][] {
+  if (room.outline) {
+    const [a, b] = halfSizes(insert);
+    const line = lineInside(room, isRound(insert) ? a : Math.hypot(a, b));
+    return line
+      ? alongLine(line, insert.count, 2 * Math.hypot(a, isRound(insert) ? 0 : b)).map(([x, y]) => [x, y])
+      : [];
+  }
   const sides = rimSides(insert, room);
   if (sides.length === 0) return [];
   const taken = sides.map(() => 0);
@@ -103,32 +161,64 @@ function rim(insert: Insert, room: Room): [number, number][] {
   );
 }
 
-const sectionOf = (insert: Insert, room: Room): [number, number][] =>
-  insert.lay === 'rim' ? rim(insert, room) : lattice(insert, room, insert.lay === 'hexagonal');
+/** Along every outline of the picture, spread by how long each is. */
+function onLines(insert: Insert, lines: readonly Outline[]): [number, number][] {
+  const [a, b] = halfSizes(insert);
+  const least = 2 * Math.hypot(a, isRound(insert) ? 0 : b);
+  const lengths = lines.map(lengthAround);
+  const whole = lengths.reduce((sum, l) => sum + l, 0);
+  return lines.flatMap((line, i) =>
+    alongLine(line, Math.round((insert.count * lengths[i]) / whole), least).map(
+      ([x, y]): [number, number] => [x, y],
+    ),
+  );
+}
+
+const lengthAround = (line: Outline): number =>
+  line.reduce((sum, [x, y], i) => {
+    const [x1, y1] = line[(i + 1) % line.length];
+    return sum + Math.hypot(x1 - x, y1 - y);
+  }, 0);
+
+function sectionOf(insert: Insert, room: RoomWithPicture): [number, number][] {
+  if (insert.lay === 'rim') return rim(insert, room);
+  if (insert.lay === 'outline') return onLines(insert, room.lines ?? []);
+  return lattice(insert, room, insert.lay === 'hexagonal');
+}
+
+/** The room of a can, with the outlines of the picture in it. */
+export interface RoomWithPicture extends Required<Pick<Room, 'widthMm' | 'heightMm' | 'depthMm'>> {
+  readonly outline?: Outline;
+  readonly lines?: readonly Outline[];
+}
 
 /** How many of a kind can lie as it is laid, at most. */
-export const mostThatLie = (insert: Insert, room: Required<Room>): number =>
-  insert.lay === 'placed'
-    ? (insert.places?.length ?? 0)
-    : placesOf({ ...insert, count: Infinity }, room).length;
+export const mostThatLie = (insert: Insert, room: RoomWithPicture): number =>
+  insert.lay === 'placed' ? (insert.places?.length ?? 0) : placesOf({ ...insert, count: MANY }, room).length;
+
+/** More than ever lie in a can. */
+const MANY = 100_000;
 
 /** Where the inserts of a kind lie, as many as are wanted and find room. */
-export function placesOf(insert: Insert, room: Required<Room>): Place[] {
+export function placesOf(insert: Insert, room: RoomWithPicture): Place[] {
   if (insert.lay === 'placed') return (insert.places ?? []).slice(0, insert.count);
   const section = sectionOf(insert, room);
-  if (insert.shape !== 'ball') return section.slice(0, insert.count).map(([x, y]) => ({ x, y, z: 0 }));
+  if (!isBall(insert)) return section.slice(0, insert.count).map(([x, y]) => ({ x, y, z: 0 }));
   const r = insert.sizeMm / 2;
-  const close = insert.lay === 'hexagonal';
-  const rise = close ? insert.sizeMm * Math.sqrt(2 / 3) : insert.sizeMm;
+  const bedded = (insert.bedMm ?? 0) >= insert.sizeMm;
+  const close = insert.lay === 'hexagonal' && !bedded;
+  const rise = bedded ? insert.bedMm! : close ? insert.sizeMm * Math.sqrt(2 / 3) : insert.sizeMm;
   const layers = close
     ? closeLayers(room.depthMm, insert.sizeMm)
-    : Math.floor(room.depthMm / insert.sizeMm + 1e-9);
+    : room.depthMm < insert.sizeMm
+      ? 0
+      : 1 + Math.floor((room.depthMm - insert.sizeMm) / rise + 1e-9);
   const places: Place[] = [];
   for (let k = 0; k < layers && places.length < insert.count; k++) {
     // Every other layer of a close packing lies in the hollows of the one below, as far as the walls let it.
     const dy = close && k % 2 === 1 ? insert.sizeMm / Math.sqrt(3) : 0;
     for (const [x, y] of section)
-      if (y + dy + r <= room.heightMm / 2 + 1e-6 && places.length < insert.count)
+      if (beyondWall(room, x, y + dy, r, r, true) < 1e-6 && places.length < insert.count)
         places.push({ x, y: y + dy, z: r + k * rise });
   }
   return places;
@@ -141,7 +231,7 @@ export interface Placed extends Place {
   readonly halfY: number;
 }
 
-export const allPlaced = (inserts: readonly Insert[], room: Required<Room>): Placed[] =>
+export const allPlaced = (inserts: readonly Insert[], room: RoomWithPicture): Placed[] =>
   inserts.flatMap((insert) => {
     const [halfX, halfY] = halfSizes(insert);
     return placesOf(insert, room).map((place) => ({ ...place, insert, halfX, halfY }));
@@ -152,9 +242,9 @@ const TOUCH_MM = 0.05;
 
 /** By how much two placed inserts run into each other, mm; 0 or less where they do not. */
 export function overlapMm(p: Placed, q: Placed): number {
-  const along = p.insert.shape === 'ball' && q.insert.shape === 'ball' ? q.z - p.z : 0;
+  const apartZ = isBall(p.insert) && isBall(q.insert) ? q.z - p.z : 0;
   const [dx, dy] = [Math.abs(q.x - p.x), Math.abs(q.y - p.y)];
-  if (isRound(p.insert) && isRound(q.insert)) return p.halfX + q.halfX - Math.hypot(dx, dy, along);
+  if (isRound(p.insert) && isRound(q.insert)) return p.halfX + q.halfX - Math.hypot(dx, dy, apartZ);
   if (isRound(p.insert) || isRound(q.insert)) {
     const [round, box] = isRound(p.insert) ? [p, q] : [q, p];
     const out = [Math.max(0, dx - box.halfX), Math.max(0, dy - box.halfY)];
@@ -167,7 +257,7 @@ export function overlapMm(p: Placed, q: Placed): number {
 /** The two that run furthest into each other or into the wall, if any do by more than touching. */
 export function worstOverlap(
   placed: readonly Placed[],
-  room: Required<Room>,
+  room: RoomWithPicture,
 ): { first: number; second: number | 'wall'; mm: number } | null {
   let worst: { first: number; second: number | 'wall'; mm: number } | null = null;
   const note = (first: number, second: number | 'wall', mm: number) => {
@@ -177,12 +267,8 @@ export function worstOverlap(
   const widest = placed.reduce((most, p) => Math.max(most, p.halfX), 0);
   order.forEach((i, k) => {
     const p = placed[i];
-    note(
-      i,
-      'wall',
-      Math.max(Math.abs(p.x) + p.halfX - room.widthMm / 2, Math.abs(p.y) + p.halfY - room.heightMm / 2),
-    );
-    if (p.insert.shape === 'ball') note(i, 'wall', Math.max(p.halfX - p.z, p.z + p.halfX - room.depthMm));
+    note(i, 'wall', beyondWall(room, p.x, p.y, p.halfX, p.halfY, isRound(p.insert)));
+    if (isBall(p.insert)) note(i, 'wall', Math.max(p.halfX - p.z, p.z + p.halfX - room.depthMm));
     for (let m = k + 1; m < order.length; m++) {
       const q = placed[order[m]];
       if (q.x - p.x > p.halfX + widest) break;
@@ -199,5 +285,5 @@ export const standing = (placed: readonly Placed[]): Round[] =>
     y: p.y,
     z: p.z,
     r: isRound(p.insert) ? p.halfX : Math.hypot(p.halfX, p.halfY),
-    long: p.insert.shape !== 'ball',
+    long: !isBall(p.insert),
   }));

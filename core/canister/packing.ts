@@ -1,3 +1,7 @@
+import type { Outline } from '../geometry/outline.ts';
+import { contains } from '../geometry/outline.ts';
+import { type Room, lineInside, nearestOn } from './room.ts';
+
 /** A round insert in the can: centre and radius, mm. In a section (rods) z is 0. */
 export interface Round {
   readonly x: number;
@@ -6,13 +10,6 @@ export interface Round {
   readonly r: number;
   /** Runs the whole depth, as a rod does: nothing passes above or below it. */
   readonly long?: boolean;
-}
-
-/** The room inside a can, centred across, from 0 along. Without a depth it is a section, and everything lies in it. mm. */
-export interface Room {
-  readonly widthMm: number;
-  readonly heightMm: number;
-  readonly depthMm?: number;
 }
 
 export interface Packing {
@@ -59,6 +56,8 @@ class Heap {
   private readonly first: Int32Array;
   private readonly next: Int32Array;
   private readonly cellOf: Int32Array;
+  /** In a room that is not square: for each radius the line that middles may not pass. */
+  private readonly fences = new Map<number, Outline | null>();
 
   constructor(moving: readonly number[], fixed: readonly Round[], room: Room, random: () => number) {
     const short = fixed.filter((f) => !f.long);
@@ -72,6 +71,7 @@ class Heap {
       Float64Array,
       Float64Array,
     ];
+    if (room.outline) for (const r of new Set(moving)) this.fences.set(r, lineInside(room, r));
     moving.forEach((r, i) => {
       this.r[i] = r;
       this.x[i] = (random() - 0.5) * Math.max(0, room.widthMm - 2 * r);
@@ -116,6 +116,9 @@ class Heap {
       const r = this.r[i];
       this.x[i] = within(this.x[i], r - widthMm / 2, widthMm / 2 - r);
       this.y[i] = within(this.y[i], r - heightMm / 2, heightMm / 2 - r);
+      const fence = this.fences.get(r);
+      if (fence && !contains(fence, this.x[i], this.y[i]))
+        [this.x[i], this.y[i]] = nearestOn(fence, this.x[i], this.y[i]);
       if (depthMm !== undefined) this.z[i] = within(this.z[i], r, depthMm - r);
     }
   }

@@ -68,6 +68,17 @@ export function contains(outline: Outline, x: number, y: number): boolean {
   return inside;
 }
 
+/** Whether no corner turns inward. */
+export const isConvex = (outline: Outline): boolean =>
+  outline.every(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const [x2, y2] = outline[(i + 2) % outline.length];
+    return (
+      (x1 - x0) * (y2 - y1) - (y1 - y0) * (x2 - x1) >=
+      -1e-9 * (Math.hypot(x1 - x0, y1 - y0) * Math.hypot(x2 - x1, y2 - y1))
+    );
+  });
+
 export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline =>
   outline.map(([x, y]) => [x * sx, y * sy]);
 

@@ -1,5 +1,5 @@
-import { type Can, fillOf, roomOf } from '../canister/can.ts';
-import { insertVolume, mostThatLie } from '../canister/inserts.ts';
+import { type Can, fillOf, roomOf, withBars } from '../canister/can.ts';
+import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
 import { materialById } from '../materials/material.ts';
 import { passesOf } from '../steps/consolidate.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
@@ -12,17 +12,17 @@ const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
 /** What goes into a can, by weight and by number. */
 function fillFigures({ result, shop }: Case): Reckoning[] {
-  const p = result.step.parameters as Can;
+  const p = withBars(result.step.parameters as Can, result.before);
   const room = roomOf(p);
-  const fill = fillOf(p, shop.materials);
+  const fill = fillOf(p, shop.materials, result.before);
   const kg = (mass: number) => formatMass(mass, shop.masses);
-  const powder = materialById(shop.materials, p.powder)!;
+  const nameOf = (id: string) => materialById(shop.materials, id)?.name ?? id;
   const insertMm3 = fill.inserts.reduce((sum, i) => sum + i.mm3, 0);
   return [
     {
       what: 'Room inside',
       value: cm3(fill.roomMm3),
-      formula: 'V = (w − 2a)(h − 2a)(L − caps)',
+      formula: room.outline ? 'V = inside area × (L − caps)' : 'V = (w − 2a)(h − 2a)(L − caps)',
       inputs: [
         ['inside', formatFineSizes([room.widthMm, room.heightMm, room.depthMm], shop.lengths)],
         ['wall a', formatFine(p.wallMm, shop.lengths)],
@@ -30,12 +30,11 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
       source: 'follows from the sizes themselves',
     },
     ...p.inserts.map((insert, i): Reckoning => {
-      const name = materialById(shop.materials, insert.material)!.name;
+      const of = insert.shape === 'bar' ? 'Finished' : nameOf(insert.material);
       return {
-        what: `${name} ${insert.shape}s`,
+        what: `${of} ${pluralOf(insert)}`,
         value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,
-        formula:
-          insert.shape === 'ball' ? 'number × π d³/6 × density' : 'number × section × length × density',
+        formula: isBall(insert) ? 'number × π d³/6 × density' : 'number × section × length × density',
         inputs: [
           ['each', cm3(insertVolume(insert, room.depthMm))],
           ['at most as they are laid', String(mostThatLie(insert, room))],
@@ -44,16 +43,22 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
         source: 'true volumes; densities of the material table',
       };
     }),
-    {
-      what: 'Powder goes in',
-      value: kg(fill.powderKg),
-      formula: '(V − ΣVᵢ) · ρ_tap',
-      inputs: [
-        ['room left', cm3(fill.roomMm3 - insertMm3)],
-        ['tap density', `${percent(p.tapDensity)} of ${powder.densityKgM3} kg/m³`],
-      ],
-      source: `gas-atomised powder vibrated to 60–65 % of solid: ${COMMON_PRACTICE}`,
-    },
+    ...fill.powders
+      .filter((powder) => powder.kg > 0)
+      .map(({ powder, kg: mass, areaMm2 }): Reckoning => ({
+        what: fill.powders.length > 1 ? `${nameOf(powder)} powder goes in` : 'Powder goes in',
+        value: kg(mass),
+        formula: '(V − ΣVᵢ) · ρ_tap, of its part of the section',
+        inputs: [
+          ['its part of the section', `${areaMm2.toFixed(0)} mm²`],
+          ['room left beside inserts', cm3(fill.roomMm3 - insertMm3)],
+          [
+            'tap density',
+            `${percent(p.tapDensity)} of ${materialById(shop.materials, powder)!.densityKgM3} kg/m³`,
+          ],
+        ],
+        source: `gas-atomised powder vibrated to 60–65 % of solid: ${COMMON_PRACTICE}`,
+      })),
     {
       what: 'Powder to make ready',
       value: kg(fill.powderReadyKg),

@@ -3,7 +3,9 @@ import { type Billet, loseSkin, sizeOf } from '../billet/billet.ts';
 import { CannedField } from '../billet/fields/canned.ts';
 import { type PressedCan, mostEndMm, passesTo, solidCan } from '../canister/consolidate.ts';
 import { reachFor } from '../canister/flattened.ts';
-import { rectangle } from '../geometry/outline.ts';
+import { outlineArea, rectangle } from '../geometry/outline.ts';
+import { SAME_PLACE } from '../billet/field.ts';
+import { centred, walled } from '../canister/can.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { bareLength, formatFine, formatLength, formatSizes } from '../units/length.ts';
@@ -34,15 +36,17 @@ const SEATS_MM = 3;
 /** A loose can as it stands before the press. */
 export function pressedCan(bar: Billet): PressedCan {
   const { widthMm, heightMm } = sizeOf(bar);
-  const { parts } = bar.can!.loose!;
-  const room = 4 * parts.halfWidthMm * parts.halfHeightMm * (parts.toMm - parts.fromMm);
+  const { parts, wallMm, inside } = bar.can!.loose!;
+  const section = inside ? outlineArea(inside) : 4 * parts.halfWidthMm * parts.halfHeightMm;
+  const room = section * (parts.toMm - parts.fromMm);
   return {
     widthMm,
     heightMm,
     lengthMm: bar.lengthMm,
-    wallMm: widthMm / 2 - parts.halfWidthMm,
+    wallMm,
     capMm: parts.fromMm,
     fillFactor: 1 - bar.can!.poresMm3 / room,
+    inside,
   };
 }
 
@@ -52,43 +56,60 @@ export const passesOf = (bar: Billet, p: P) => {
   return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
 };
 
-/** The same steel, solid: middles of inserts move with the room, inserts keep their size, powder closes round them. */
-function solidified(bar: Billet, p: P): Billet {
+/**
+ * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
+ * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
+ */
+export function pressedTo(bar: Billet, p: P, share: number): Billet {
   const before = pressedCan(bar);
   const { parts, insertMm3 } = bar.can!.loose!;
-  const solid = solidCan(before, p);
+  const solid = solidCan(before, p, share);
   const along = solid.depthMm / (parts.toMm - parts.fromMm);
+  // A rod pressed end to end grows thicker by what it loses in length.
+  const swell = Math.sqrt(1 / along);
   const spots = parts.spots.map((s) => ({
     ...s,
     x: s.x * solid.scaleX,
     y: s.y * solid.scaleY,
     z: solid.capMm + (s.z - parts.fromMm) * along,
+    ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
+    ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
   }));
   const [halfX, halfY] = [solid.insideWidthMm / 2, solid.insideHeightMm / 2];
-  const inside = solid.insideWidthMm * solid.insideHeightMm * solid.depthMm;
+  const room = (solid.inside ? outlineArea(solid.inside) : 4 * halfX * halfY) * solid.depthMm;
   const [from, to] = [solid.capMm, solid.capMm + solid.depthMm];
-  // A rod pressed end to end grows thicker by what it loses in length.
-  const swell = Math.sqrt(1 / along);
-  const swollen = spots.map((s) => (s.ball ? s : { ...s, halfX: s.halfX * swell, halfY: s.halfY * swell }));
-  const reach = reachFor(swollen, halfX, halfY, from, to, insertMm3 / inside);
+  const reach = reachFor(spots, halfX, halfY, from, to, insertMm3 / (4 * halfX * halfY * solid.depthMm));
+  const outside = solid.inside
+    ? centred(walled(solid.inside, solid.wallXMm))
+    : { outline: rectangle(solid.widthMm, solid.heightMm), tx: 0, ty: 0 };
+  const poresMm3 = share < 1 ? Math.max(0, room * (1 - share) * emptiness(before, share)) : 0;
   return {
     ...bar,
-    outline: rectangle(solid.widthMm, solid.heightMm),
-    lengthMm: totalVolume(bar.volumes) / (solid.widthMm * solid.heightMm),
-    field: new CannedField({
-      ...parts,
-      halfWidthMm: halfX,
-      halfHeightMm: halfY,
-      fromMm: from,
-      toMm: to,
-      spots: swollen,
-      reach,
-    }),
-    loose: false,
+    outline: outside.outline,
+    lengthMm: (totalVolume(bar.volumes) + poresMm3) / outlineArea(outside.outline),
+    field: new CannedField(
+      {
+        ...parts,
+        halfWidthMm: halfX,
+        halfHeightMm: halfY,
+        fromMm: from,
+        toMm: to,
+        spots,
+        reach,
+        scaleX: solid.scaleX,
+        scaleY: solid.scaleY,
+      },
+      { ...SAME_PLACE, tx: outside.tx, ty: outside.ty },
+    ),
+    loose: share < 1,
     jacket: bar.jacket && { ...bar.jacket, sideMm: solid.wallXMm, topMm: solid.wallYMm },
-    can: { poresMm3: 0, capAMm: solid.capMm, capBMm: solid.capMm, loose: null },
+    can: { poresMm3, capAMm: solid.capMm, capBMm: solid.capMm, loose: null },
   };
 }
+
+/** Emptiness that is left, per closed share, of the room as it then is. */
+const emptiness = ({ fillFactor }: PressedCan, share: number): number =>
+  (1 - fillFactor) / (1 - share * (1 - fillFactor));
 
 function advise(bar: Billet, p: P, shop: Shop): Finding[] {
   const { before, solid } = passesOf(bar, p);
@@ -163,7 +184,7 @@ export const consolidate = defineMove({
     return [...advise(bar, p, shop), CAUTIONS.fire(), CAUTIONS.press()];
   },
   apply([bar], p, shop) {
-    const solid = solidified(bar, p);
+    const solid = pressedTo(bar, p, 1);
     const { billet, lost } = loseSkin(solid, scaleShare(p.heats, shop), shop);
     return { after: [billet], losses: [{ cause: 'scale', volumes: lost }], added: {} };
   },

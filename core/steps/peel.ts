@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { type Billet, sizeOf } from '../billet/billet.ts';
+import { type Billet, insetOutline, sizeOf } from '../billet/billet.ts';
 import { splitSection } from '../billet/split.ts';
-import { rectangle } from '../geometry/outline.ts';
+import { isRectangle, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import { formatFine } from '../units/length.ts';
 import { CAUTIONS, error, needsOneBar, warning } from './common.ts';
@@ -12,6 +12,7 @@ const parameters = z.strictObject({ how: z.enum(['peel', 'grind']) });
 
 /** The section inside the jacket. */
 function inside(bar: Billet) {
+  if (!isRectangle(bar.outline)) return insetOutline(bar.outline, bar.jacket!.sideMm);
   const { widthMm, heightMm } = sizeOf(bar);
   return rectangle(widthMm - 2 * bar.jacket!.sideMm, heightMm - 2 * bar.jacket!.topMm);
 }

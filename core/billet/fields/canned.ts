@@ -1,6 +1,16 @@
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from '../field.ts';
+import type { PowderMap } from './powders.ts';
+import { askSources, borrowTray, returnTray } from './tray.ts';
 
-/** An insert as it lies: middle, half sizes across and up, code; a ball has its own place along z. mm. */
+/** A bar of another lane that stands in the can: its field, and its sizes as it was made. mm. */
+export interface StandingBar {
+  readonly field: Field;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly lengthMm: number;
+}
+
+/** An insert as it lies: middle, half sizes across and up, code; balls and cut lengths have their own place along z. mm. */
 export interface InsertSpot {
   readonly x: number;
   readonly y: number;
@@ -10,6 +20,9 @@ export interface InsertSpot {
   readonly round: boolean;
   readonly ball: boolean;
   readonly code: number;
+  /** Half the length of one that does not run all along. */
+  readonly halfZ?: number;
+  readonly bar?: StandingBar;
 }
 
 export interface CannedParts {
@@ -23,15 +36,45 @@ export interface CannedParts {
   readonly spots: readonly InsertSpot[];
   /** How much larger than itself an insert reaches, so that together they keep their volume where they flatten on each other; 1 where nothing touches. */
   readonly reach: number;
+  /** Where powder is not all of one kind, and where the room is not square: asked in the room as it was filled. */
+  readonly powders?: PowderMap | undefined;
+  /** By how much the room has shrunk across and up since it was filled. */
+  readonly scaleX?: number;
+  readonly scaleY?: number;
+  /** Which can this is, however it was pressed, drawn and cut since. */
+  readonly origin?: object;
+}
+
+/** A place in a can as it was filled: mm from the axis. */
+export interface CanPlace {
+  readonly origin: object;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** While one point is being traced back: what the can it came from says. It never leaves this module. */
+let traced: { place: CanPlace | null } | null = null;
+const single = { points: makePoints(1), out: new Uint8Array(1) };
+
+/** Where in a can, as it was filled, the steel at a point of a billet comes from; null where it does not come from a can's room. */
+export function canPlaceOf(field: Field, x: number, y: number, z: number): CanPlace | null {
+  const { points, out } = single;
+  [points.x[0], points.y[0], points.z[0], points.count] = [x, y, z, 1];
+  traced = { place: null };
+  field.sample(points, out);
+  const { place } = traced;
+  traced = null;
+  return place;
 }
 
 /** How far a point is out of an insert's middle: 1 on its own skin (Minkowski gauge of its shape). */
 export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   const u = Math.abs(x - s.x) / s.halfX;
   const v = Math.abs(y - s.y) / s.halfY;
-  if (!s.round) return Math.max(u, v);
+  const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
+  if (!s.round) return Math.max(u, v, along);
   const w = s.ball ? (z - s.z) / s.halfX : 0;
-  return Math.sqrt(u * u + v * v + w * w);
+  return Math.max(Math.sqrt(u * u + v * v + w * w), along);
 }
 
 /**
@@ -48,10 +91,12 @@ export class CannedField implements Field {
   /** For every cell of the section the inserts that reach into it, one list after another. */
   private readonly starts: Int32Array;
   private readonly lists: Int32Array;
+  private readonly bars: readonly Field[];
 
   constructor(parts: CannedParts, pre: AxisMap = SAME_PLACE, cells?: Cells) {
     this.parts = parts;
     this.pre = pre;
+    this.bars = [...new Set(parts.spots.flatMap((s) => (s.bar ? [s.bar.field] : [])))];
     ({
       cell: this.cell,
       across: this.across,
@@ -65,27 +110,42 @@ export class CannedField implements Field {
     const { x, y, z, count } = points;
     const { kx, ky, kz, tx, ty, tz } = this.pre;
     const { halfWidthMm: w, halfHeightMm: h, fromMm, toMm, wallCode, powderCode, spots, reach } = this.parts;
+    const { powders, scaleX = 1, scaleY = 1, origin } = this.parts;
+    const tray = this.bars.length > 0 ? borrowTray() : null;
     for (let i = 0; i < count; i++) {
       const px = x[i] * kx + tx;
       const py = y[i] * ky + ty;
       const pz = z[i] * kz + tz;
+      if (tray) tray.sourceOfPoint[i] = NO_BAR;
       if (px <= -w || px >= w || py <= -h || py >= h || pz <= fromMm || pz >= toMm) {
         out[i] = wallCode;
         continue;
       }
+      if (traced && origin) traced.place = { origin, x: px / scaleX, y: py / scaleY };
       const at = Math.floor((px + w) / this.cell) + this.across * Math.floor((py + h) / this.cell);
       let best = reach;
-      let code = powderCode;
+      let spot: InsertSpot | null = null;
       for (let k = this.starts[at]; k < this.starts[at + 1]; k++) {
         const s = spots[this.lists[k]];
         const g = gauge(s, px, py, pz);
         if (g < best) {
           best = g;
-          code = s.code;
+          spot = s;
         }
       }
-      out[i] = code;
+      if (!spot) out[i] = powders ? powders.codeAt(px / scaleX, py / scaleY) : powderCode;
+      else if (!spot.bar || !tray) out[i] = spot.code;
+      else {
+        const { bar } = spot;
+        x[i] = (((px - spot.x) / spot.halfX) * bar.widthMm) / 2;
+        y[i] = (((py - spot.y) / spot.halfY) * bar.heightMm) / 2;
+        z[i] = ((pz - fromMm) / (toMm - fromMm)) * bar.lengthMm;
+        tray.sourceOfPoint[i] = this.bars.indexOf(bar.field);
+      }
     }
+    if (!tray) return;
+    askSources(points, tray, this.bars, out);
+    returnTray(tray);
   }
 
   through(map: AxisMap): Field {
@@ -101,6 +161,9 @@ interface Cells {
   starts: Int32Array;
   lists: Int32Array;
 }
+
+/** Of a point that lies in no standing bar. */
+const NO_BAR = 255;
 
 /** Cells along the longer side at most. */
 const MOST_CELLS = 64;

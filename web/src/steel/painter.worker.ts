@@ -2,7 +2,8 @@ import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type FaceName, facePlane, middleOf } from '../../../core/billet/face.ts';
 import { groundBlade } from '../../../core/blade/index.ts';
-import { type Packing, type Room, type Round, poured } from '../../../core/canister/packing.ts';
+import { type Packing, type Round, poured } from '../../../core/canister/packing.ts';
+import type { Room } from '../../../core/canister/room.ts';
 import {
   type Evaluation,
   type Plan,

@@ -1,0 +1,217 @@
+import {
+  type PathsD,
+  EndType,
+  FillRule,
+  JoinType,
+  differenceD,
+  inflatePathsD,
+  intersectD,
+  ramerDouglasPeuckerD,
+  unionD,
+} from 'clipper2-ts';
+import { type Outline, type Point2, outlineArea } from './outline.ts';
+
+/** A closed ring of corners; the last joins the first. */
+export type Ring = readonly Point2[];
+
+/** A part of the plane: outer rings counter-clockwise, holes clockwise, none crossing itself or another. */
+export type Region = readonly Ring[];
+
+export type Rule = 'nonzero' | 'evenodd';
+
+/** Decimals kept of a millimetre while outlines are joined and cut. */
+const DECIMALS = 5;
+/** mm. How far a rounded corner may be off its arc. */
+const ARC_MM = 0.005;
+const RULES: Record<Rule, FillRule> = { nonzero: FillRule.NonZero, evenodd: FillRule.EvenOdd };
+
+const toPaths = (region: Region): PathsD => region.map((ring) => ring.map(([x, y]) => ({ x, y })));
+const toRegion = (paths: PathsD): Region =>
+  paths.filter((path) => path.length > 2).map((path) => path.map(({ x, y }): Point2 => [x, y]));
+
+/** Area, mm²; holes count against it. */
+export const regionArea = (region: Region): number =>
+  region.reduce((sum, ring) => sum + outlineArea(ring as Outline), 0);
+
+/** What rings enclose by a fill rule, as a proper region: crossings parted, overlaps joined. */
+export const tidied = (rings: Region, rule: Rule): Region =>
+  toRegion(unionD(toPaths(rings), [], RULES[rule], DECIMALS));
+
+export const joined = (a: Region, b: Region): Region =>
+  toRegion(unionD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+
+/** What of `a` is not in `b`. */
+export const without = (a: Region, b: Region): Region =>
+  toRegion(differenceD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+
+/** What is in both. */
+export const common = (a: Region, b: Region): Region =>
+  toRegion(intersectD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+
+/** Grown all round by so much (shrunk where negative), corners kept sharp or made round. mm */
+export const grown = (region: Region, mm: number, corners: 'round' | 'sharp' = 'round'): Region =>
+  mm === 0 || region.length === 0
+    ? region
+    : toRegion(
+        inflatePathsD(
+          toPaths(region),
+          mm,
+          corners === 'round' ? JoinType.Round : JoinType.Miter,
+          EndType.Polygon,
+          corners === 'round' ? 2 : 4,
+          DECIMALS,
+          ARC_MM,
+        ),
+      );
+
+export type LineCap = 'butt' | 'round' | 'square';
+export type LineJoin = 'miter' | 'round' | 'bevel';
+
+/** A drawn line of some width, as the region it covers; `tolerance` is how far round ends and joins may be off. */
+export function strokeOf(
+  line: Ring,
+  closed: boolean,
+  width: number,
+  cap: LineCap,
+  join: LineJoin,
+  miterLimit: number,
+  tolerance: number,
+): Region {
+  const ends = { butt: EndType.Butt, round: EndType.Round, square: EndType.Square };
+  const joins = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel };
+  // The library rounds to whole units after scaling: thin lines of small drawings are worked on enlarged.
+  const scale = Math.max(1, 1 / Math.max(tolerance, 1e-9) / 1000);
+  const path = line.map(([x, y]) => ({ x: x * scale, y: y * scale }));
+  const paths = inflatePathsD(
+    [path],
+    (width / 2) * scale,
+    joins[join],
+    closed ? EndType.Joined : ends[cap],
+    miterLimit,
+    DECIMALS,
+    tolerance * scale,
+  );
+  return toRegion(paths).map((ring) => ring.map(([x, y]): Point2 => [x / scale, y / scale]));
+}
+
+/** With corners left out that change the outline by less than `tolerance` (Ramer–Douglas–Peucker); tidied again. */
+export function simplified(region: Region, tolerance: number): Region {
+  const thin = toPaths(region).map((path) => thinned(path, tolerance));
+  return tidied(toRegion(thin), 'nonzero');
+}
+
+/** A ring is cut at its two points furthest apart along it, so that both halves have ends that stay. */
+function thinned(path: PathsD[number], tolerance: number): PathsD[number] {
+  if (path.length < 5) return path;
+  const far = path.reduce(
+    (best, p, i) =>
+      Math.hypot(p.x - path[0].x, p.y - path[0].y) >
+      Math.hypot(path[best].x - path[0].x, path[best].y - path[0].y)
+        ? i
+        : best,
+    0,
+  );
+  const first = ramerDouglasPeuckerD(path.slice(0, far + 1), tolerance);
+  const second = ramerDouglasPeuckerD([...path.slice(far), path[0]], tolerance);
+  return [...first.slice(0, -1), ...second.slice(0, -1)];
+}
+
+/** Rings below an area left out, holes too. */
+export const withoutSpecks = (region: Region, leastArea: number): Region =>
+  region.filter((ring) => Math.abs(outlineArea(ring as Outline)) >= leastArea);
+
+export const mappedRegion = (region: Region, map: (p: Point2) => Point2): Region =>
+  region.map((ring) => ring.map(map));
+
+/** Corners in all rings. */
+export const cornersOf = (region: Region): number => region.reduce((sum, ring) => sum + ring.length, 0);
+
+/** Smallest box about it; null where there is nothing. */
+export function boxOf(region: Region): { minX: number; minY: number; maxX: number; maxY: number } | null {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (const ring of region)
+    for (const [x, y] of ring) {
+      box.minX = Math.min(box.minX, x);
+      box.minY = Math.min(box.minY, y);
+      box.maxX = Math.max(box.maxX, x);
+      box.maxY = Math.max(box.maxY, y);
+    }
+  return box.minX <= box.maxX ? box : null;
+}
+
+/** Outer rings, each with the holes that lie in it. */
+export function islandsOf(region: Region): Region[] {
+  const outers = region.filter((ring) => outlineArea(ring as Outline) > 0);
+  const islands = outers.map((ring) => [ring]);
+  for (const hole of region) {
+    if (outlineArea(hole as Outline) > 0) continue;
+    // The smallest outer ring about a hole is its own.
+    const holders = outers
+      .map((ring, i) => ({ i, area: outlineArea(ring as Outline) }))
+      .filter(({ i }) => insideRing(outers[i], hole[0]))
+      .sort((a, b) => a.area - b.area);
+    if (holders.length > 0) islands[holders[0].i].push(hole);
+  }
+  return islands;
+}
+
+function insideRing(ring: Ring, [x, y]: Point2): boolean {
+  let inside = false;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [x0, y0] = ring[i];
+    const [x1, y1] = ring[j];
+    if (y0 > y !== y1 > y && x < x0 + ((y - y0) * (x1 - x0)) / (y1 - y0)) inside = !inside;
+  }
+  return inside;
+}
+
+/** Most places at which crossings are pointed out. */
+const MOST_CROSSINGS = 20;
+
+/** Where rings cross themselves or each other, the first few places; touching in a corner does not count. */
+export function crossings(rings: Region): Point2[] {
+  const edges = rings.flatMap((ring, r) =>
+    ring.map((p, i) => ({ p, q: ring[(i + 1) % ring.length], r, i, n: ring.length })),
+  );
+  const box = boxOf(rings);
+  if (!box) return [];
+  const size = Math.max(box.maxX - box.minX, box.maxY - box.minY, 1e-9);
+  const cell = size / Math.max(1, Math.min(256, Math.ceil(Math.sqrt(edges.length))));
+  const cells = new Map<number, number[]>();
+  const found: Point2[] = [];
+  const seen = new Set<number>();
+  const step = (v: number, least: number) => Math.floor((v - least) / cell);
+  for (const [k, e] of edges.entries()) {
+    const [x0, x1] = [Math.min(e.p[0], e.q[0]), Math.max(e.p[0], e.q[0])];
+    const [y0, y1] = [Math.min(e.p[1], e.q[1]), Math.max(e.p[1], e.q[1])];
+    for (let cx = step(x0, box.minX); cx <= step(x1, box.minX); cx++)
+      for (let cy = step(y0, box.minY); cy <= step(y1, box.minY); cy++) {
+        const key = cx * 1024 + cy;
+        const list = cells.get(key) ?? [];
+        for (const m of list) {
+          const o = edges[m];
+          const neighbours = o.r === e.r && (Math.abs(o.i - e.i) === 1 || Math.abs(o.i - e.i) === e.n - 1);
+          const at = neighbours || seen.has(m * edges.length + k) ? null : crossing(e.p, e.q, o.p, o.q);
+          if (!at) continue;
+          seen.add(m * edges.length + k);
+          found.push(at);
+          if (found.length >= MOST_CROSSINGS) return found;
+        }
+        list.push(k);
+        cells.set(key, list);
+      }
+  }
+  return found;
+}
+
+/** Where two edges cross, well inside both. */
+function crossing(a: Point2, b: Point2, c: Point2, d: Point2): Point2 | null {
+  const [rx, ry] = [b[0] - a[0], b[1] - a[1]];
+  const [sx, sy] = [d[0] - c[0], d[1] - c[1]];
+  const area = rx * sy - ry * sx;
+  if (Math.abs(area) < 1e-12 * (Math.hypot(rx, ry) * Math.hypot(sx, sy) + 1e-300)) return null;
+  const t = ((c[0] - a[0]) * sy - (c[1] - a[1]) * sx) / area;
+  const u = ((c[0] - a[0]) * ry - (c[1] - a[1]) * rx) / area;
+  const inside = (v: number) => v > 1e-9 && v < 1 - 1e-9;
+  return inside(t) && inside(u) ? [a[0] + t * rx, a[1] + t * ry] : null;
+}
