@@ -7,7 +7,8 @@ export const at = (path: string): string => `${process.env.RETABLO_URL}${path}`;
 /** Waits until every picture on the page is painted sharp. */
 export async function painted(page: Page): Promise<void> {
   await page.waitForFunction(() => {
-    const canvases = [...document.querySelectorAll('canvas')];
+    // What is drawn over the steel to be dragged is not painted by the worker.
+    const canvases = [...document.querySelectorAll('canvas')].filter((c) => !c.closest('.konvajs-content'));
     return canvases.length > 0 && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
   });
 }
@@ -58,7 +59,9 @@ export async function undoAll(page: Page): Promise<void> {
 
 /** Bytes of the picture after the selected move, to tell pictures apart. */
 export const pictureAfter = (page: Page): Promise<string> =>
-  page.getByRole('img', { name: /^After/ }).evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
+  page
+    .getByRole('img', { name: /^After|^The can in section/ })
+    .evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
 
 export const verdict = (page: Page) => page.getByLabel('Plan against goal');
 

@@ -2,7 +2,7 @@ import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { contains } from '../geometry/outline.ts';
 import { type Billet, sizeOf } from './billet.ts';
 
-export const FACES = ['end B', 'middle', 'end A', 'top', 'bottom', 'left', 'right'] as const;
+export const FACES = ['end B', 'middle', 'end A', 'top', 'bottom', 'left', 'right', 'lengthwise'] as const;
 export type FaceName = (typeof FACES)[number];
 
 type Vector = readonly [number, number, number];
@@ -24,7 +24,7 @@ const Z: Vector = [0, 0, 1];
 const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
 
 /**
- * A face as it is seen from outside the bar, or the section in the middle of it. End B shows the section as it is, end A mirrored left–right; the top and the
+ * A face as it is seen from outside the bar, or the section in the middle of it, across or lengthwise. End B shows the section as it is, end A mirrored left–right; the top and the
  * left side lie with end A to the left, the bottom too; the right side has end B to the left.
  */
 export function facePlane(billet: Billet, face: FaceName): Plane {
@@ -44,18 +44,26 @@ export function facePlane(billet: Billet, face: FaceName): Plane {
       return { origin: [w / 2, -h / 2 + in_, 0], across: Z, up: back(X), widthMm: l, heightMm: w };
     case 'left':
       return { origin: [-w / 2 + in_, -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
+    case 'lengthwise':
+      return { origin: [0, -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
     case 'right':
       return { origin: [w / 2 - in_, -h / 2, l], across: back(Z), up: Y, widthMm: l, heightMm: h };
   }
 }
 
+/** Part of a plane: so much of it from a corner `left`, `low` of its own, mm. */
+export function partOf(plane: Plane, left: number, low: number, widthMm: number, heightMm: number): Plane {
+  const [ox, oy, oz] = plane.origin;
+  const [ax, ay, az] = plane.across;
+  const [ux, uy, uz] = plane.up;
+  const origin: Vector = [ox + ax * left + ux * low, oy + ay * left + uy * low, oz + az * left + uz * low];
+  return { ...plane, origin, widthMm, heightMm };
+}
+
 /** The middle of a plane, no wider than `aspect` times its height: for small pictures of long faces. */
 export function middleOf(plane: Plane, aspect: number): Plane {
   const widthMm = Math.min(plane.widthMm, aspect * plane.heightMm);
-  const from = (plane.widthMm - widthMm) / 2;
-  const [ox, oy, oz] = plane.origin;
-  const [ax, ay, az] = plane.across;
-  return { ...plane, widthMm, origin: [ox + ax * from, oy + ay * from, oz + az * from] };
+  return partOf(plane, (plane.widthMm - widthMm) / 2, 0, widthMm, plane.heightMm);
 }
 
 /** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket, inside a can the section. */

@@ -68,6 +68,17 @@ export function faceOfCan(evaluation: Evaluation, canStepId: string, face: FaceN
   };
 }
 
+/** mm. Step by which it is felt which way round the can's section lies at a point of the face. */
+const FEEL_MM = 1e-4;
+
+/** Whether the can's section lies on the face as it is (1), mirrored (−1), or that cannot be told (0). */
+function handAt(face: FaceOfCan, [x, y]: Point2, here: Point2): number {
+  const right = face.at(x + FEEL_MM, y) ?? mirrored(face.at(x - FEEL_MM, y), here);
+  const above = face.at(x, y + FEEL_MM) ?? mirrored(face.at(x, y - FEEL_MM), here);
+  if (!right || !above) return 0;
+  return Math.sign((right[0] - here[0]) * (above[1] - here[1]) - (right[1] - here[1]) * (above[0] - here[0]));
+}
+
 /** Every appearance of the can's section on a face, the largest first. */
 export function copiesOn(face: FaceOfCan): Copy[] {
   const { widthMm, heightMm } = face.plane;
@@ -78,6 +89,8 @@ export function copiesOn(face: FaceOfCan): Copy[] {
     ((Math.floor(k / nx) + 0.5) * heightMm) / ny,
   ];
   const places = Array.from({ length: nx * ny }, (_, k) => face.at(...where(k)));
+  // A mirrored seam is no step in the can's section, but turns it round.
+  const hands = places.map((p, k) => (p ? handAt(face, where(k), p) : 0));
   const apart = (k: number, m: number): number => {
     const [p, q] = [places[k], places[m]];
     return p && q ? Math.hypot(p[0] - q[0], p[1] - q[1]) : Infinity;
@@ -99,7 +112,7 @@ export function copiesOn(face: FaceOfCan): Copy[] {
       cells.push(k);
       const column = k % nx;
       for (const m of [column > 0 ? k - 1 : -1, column < nx - 1 ? k + 1 : -1, k - nx, k + nx])
-        if (m >= 0 && m < places.length && !seen[m] && apart(k, m) <= most) {
+        if (m >= 0 && m < places.length && !seen[m] && hands[m] === hands[k] && apart(k, m) <= most) {
           seen[m] = 1;
           todo.push(m);
         }
@@ -150,11 +163,11 @@ class Torn extends Error {
 }
 
 /** A closed outline on the face, walked back to the can: set out finely enough that it stays straight between its corners. */
-function ringBack(face: FaceOfCan, ring: readonly Point2[]): Point2[] {
+function ringBack(face: FaceOfCan, ring: readonly Point2[], hand: number): Point2[] {
   const walked: Point2[] = [];
   const there = (p: Point2): Point2 => {
     const q = face.at(...p);
-    if (!q) throw new Torn(p);
+    if (!q || handAt(face, p, q) * hand < 0) throw new Torn(p);
     return q;
   };
   const set = (p: Point2, q: Point2, a: Point2, b: Point2, halvings: number): void => {
@@ -195,10 +208,13 @@ const KEPT = 1e4;
  */
 export function walkedBack(face: FaceOfCan, wanted: readonly Filling[]): Walked {
   try {
+    const first = wanted.flatMap((f) => f.region[0]?.slice(0, 1) ?? [])[0];
+    const from = first && face.at(...first);
+    const hand = from ? handAt(face, first, from) : 0;
     const fillings = wanted.map(({ powder, region }) => ({
       powder,
       region: tidyWalk(
-        region.map((ring) => ringBack(face, ring)),
+        region.map((ring) => ringBack(face, ring, hand)),
         region,
       ).map((ring) =>
         ring.map(([x, y]): [number, number] => [Math.round(x * KEPT) / KEPT, Math.round(y * KEPT) / KEPT]),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Billet, loseSkin, sizeOf } from '../billet/billet.ts';
 import { CannedField } from '../billet/fields/canned.ts';
-import { type PressedCan, mostEndMm, passesTo, solidCan } from '../canister/consolidate.ts';
+import { type PressedCan, type Pressing, mostEndMm, passesTo, solidCan } from '../canister/consolidate.ts';
 import { reachFor } from '../canister/flattened.ts';
 import { outlineArea, rectangle } from '../geometry/outline.ts';
 import { SAME_PLACE } from '../billet/field.ts';
@@ -60,7 +60,7 @@ export const passesOf = (bar: Billet, p: P) => {
  * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
  * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
  */
-export function pressedTo(bar: Billet, p: P, share: number): Billet {
+export function pressedTo(bar: Billet, p: Pressing, share: number): Billet {
   const before = pressedCan(bar);
   const { parts, insertMm3 } = bar.can!.loose!;
   const solid = solidCan(before, p, share);

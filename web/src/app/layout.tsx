@@ -86,7 +86,7 @@ export function NavTab({ to, text, here }: { to: string; text: string; here: boo
       to={to}
       aria-current={here ? 'page' : undefined}
       sx={{
-        px: 1.25,
+        px: 0.9,
         py: 0.5,
         borderRadius: '5px',
         textDecoration: 'none',
@@ -108,7 +108,7 @@ export function PageHead({ children }: { children: ReactNode }) {
       data-noprint
       direction="row"
       useFlexGap
-      spacing={2}
+      spacing={1.5}
       sx={{
         alignItems: 'center',
         px: 2.5,

@@ -1,15 +1,16 @@
 import AddIcon from '@mui/icons-material/Add';
-import CloseIcon from '@mui/icons-material/Close';
-import { Alert, Box, Button, IconButton, Typography } from '@mui/material';
+import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { roomOf } from '../../../core/canister/can.ts';
-import { type Insert, allPlaced, mostThatLie, standing } from '../../../core/canister/inserts.ts';
-import { TOUCHING } from '../../../core/canister/packing.ts';
+import { type Insert, mostThatLie, pluralOf } from '../../../core/canister/inserts.ts';
 import type { ParametersOf } from '../../../core/steps/index.ts';
-import { colours } from '../app/theme.ts';
+import { InsertFields, Pair } from '../canister/InsertFields.tsx';
+import { PictureFields } from '../canister/PictureFields.tsx';
+import { outlineOfDrawing } from '../canister/outlineOfDrawing.ts';
+import { FileButton } from '../files/FileButton.tsx';
+import { useEvaluation } from '../plan/useEvaluation.ts';
 import { Choice, MaterialChoice } from '../fields/Choice.tsx';
-import { CountField, LengthField, ShareField } from '../fields/numberFields.tsx';
-import { reckoner } from '../steel/painter.ts';
+import { LengthField, ShareField } from '../fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 type Can = ParametersOf<'can'>;
@@ -19,20 +20,43 @@ const FRESH: Record<Insert['shape'], Partial<Insert>> = {
   rod: { sizeMm: 6, lay: 'hexagonal' },
   'square bar': { sizeMm: 10, lay: 'rows' },
   strip: { sizeMm: 25, thicknessMm: 2, lay: 'rows' },
+  'saw blade': { sizeMm: 30, thicknessMm: 1.2, lay: 'rows' },
+  springs: { sizeMm: 6, lay: 'hexagonal' },
+  chain: { sizeMm: 7, lay: 'hexagonal' },
+  offcuts: { sizeMm: 10, lay: 'hexagonal' },
+  bar: { sizeMm: 20, thicknessMm: 20, lay: 'rows' },
 };
 
 /** A can: its box, its powder, and what stands in it. */
 export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) {
   const room = roomOf(p);
+  const { lanes } = useEvaluation();
   const put = (i: number, some: Partial<Insert>) =>
     change({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) });
   const add = (shape: Insert['shape']) => {
     const insert: Insert = { shape, material: '15n20', sizeMm: 10, count: 1, lay: 'rows', ...FRESH[shape] };
+    if (shape === 'bar') {
+      const other = lanes.find((l) => l.pieces.length > 0 && !l.steps.some((s) => s.step.parameters === p));
+      const pieces = [{ lane: other?.lane.id ?? lanes[0].lane.id, piece: 1 }];
+      return change({ inserts: [...p.inserts, { ...insert, pieces }] });
+    }
     const count = Math.max(1, Math.min(2000, mostThatLie(insert, room)));
     change({ inserts: [...p.inserts, { ...insert, count }] });
   };
   return (
     <>
+      <Choice
+        label="Can made as"
+        value={p.shape}
+        options={[
+          ['box', 'a box of plate'],
+          ['tube', 'a round tube'],
+          ['free', 'plate bent round an outline'],
+        ]}
+        onChange={(shape) => change({ shape })}
+        problem={problem('shape')}
+      />
+      {p.shape === 'free' && <FreeOutline take={(outline) => change({ outline })} />}
       <Pair>
         <LengthField
           label="Can width"
@@ -40,12 +64,14 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           value={p.widthMm}
           onChange={(widthMm) => change({ widthMm })}
         />
-        <LengthField
-          label="Can height"
-          mostMm={500}
-          value={p.heightMm}
-          onChange={(heightMm) => change({ heightMm })}
-        />
+        {p.shape === 'box' && (
+          <LengthField
+            label="Can height"
+            mostMm={500}
+            value={p.heightMm}
+            onChange={(heightMm) => change({ heightMm })}
+          />
+        )}
         <LengthField
           label="Can length"
           mostMm={2000}
@@ -84,6 +110,16 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           ]}
           onChange={(vent) => change({ vent })}
         />
+        <Choice
+          label="Held by"
+          value={p.handle}
+          options={[
+            ['stub', 'a stub'],
+            ['bar', 'a handle bar'],
+            ['none', 'tongs alone'],
+          ]}
+          onChange={(handle) => change({ handle })}
+        />
         <LengthField
           label="Vent, wide"
           fine
@@ -93,7 +129,11 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           onChange={(ventMm) => change({ ventMm })}
         />
       </Pair>
-      <MaterialChoice label="Powder" value={p.powder} onChange={(powder) => change({ powder })} />
+      <MaterialChoice
+        label={p.picture ? 'Powder of the ground' : 'Powder'}
+        value={p.powder}
+        onChange={(powder) => change({ powder })}
+      />
       <Pair>
         <ShareField
           label="Tap density"
@@ -110,6 +150,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           onChange={(spill) => change({ spill })}
         />
       </Pair>
+      <PictureFields can={p} change={change} />
       {p.inserts.map((insert, i) => (
         <InsertFields
           key={i}
@@ -129,7 +170,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
             disabled={p.inserts.length >= 12}
             onClick={() => add(shape)}
           >
-            {shape === 'strip' ? 'Strips' : `${shape[0].toUpperCase()}${shape.slice(1)}s`}
+            {named(shape)}
           </Button>
         ))}
       </Box>
@@ -137,130 +178,28 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
   );
 }
 
-const Pair = ({ children }: { children: React.ReactNode }) => (
-  <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, alignItems: 'start' }}>
-    {children}
-  </Box>
-);
+const named = (shape: Insert['shape']): string => {
+  const many = pluralOf({ shape });
+  return many[0].toUpperCase() + many.slice(1);
+};
 
-interface InsertFieldsProps {
-  number: number;
-  insert: Insert;
-  can: Can;
-  put(some: Partial<Insert>): void;
-  remove(): void;
-}
-
-/** One kind of insert: what it is, how many, and how it lies. */
-function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
-  const name = `Insert ${number}`;
-  return (
-    <Box
-      component="fieldset"
-      sx={{
-        border: `1px solid ${colours.line}`,
-        borderRadius: 1,
-        p: 1,
-        m: 0,
-        display: 'grid',
-        gap: 1.25,
-        minWidth: 0,
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Typography component="legend" sx={{ fontWeight: 600, flex: 1 }}>
-          {name}: {insert.shape === 'strip' ? 'strips' : `${insert.shape}s`}
-        </Typography>
-        <IconButton size="small" aria-label={`Take insert ${number} out`} onClick={remove}>
-          <CloseIcon fontSize="small" />
-        </IconButton>
-      </Box>
-      <MaterialChoice
-        label={`${name} of`}
-        value={insert.material}
-        onChange={(material) => put({ material })}
-      />
-      <Pair>
-        <LengthField
-          label={`${name} size`}
-          fine
-          mostMm={300}
-          value={insert.sizeMm}
-          onChange={(sizeMm) => put({ sizeMm })}
-        />
-        {insert.shape === 'strip' && (
-          <LengthField
-            label={`${name} thick`}
-            fine
-            mostMm={300}
-            value={insert.thicknessMm ?? insert.sizeMm}
-            onChange={(thicknessMm) => put({ thicknessMm })}
-          />
-        )}
-        <CountField
-          label={`${name} count`}
-          least={1}
-          most={2000}
-          value={insert.count}
-          onChange={(count) => put({ count })}
-        />
-        <Choice
-          label={`${name} lies`}
-          value={insert.lay}
-          options={[
-            ['rows', 'in rows'],
-            ['hexagonal', 'close, in hexagons'],
-            ['rim', 'around the rim'],
-            ...(insert.places ? [['placed', 'as poured'] as const] : []),
-          ]}
-          onChange={(lay) => put({ lay })}
-        />
-      </Pair>
-      {(insert.shape === 'ball' || insert.shape === 'rod') && (
-        <Pour number={number} insert={insert} can={can} put={put} />
-      )}
-    </Box>
-  );
-}
-
-/** Pours so many in and shakes them down, among what else stands there; pressed again, they fall otherwise. */
-function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
-  const [state, setState] = useState<'ready' | 'pouring' | 'too many'>('ready');
-  const [seed, setSeed] = useState(1);
-  const pour = async () => {
-    setState('pouring');
-    const room = roomOf(can);
-    const others = can.inserts.filter((_, k) => k !== number - 1);
-    const radii = Array.from({ length: insert.count }, () => insert.sizeMm / 2);
-    const { widthMm, heightMm, depthMm } = room;
-    const into = insert.shape === 'ball' ? room : { widthMm, heightMm };
-    const { rounds, overlap } = await reckoner.pour(radii, into, standing(allPlaced(others, room)), seed);
-    setSeed(seed + 1);
-    if (overlap > 5 * TOUCHING) return setState('too many');
-    const fine = (mm: number) => Math.round(mm * 1000) / 1000;
-    const places = rounds.map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(Math.min(z, depthMm)) }));
-    put({ lay: 'placed', places });
-    setState('ready');
-  };
+/** The inside of a free can from a drawing of it. */
+function FreeOutline({ take }: { take(outline: [number, number][]): void }) {
+  const [problem, setProblem] = useState<string | null>(null);
   return (
     <>
-      <Button size="small" variant="outlined" disabled={state === 'pouring'} onClick={() => void pour()}>
-        {state === 'pouring'
-          ? 'Pouring…'
-          : insert.lay === 'placed'
-            ? `Pour insert ${number} again`
-            : `Pour insert ${number} in`}
-      </Button>
-      {state === 'too many' && (
-        <Alert severity="warning">
-          {insert.count} do not settle without pressing into each other: take fewer, or a larger can.
-        </Alert>
-      )}
-      {insert.lay === 'placed' && (
-        <Typography variant="body2" color="text.secondary">
-          One settled arrangement of many; the real ones will lie otherwise.
-        </Typography>
-      )}
+      <FileButton
+        size="small"
+        variant="outlined"
+        text="Outline from an SVG drawing"
+        accept=".svg,image/svg+xml"
+        take={async (file) => {
+          const read = await outlineOfDrawing(file);
+          setProblem(read.ok ? null : read.message);
+          if (read.ok) take(read.outline);
+        }}
+      />
+      {problem && <Alert severity="error">{problem}</Alert>}
     </>
   );
 }

@@ -6,9 +6,11 @@ import {
   formatForce,
   formatFine,
   formatLength,
+  formatMass,
   formatTemperature,
   parseForce,
   parseLength,
+  parseMass,
   parseTemperature,
 } from '../../../core/units/index.ts';
 import { useShop } from '../plan/useEvaluation.ts';
@@ -112,6 +114,22 @@ export function ForceField({ value, least, most, ...rest }: BoundedProps) {
 interface BoundedProps extends NumberFieldProps {
   least: number;
   most: number;
+}
+
+/** A weight in the shop's unit. Value in kg. */
+export function MassField({ value, least, most, ...rest }: BoundedProps) {
+  const { masses } = useShop();
+  const read = (text: string): Parsed<number> => {
+    const parsed = parseMass(text, masses);
+    if (parsed.ok && (parsed.value < least || parsed.value > most))
+      return {
+        ok: false,
+        message: `${rest.label} must lie between ${formatMass(least, masses)} and ${formatMass(most, masses)}`,
+      };
+    return parsed;
+  };
+  const written = formatMass(value, masses);
+  return <EntryField {...rest} value={value} shown={written} editable={written} read={read} />;
 }
 
 /** A whole number. */

@@ -8,6 +8,7 @@ import type { View } from '../../../core/render/palette.ts';
 import { formatLength } from '../../../core/units/index.ts';
 import { type MoveKind, moveOf } from '../../../core/steps/index.ts';
 import { ArrangeView } from '../arrange/ArrangeView.tsx';
+import { CanView } from '../canister/CanView.tsx';
 import { TilesView } from '../tiles/TilesView.tsx';
 import { colours } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
@@ -51,6 +52,7 @@ function commonScale(frames: Framed[], stacked: boolean, width: number, height: 
 const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<BenchProps> }>> = {
   assemble: { title: 'Arrange', View: ArrangeView },
   tile: { title: 'Tiles', View: TilesView },
+  can: { title: 'Canister', View: CanView },
 };
 
 interface BenchProps {

@@ -26,6 +26,7 @@ import { useEvaluation } from './useEvaluation.ts';
 
 const VIEWS = [
   ['', 'Plan'],
+  ['can', 'Canister'],
   ['blade', 'Blade'],
   ['stock', 'Stock'],
   ['kiln', 'Kiln'],
@@ -40,11 +41,12 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { id, view } = useParams();
+  const hasCan = plan.lanes.some((l) => l.steps.some((s) => s.kind === 'can'));
   return (
     <PageHead>
       <PieceName key={plan.name} name={plan.name} />
-      <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.5}>
-        {VIEWS.map(([path, text]) => (
+      <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.25}>
+        {VIEWS.filter(([path]) => path !== 'can' || hasCan).map(([path, text]) => (
           <NavTab
             key={text}
             to={`/pieces/${id}${path && `/${path}`}`}
@@ -56,7 +58,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
       <Stack
         direction="row"
         useFlexGap
-        spacing={1}
+        spacing={0.5}
         sx={{ ml: 'auto', alignItems: 'center', flexWrap: 'wrap', justifyContent: 'flex-end' }}
       >
         <SteelTaken />

@@ -28,6 +28,7 @@ import { useKeys } from './useKeys.ts';
 
 /** The screens of a piece beside its plan, each fetched when it is first opened. */
 const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
+  can: lazy(() => import('../canister/CanScreen.tsx')),
   blade: lazy(() => import('../blade/BladeView.tsx')),
   stock: lazy(() => import('../stock/StockView.tsx')),
   kiln: lazy(() => import('../kiln/KilnView.tsx')),

@@ -4,6 +4,7 @@ import { useParams, useSearchParams } from 'react-router';
 import { colours } from '../app/theme.ts';
 import { Toggles } from '../fields/Toggles.tsx';
 import { usePlanStore } from '../plan/planStore.ts';
+import { FillSheets } from './FillSheets.tsx';
 import { KilnCards } from './KilnCards.tsx';
 import { WallSheetPages } from './WallSheetPages.tsx';
 
@@ -17,7 +18,8 @@ const MARGIN_MM = 12.7;
 export default function PrintView() {
   const { id } = useParams();
   const [search, setSearch] = useSearchParams();
-  const what = search.get('what') === 'kiln' ? 'kiln' : 'wall';
+  const asked = search.get('what');
+  const what = asked === 'kiln' || asked === 'fill' ? asked : 'wall';
   const [paper, setPaper] = useState<keyof typeof PAPERS>('A4');
   const saved = usePlanStore((state) => state.save.kind === 'saved');
   const { size, wideMm } = PAPERS[paper];
@@ -41,9 +43,10 @@ export default function PrintView() {
           value={what}
           options={[
             ['wall', 'The plan'],
+            ['fill', 'Filling sheets'],
             ['kiln', 'Kiln cards'],
           ]}
-          onChange={(chosen) => setSearch(chosen === 'kiln' ? { what: 'kiln' } : {})}
+          onChange={(chosen) => setSearch(chosen === 'wall' ? {} : { what: chosen })}
         />
         <Toggles
           label="Paper"
@@ -85,7 +88,7 @@ export default function PrintView() {
           '@media print': { width: 'auto', border: 0, p: 0, m: 0 },
         }}
       >
-        {what === 'wall' ? <WallSheetPages /> : <KilnCards />}
+        {what === 'wall' ? <WallSheetPages /> : what === 'fill' ? <FillSheets /> : <KilnCards />}
         <TestSquare />
       </Box>
     </Box>

@@ -3,6 +3,7 @@ import type { FaceName } from '../../../core/billet/face.ts';
 import type { Plan } from '../../../core/plan/index.ts';
 import type { View } from '../../../core/render/palette.ts';
 import type { Picture } from '../../../core/render/paint.ts';
+import type { PaintJob } from './paintJob.ts';
 import { painter, planKey } from './painter.ts';
 
 interface SteelViewProps {
@@ -24,6 +25,8 @@ interface SteelViewProps {
   mostAspect?: number;
   /** The ground side of the plan's blade instead of the face. */
   blade?: 'right' | 'left';
+  /** A loose can pressed so far on its way to solid. Keep the object while it says the same. */
+  pressed?: PaintJob['pressed'];
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -45,13 +48,14 @@ export function SteelView(props: SteelViewProps) {
     mostAspect,
     blade,
     density = 1,
+    pressed,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = (window.devicePixelRatio || 1) * density;
-    const job = { slot, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade };
+    const job = { slot, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade, pressed };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
       const shrink = rough ? ROUGH : 1;
@@ -74,7 +78,22 @@ export function SteelView(props: SteelViewProps) {
       stale = true;
       void painter.drop(slot);
     };
-  }, [plan, stepId, when, piece, face, view, width, height, urgency, slot, mostAspect, blade, density]);
+  }, [
+    plan,
+    stepId,
+    when,
+    piece,
+    face,
+    view,
+    width,
+    height,
+    urgency,
+    slot,
+    mostAspect,
+    blade,
+    density,
+    pressed,
+  ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;
 }

@@ -1,3 +1,4 @@
+import type { Pressing } from '../../../core/canister/consolidate.ts';
 import type { FaceName } from '../../../core/billet/face.ts';
 import type { Evaluation } from '../../../core/plan/index.ts';
 import { addVolumes } from '../../../core/materials/volumes.ts';
@@ -22,6 +23,8 @@ export interface PaintJob {
   blade?: 'right' | 'left' | undefined;
   /** Only the middle of a longer face is shown, this many times as wide as high. */
   mostAspect?: number;
+  /** A loose can pressed so far (0…1) on its way to solid. */
+  pressed?: { share: number; pressing: Pressing } | undefined;
 }
 
 /** Materials in the order they come into the plan: the order of the legend and of the hatches. */

@@ -15,6 +15,7 @@ import {
 import { type Picture, painting } from '../../../core/render/paint.ts';
 import { faceOutlines } from '../../../core/render/outlines.ts';
 import { faceSvg } from '../../../core/render/faceSvg.ts';
+import { pressedTo } from '../../../core/steps/consolidate.ts';
 import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
 
@@ -98,8 +99,10 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   const evaluation = evaluated(job.planKey);
   if (!evaluation) return null;
   const result = stepResult(evaluation, job.stepId);
-  const billet = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
-  if (!billet) return null;
+  const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
+  if (!made) return null;
+  const billet =
+    job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
   const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation));
   const { widthPx, heightPx, rough } = job;
   const { blade } = evaluation.plan;

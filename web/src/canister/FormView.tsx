@@ -1,0 +1,500 @@
+import {
+  Alert,
+  Box,
+  Button,
+  Checkbox,
+  CircularProgress,
+  FormControlLabel,
+  Stack,
+  Typography,
+} from '@mui/material';
+import { useEffect, useRef, useState } from 'react';
+import { type FaceName, tellingFace } from '../../../core/billet/face.ts';
+import type { Can } from '../../../core/canister/can.ts';
+import { type Region, boxOf } from '../../../core/geometry/regions.ts';
+import { type ThinPlace, droppedThin, thickened } from '../../../core/picture/fitting.ts';
+import type { Filling, FormSizes, Picture } from '../../../core/picture/picture.ts';
+import { type Evaluation, type Plan, type StepResult, lastReached } from '../../../core/plan/index.ts';
+import type { Picture as Painted } from '../../../core/render/paint.ts';
+import { formatFine, formatFineSizes } from '../../../core/units/index.ts';
+import { colours } from '../app/theme.ts';
+import { LengthField } from '../fields/numberFields.tsx';
+import { download, fileName } from '../files/download.ts';
+import { setParameters } from '../plan/planStore.ts';
+import { useEvaluation } from '../plan/useEvaluation.ts';
+import { useSize } from '../plan/useSize.ts';
+import type { CanReport, FormReport } from './canister.worker.ts';
+import { canisterWorker } from './canisterWorker.ts';
+import { pathOf } from './regionPath.ts';
+
+/** The picture wanted, the form that makes it, and what comes out. */
+export function FormView({ result }: { result: StepResult }) {
+  const evaluation = useEvaluation();
+  const { plan, shop } = evaluation;
+  const can = result.step.parameters as Can;
+  const picture = can.picture!;
+  const stepId = result.step.id;
+  const reports = useReports(plan, stepId);
+  const put = (some: Partial<Picture>, what: string) =>
+    setParameters(stepId, { ...can, picture: { ...picture, ...some } }, `picture ${what}`);
+  const form = (some: Partial<FormSizes>) =>
+    put({ form: { ...picture.form, ...some } }, Object.keys(some).join());
+  const onFace = picture.place.on !== 'can';
+  const wish = async () => {
+    const { on } = picture.place;
+    const place = await canisterWorker.placeOn(plan, stepId, on === 'can' ? telling(evaluation) : on);
+    if (place) put({ place, walked: null }, 'place');
+  };
+  const sheet = useRef<HTMLDivElement>(null);
+  const { height } = useSize(sheet);
+  // Both drawings are seen whole, with room for what is said of them.
+  const mostPx = Math.max(230, height - 150);
+  const { face, inCan, thinOnFace } = reports ?? NOTHING_YET;
+  const walk = face?.walk;
+  const stale = onFace && walk?.ok && JSON.stringify(walk.fillings) !== JSON.stringify(picture.walked);
+  return (
+    <Box
+      ref={sheet}
+      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'grid', gap: 1.25, alignContent: 'start' }}
+    >
+      {!reports && <CircularProgress aria-label="Reckoning the form" sx={{ m: 4 }} />}
+      <Box sx={{ display: 'grid', gridTemplateColumns: onFace ? '1fr 1fr' : '1fr', gap: 1.5 }}>
+        {onFace && face && (
+          <OnFace
+            plan={plan}
+            stepId={stepId}
+            picture={picture}
+            report={face}
+            thin={thinOnFace}
+            mostPx={mostPx}
+          />
+        )}
+        {inCan && <InCan report={inCan} mostPx={mostPx} />}
+      </Box>
+      {!onFace && (
+        <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+          <Typography sx={{ flex: '1 1 320px' }}>
+            The picture is drawn in the can as it is filled. Drawing it on the finished bar instead lets it be
+            walked back through every move, so that it comes out as drawn.
+          </Typography>
+          <Button variant="outlined" onClick={() => void wish()}>
+            Draw it on the finished bar
+          </Button>
+        </Stack>
+      )}
+      {reports && onFace && !face && (
+        <Alert severity="warning">
+          The plan does not come to a bar with steel of this can on that face yet.
+        </Alert>
+      )}
+      {onFace && face && (
+        <>
+          {walk && !walk.ok && (
+            <Alert
+              severity="error"
+              action={
+                <Button color="inherit" onClick={() => void wish()}>
+                  Place it in the largest copy
+                </Button>
+              }
+            >
+              {walk.message}
+            </Alert>
+          )}
+          {walk?.ok && stale && (
+            <Alert
+              severity="warning"
+              action={
+                <Button color="inherit" onClick={() => put({ walked: walk.fillings }, 'walked')}>
+                  Walk it back
+                </Button>
+              }
+            >
+              {picture.walked
+                ? 'The plan or the picture has changed since the form was walked back.'
+                : 'The picture is not in the can yet: walk its outlines back through the planned moves.'}
+            </Alert>
+          )}
+          {face.difference && picture.walked && <Differs report={face} stale={Boolean(stale)} />}
+        </>
+      )}
+      {inCan && (
+        <Thin
+          where="in the can"
+          least={formatFine(picture.form.leastMm, shop.lengths)}
+          places={inCan.thinInCan}
+          say="powder does not fill there"
+          fixes={
+            <>
+              <Button size="small" onClick={() => fix(thickened)}>
+                Thicken them
+              </Button>
+              <Button size="small" onClick={() => fix(droppedThin)}>
+                Drop them
+              </Button>
+              {can.shape === 'box' && (
+                <Button size="small" onClick={() => setParameters(stepId, larger(can), 'larger can')}>
+                  Enlarge the can by a quarter
+                </Button>
+              )}
+            </>
+          }
+        />
+      )}
+      {onFace && (
+        <Thin
+          where="on the finished bar"
+          least="the eye tells at arm’s length"
+          places={thinOnFace}
+          say="they will not be seen: fewer rounds, or a larger picture"
+        />
+      )}
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fill, minmax(130px, 1fr))',
+          gap: 1.25,
+          mt: 0.5,
+        }}
+      >
+        <LengthField
+          label="Form wall"
+          fine
+          mostMm={5}
+          value={picture.form.wallMm}
+          onChange={(wallMm) => form({ wallMm })}
+        />
+        <LengthField
+          label="Lip"
+          fine
+          mayBeNone
+          mostMm={20}
+          value={picture.form.lipMm}
+          onChange={(lipMm) => form({ lipMm })}
+        />
+        <LengthField
+          label="Bridges"
+          fine
+          mayBeNone
+          mostMm={20}
+          value={picture.form.bridgeMm}
+          onChange={(bridgeMm) => form({ bridgeMm })}
+        />
+        <LengthField
+          label="Base"
+          fine
+          mayBeNone
+          mostMm={20}
+          value={picture.form.baseMm}
+          onChange={(baseMm) => form({ baseMm })}
+        />
+        <LengthField
+          label="Powder, least width"
+          fine
+          mostMm={20}
+          value={picture.form.leastMm}
+          onChange={(leastMm) => form({ leastMm })}
+        />
+      </Box>
+      <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+        <FormControlLabel
+          control={<Checkbox checked={picture.form.handle} onChange={(_, handle) => form({ handle })} />}
+          label="Handle to pull by"
+        />
+        <FormControlLabel
+          control={<Checkbox checked={picture.form.leftIn} onChange={(_, leftIn) => form({ leftIn })} />}
+          label="Left in, burns away"
+        />
+        <Files plan={plan} stepId={stepId} report={inCan} />
+      </Stack>
+    </Box>
+  );
+
+  function fix(how: (fillings: readonly Filling[], leastMm: number) => Filling[]): void {
+    if (onFace) {
+      if (picture.walked) put({ walked: how(picture.walked, picture.form.leastMm) }, 'mend');
+      return;
+    }
+    put({ drawn: how(picture.drawn, picture.form.leastMm / picture.place.widthMm) }, 'mend');
+  }
+}
+
+/** The face of the finished bar that tells most. */
+const telling = (evaluation: Evaluation): FaceName => {
+  const bar = evaluation.goalLane.ends[0] ?? lastReached(evaluation)?.after?.[0];
+  return bar ? tellingFace(bar) : 'end B';
+};
+
+const larger = (can: Can): Can => {
+  const round = (mm: number) => Math.round(mm * 1.25);
+  const place =
+    can.picture!.place.on === 'can'
+      ? { ...can.picture!.place, widthMm: can.picture!.place.widthMm * 1.25 }
+      : can.picture!.place;
+  return {
+    ...can,
+    widthMm: round(can.widthMm),
+    heightMm: round(can.heightMm),
+    picture: { ...can.picture!, place },
+  };
+};
+
+interface Reports {
+  face: FormReport | null;
+  inCan: CanReport | null;
+  thinOnFace: ThinPlace[];
+}
+
+const NOTHING_YET: Reports = { face: null, inCan: null, thinOnFace: [] };
+
+/** What the worker finds of the plan as it now stands; the last answer stays until the next is there. */
+function useReports(plan: Plan, stepId: string): Reports | null {
+  const [reports, setReports] = useState<Reports | null>(null);
+  useEffect(() => {
+    let stale = false;
+    const ask = async () => {
+      const [face, inCan] = await Promise.all([
+        canisterWorker.faceReport(plan, stepId),
+        canisterWorker.canReport(plan, stepId),
+      ]);
+      const thinOnFace = face
+        ? await canisterWorker.thinOnFace([...face.wanted], face.faceWidthMm, face.faceHeightMm)
+        : [];
+      if (!stale) setReports({ face, inCan, thinOnFace });
+    };
+    void ask();
+    return () => void (stale = true);
+  }, [plan, stepId]);
+  return reports;
+}
+
+/** Space round the picture that is shown of the face, of its size. */
+const ROUND_ABOUT = 0.35;
+
+/** The finished face about the picture: the steel as it comes out, over it what was wanted and what is predicted. */
+function OnFace({
+  plan,
+  stepId,
+  picture,
+  report,
+  thin,
+  mostPx,
+}: {
+  plan: Plan;
+  stepId: string;
+  picture: Picture;
+  report: FormReport;
+  thin: ThinPlace[];
+  mostPx: number;
+}) {
+  const { shop } = useEvaluation();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const { width } = useSize(frame);
+  const box = boxOf(report.wanted.flatMap((f) => f.region as Region));
+  const margin = box ? ROUND_ABOUT * Math.max(box.maxX - box.minX, box.maxY - box.minY) : 0;
+  const left = box ? Math.max(0, box.minX - margin) : 0;
+  const low = box ? Math.max(0, box.minY - margin) : 0;
+  const right = box ? Math.min(report.faceWidthMm, box.maxX + margin) : report.faceWidthMm;
+  const top = box ? Math.min(report.faceHeightMm, box.maxY + margin) : report.faceHeightMm;
+  const [w, h] = [Math.max(0.1, right - left), Math.max(0.1, top - low)];
+  const scale = width > 0 ? Math.min(width / w, mostPx / h) : 0;
+  const [px, py] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
+  const { on } = picture.place;
+  useEffect(() => {
+    if (scale === 0 || on === 'can') return;
+    let stale = false;
+    void canisterWorker
+      .paint(plan, stepId, on, { left, low, widthMm: w, heightMm: h }, px, py)
+      .then((painted: Painted | null) => {
+        if (stale || !painted || !canvas.current) return;
+        canvas.current.dataset.painted = 'sharp';
+        canvas.current.width = painted.widthPx;
+        canvas.current.height = painted.heightPx;
+        canvas.current
+          .getContext('2d')
+          ?.putImageData(new ImageData(painted.rgba, painted.widthPx, painted.heightPx), 0, 0);
+      });
+    return () => void (stale = true);
+  }, [plan, stepId, on, left, low, w, h, px, py, scale]);
+  const place = (x: number, y: number) => [(x - left) * scale, (top - y) * scale] as const;
+  return (
+    <Box ref={frame} sx={{ minWidth: 0 }}>
+      <Typography variant="h3">On the finished bar, {on}</Typography>
+      <Box sx={{ position: 'relative', width: px, height: py }}>
+        <canvas
+          ref={canvas}
+          style={{ width: px, height: py, display: 'block' }}
+          role="img"
+          aria-label="The finished face about the picture"
+        />
+        <svg width={px} height={py} style={{ position: 'absolute', inset: 0 }} aria-hidden>
+          {report.wanted.map(({ region }, i) => (
+            <path key={i} d={pathOf(region, place)} fill="none" stroke={colours.gilding} strokeWidth={2.5} />
+          ))}
+          {report.difference?.predicted.map(({ region }, i) => (
+            <path
+              key={i}
+              d={pathOf(region, place)}
+              fill="none"
+              stroke={colours.alarm}
+              strokeWidth={1.2}
+              strokeDasharray="5 4"
+            />
+          ))}
+          {thin.map(({ region }, i) => (
+            <path key={i} d={pathOf(region, place)} fill={colours.alarm} fillOpacity={0.5} />
+          ))}
+          {report.walk && !report.walk.ok && (
+            <circle
+              cx={place(...report.walk.at)[0]}
+              cy={place(...report.walk.at)[1]}
+              r={10}
+              fill="none"
+              stroke={colours.alarm}
+              strokeWidth={3}
+            />
+          )}
+        </svg>
+      </Box>
+      <Typography variant="body2" color="text.secondary">
+        {box && `${formatFineSizes([box.maxX - box.minX, box.maxY - box.minY], shop.lengths)}. `}
+        Gilt: wanted{report.difference ? '; red, broken: what comes out' : ''}.
+      </Typography>
+    </Box>
+  );
+}
+
+/** The can's section as it is filled, with the form's walls in it. */
+function InCan({ report, mostPx }: { report: CanReport; mostPx: number }) {
+  const { shop } = useEvaluation();
+  const frame = useRef<HTMLDivElement>(null);
+  const { width } = useSize(frame);
+  const box = boxOf([report.outline])!;
+  const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
+  const scale = width > 0 ? Math.min((width - 4) / w, mostPx / h) : 0;
+  const place = (x: number, y: number) => [(x - box.minX) * scale, (box.maxY - y) * scale] as const;
+  const tone = (powder: string) => {
+    const grey = Math.round(90 + 150 * (shop.materials.find((m) => m.id === powder)?.tone ?? 0.5));
+    return `rgb(${grey} ${grey} ${grey})`;
+  };
+  const drawn = boxOf(report.fillings.flatMap((f) => f.region as Region));
+  return (
+    <Box ref={frame} sx={{ minWidth: 0 }}>
+      <Typography variant="h3">In the can: the form</Typography>
+      <svg
+        width={w * scale}
+        height={h * scale}
+        role="img"
+        aria-label="The form in the can’s section"
+        style={{ background: colours.gesso, border: `1px solid ${colours.faded}` }}
+      >
+        {report.fillings.map(({ powder, region }, i) => (
+          <path key={i} d={pathOf(region, place)} fill={tone(powder)} fillRule="evenodd" />
+        ))}
+        <path d={pathOf(report.walls, place)} fill={colours.oxide} fillRule="evenodd" />
+        {report.thinInCan.map(({ region }, i) => (
+          <path key={i} d={pathOf(region, place)} fill={colours.alarm} fillOpacity={0.55} />
+        ))}
+      </svg>
+      <Typography variant="body2" color="text.secondary">
+        Room {formatFineSizes([w, h], shop.lengths)}
+        {drawn &&
+          `, picture ${formatFineSizes([drawn.maxX - drawn.minX, drawn.maxY - drawn.minY], shop.lengths)}`}
+        . Red: the form’s wall{report.thinInCan.length > 0 ? '; bright red: too thin to fill' : ''}.
+      </Typography>
+    </Box>
+  );
+}
+
+const WITHIN_MM = 0.1;
+const WITHIN = 0.01;
+
+function Differs({ report, stale }: { report: FormReport; stale: boolean }) {
+  const { shop } = useEvaluation();
+  const { outlineShare, sampledShare, farthestMm } = report.difference!;
+  const good = farthestMm < WITHIN_MM && outlineShare < WITHIN;
+  const percent = (share: number) => `${(100 * share).toFixed(share < 0.001 ? 3 : 2)} %`;
+  return (
+    <Alert severity={good ? 'success' : 'warning'}>
+      {good
+        ? 'It comes out as wanted: '
+        : stale
+          ? 'As the can is now filled: '
+          : 'It comes out otherwise than wanted: '}
+      {percent(outlineShare)} of its area differs (sampled in the steel {percent(sampledShare)}), the farthest
+      edge by{' '}
+      {Number.isFinite(farthestMm)
+        ? farthestMm < 0.01
+          ? 'less than 0.01 mm'
+          : formatFine(farthestMm, shop.lengths)
+        : 'all of it'}
+      .
+    </Alert>
+  );
+}
+
+function Thin({
+  where,
+  least,
+  places,
+  say,
+  fixes,
+}: {
+  where: string;
+  least: string;
+  places: readonly ThinPlace[];
+  say: string;
+  fixes?: React.ReactNode;
+}) {
+  if (places.length === 0) return null;
+  return (
+    <Alert severity="warning">
+      {places.length === 1 ? 'One place' : `${places.length} places`} {where} thinner than {least}: {say}.
+      {fixes && (
+        <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', mt: 0.5 }}>
+          {fixes}
+        </Stack>
+      )}
+    </Alert>
+  );
+}
+
+/** The form's files: to print, and outlines in true size to cut. */
+function Files({ plan, stepId, report }: { plan: Plan; stepId: string; report: CanReport | null }) {
+  const [state, setState] = useState<'ready' | 'working' | 'nothing'>('ready');
+  const make = async (kind: 'stl' | '3mf' | 'svg' | 'dxf') => {
+    setState('working');
+    const blob = await canisterWorker.file(plan, stepId, kind);
+    if (blob) download(fileName(plan.name, `-form.${kind}`), blob);
+    setState(blob ? 'ready' : 'nothing');
+  };
+  const { shop } = useEvaluation();
+  const { solid } = report ?? {};
+  return (
+    <>
+      {(['stl', '3mf', 'svg', 'dxf'] as const).map((kind) => (
+        <Button
+          key={kind}
+          size="small"
+          variant="outlined"
+          disabled={state === 'working'}
+          onClick={() => void make(kind)}
+        >
+          {kind === 'stl' || kind === '3mf'
+            ? `Print: ${kind.toUpperCase()}`
+            : `Outlines: ${kind.toUpperCase()}`}
+        </Button>
+      ))}
+      {solid && (
+        <Typography variant="body2" color="text.secondary">
+          {(solid.volumeMm3 / 1000).toFixed(1)} cm³ to print, {formatFine(solid.heightMm, shop.lengths)} high
+          {solid.pieces > 1 ? `, ${solid.pieces} separate pieces` : ', one piece'}.
+        </Typography>
+      )}
+      {state === 'nothing' && (
+        <Alert severity="info">There is no outline in the can yet to print a wall along.</Alert>
+      )}
+    </>
+  );
+}
