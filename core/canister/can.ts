@@ -60,6 +60,10 @@ export const canSchema = z.strictObject({
   tapDensity: share('Tap density', 0.3, 0.75),
   /** More powder made ready than fits, for the lid and what is spilt. */
   spill: share('Spill', 0, 0.3),
+  /** Powder that is on the shelf, kg by material, where it was said. */
+  readyKg: z
+    .record(z.string().max(40), z.number().min(0, 'Powder on the shelf cannot be less than 0').max(1000))
+    .optional(),
   /** What it is held by: a stub welded to the near end, or a bar of the shop's handles. */
   handle: z.enum(['stub', 'bar', 'none']).default('stub'),
   picture: pictureSchema.optional(),

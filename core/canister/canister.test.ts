@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { sizeOf, volumeOf } from '../billet/billet.ts';
+import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
@@ -8,7 +8,7 @@ import { evaluate, withRemedy } from '../plan/index.ts';
 import { codeShares } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
 import { moveOf } from '../steps/index.ts';
-import { planOf } from '../tests/plans.ts';
+import { planOf, planOfLanes } from '../tests/plans.ts';
 import { type Can, canSchema, fillOf, roomOf } from './can.ts';
 import { passesTo, solidCan } from './consolidate.ts';
 import {
@@ -410,4 +410,273 @@ it('after the press the caps are cropped and the can is taken off: what is left 
   expect(wall / totalVolume(bare.volumes)).toBeLessThan(0.01);
   expect(sizeOf(e.goal.bar!).widthMm).toBeCloseTo(25, 6);
   expect(placesOf(p.inserts[0], roomOf(p))).toHaveLength(20);
+});
+
+/** A can pressed solid after a few moves: what went in and what is there. */
+function pressedWhole(p: Can, more: Parameters<typeof planOf>[0] = []) {
+  const e = evaluate(planOf([['can', p], ['consolidate', gently(p)], ...more]));
+  return e.lanes[0].steps;
+}
+const sampledShares = (billet: Billet) => codeShares(billet, sectionPlane(billet, billet.lengthMm / 2));
+
+describe('cans of every shape', () => {
+  const wedge: [number, number][] = [
+    [-0.5, -0.3],
+    [0.5, -0.3],
+    [0.2, 0.3],
+    [0, 0.05],
+    [-0.2, 0.3],
+  ];
+  it.each([
+    ['a round tube', can({ shape: 'tube', widthMm: 60 })],
+    ['a free outline with a notch', can({ shape: 'free', widthMm: 70, outline: wedge })],
+  ])('%s: inside area × depth, mass kept, solid afterwards', (_name, p) => {
+    const fill = fillOf(p, shop.materials);
+    const inside = p.shape === 'tube' ? (Math.PI * 54 ** 2) / 4 : 64 ** 2 * polygon(wedge);
+    expect(fill.roomMm3 / (inside * 120)).toBeCloseTo(1, 3);
+    const [loose, solid] = pressedWhole(p);
+    const before = loose.after![0];
+    const after = solid.after![0];
+    expect(volumeOf(before)).toBeCloseTo(totalVolume(before.volumes) + before.can!.poresMm3, 3);
+    expect(massKg(before.volumes, shop.materials)).toBeCloseTo(fill.fullKg, 9);
+    expect(massKg(after.volumes, shop.materials)).toBeCloseTo(fill.fullKg, 6);
+    expect(volumeOf(after) / totalVolume(after.volumes)).toBeCloseTo(1, 6);
+  });
+
+  it('a tube takes rods around its rim and balls that stay inside when poured', () => {
+    const p = can({ shape: 'tube', widthMm: 60, inserts: [rods({ lay: 'rim', count: 12, sizeMm: 6 })] });
+    const room = roomOf(p);
+    const placed = allPlaced(p.inserts, room);
+    expect(placed).toHaveLength(12);
+    for (const { x, y } of placed) expect(Math.hypot(x, y)).toBeCloseTo(27 - 3, 1);
+    expect(worstOverlap(placed, room)).toBeNull();
+    const { rounds } = poured(
+      Array.from({ length: 30 }, () => 5),
+      room,
+      standing(placed),
+      3,
+    );
+    for (const { x, y } of rounds) expect(Math.hypot(x, y)).toBeLessThan(27 - 5 + 0.1);
+  });
+});
+
+const polygon = (points: readonly (readonly [number, number])[]): number =>
+  points.reduce((sum, [x, y], i) => {
+    const [x1, y1] = points[(i + 1) % points.length];
+    return sum + (x * y1 - x1 * y) / 2;
+  }, 0);
+
+describe('powders in a picture', () => {
+  const square: [number, number][] = [
+    [-0.5, -0.5],
+    [0.5, -0.5],
+    [0.5, 0.5],
+    [-0.5, 0.5],
+  ];
+  const picture = {
+    name: 'square',
+    drawn: [{ powder: '15n20', region: [square] }],
+    place: { on: 'can' as const, x: 5, y: -3, widthMm: 20, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
+    walked: null,
+    form: { wallMm: 0.6, lipMm: 3, bridgeMm: 3, baseMm: 0, handle: true, leftIn: false, leastMm: 2 },
+  };
+
+  it('weigh what their areas say: 20 × 20 mm of a 54 mm room', () => {
+    const { powders, fullKg, powderKg } = fillOf(can({ picture }), shop.materials);
+    const share = new Map(powders.map((p) => [p.powder, p]));
+    expect(share.get('15n20')!.areaMm2).toBeCloseTo(400, 3);
+    expect(share.get('1084')!.areaMm2).toBeCloseTo(54 * 54 - 400, 3);
+    expect(share.get('15n20')!.solidMm3).toBeCloseTo(400 * 120 * 0.62, 1);
+    expect(powders.reduce((s, p) => s + p.kg, 0)).toBeCloseTo(powderKg, 9);
+    expect(fullKg).toBeGreaterThan(powderKg);
+  });
+
+  it('give way to inserts that stand in them', () => {
+    const rod = rods({ sizeMm: 6, lay: 'placed', count: 1, places: [{ x: 5, y: -3, z: 0 }] });
+    const { powders } = fillOf(can({ picture, inserts: [rod] }), shop.materials);
+    expect(powders.find((p) => p.powder === '15n20')!.solidMm3).toBeCloseTo(
+      (400 - Math.PI * 9) * 120 * 0.62,
+      0,
+    );
+  });
+
+  it('are in the steel where they were filled, in the shares they were weighed, loose and solid', () => {
+    const steps = pressedWhole(can({ picture }));
+    for (const { after } of steps) {
+      const bar = after![0];
+      const bright = sampledShares(bar).get(materialCode(shop, '15n20'))!;
+      const dark = sampledShares(bar).get(materialCode(shop, '1084'))!;
+      expect(bright / (bright + dark)).toBeCloseTo(400 / (54 * 54), 2);
+    }
+  });
+
+  it('say when they are of one kind, beyond the wall, too thin, or not walked back', () => {
+    const codes = (some: Partial<Can>) =>
+      evaluate(planOf([['can', can(some)]])).lanes[0].steps[0].findings.map((f) => f.code);
+    expect(codes({ picture })).not.toContain('one powder');
+    expect(codes({ picture, powder: '15n20' })).toContain('one powder');
+    expect(codes({ picture: { ...picture, place: { ...picture.place, x: 25 } } })).toContain(
+      'beyond the wall',
+    );
+    expect(codes({ picture: { ...picture, place: { ...picture.place, widthMm: 1.2 } } })).toContain(
+      'too thin to fill',
+    );
+    expect(codes({ picture: { ...picture, place: { ...picture.place, on: 'top' } } })).toContain(
+      'not walked back',
+    );
+  });
+
+  it('keep mass over random cans with pictures and inserts: full = box + powders + inserts, volumes add when solid', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2, max: 45, noNaN: true }),
+        fc.double({ min: -10, max: 10, noNaN: true }),
+        fc.integer({ min: 0, max: 30 }),
+        fc.constantFrom('rod', 'ball', 'chain', 'saw blade'),
+        fc.constantFrom('box', 'tube'),
+        (widthMm, x, count, shape, made) => {
+          const inserts: Insert[] =
+            count > 0
+              ? [{ shape, material: '52100', sizeMm: 8, thicknessMm: 2, count, lay: 'rows' } as Insert]
+              : [];
+          const p = can({
+            shape: made,
+            picture: { ...picture, place: { ...picture.place, widthMm, x } },
+            inserts,
+          });
+          const lying = allPlaced(p.inserts, roomOf(p)).length;
+          if (lying < count) return;
+          const fill = fillOf(p, shop.materials);
+          const box = fill.wallMm3 * 1e-9 * shop.materials.find((m) => m.id === '1018')!.densityKgM3;
+          const parts =
+            box + fill.powders.reduce((s, q) => s + q.kg, 0) + fill.inserts.reduce((s, q) => s + q.kg, 0);
+          expect(parts).toBeCloseTo(fill.fullKg, 9);
+          const [, solid] = pressedWhole(p);
+          const bar = solid.after![0];
+          expect(volumeOf(bar) / totalVolume(bar.volumes)).toBeCloseTo(1, 6);
+          expect(massKg(bar.volumes, shop.materials)).toBeCloseTo(fill.fullKg, 6);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe('inserts of every kind', () => {
+  it('cut lengths with gaps weigh what their lengths together do', () => {
+    const p = can({ inserts: [rods({ cutMm: 20, gapMm: 5, count: 9, lay: 'rows' })] });
+    // 120 mm takes five lengths of 20 with four gaps of 5 between them.
+    expect(fillOf(p, shop.materials).inserts[0].mm3).toBeCloseTo(9 * Math.PI * 9 * 100, 3);
+    const bar = evaluate(planOf([['can', p]])).lanes[0].steps[0].after![0];
+    const at = (z: number) =>
+      codeShares(bar, sectionPlane(bar, z), 20_000).get(materialCode(shop, '15n20')) ?? 0;
+    expect(at(3 + 10)).toBeGreaterThan(0);
+    expect(at(3 + 22.5)).toBe(0);
+  });
+
+  it('balls in beds lie in layers as far apart as said', () => {
+    const bed = balls({ lay: 'rows', count: 2000, bedMm: 30 });
+    const heights = new Set(placesOf(bed, roomOf(can())).map((b) => b.z));
+    expect([...heights].sort((a, b) => a - b)).toEqual([6, 36, 66, 96]);
+  });
+
+  it('rods along the picture’s outline stand on it', () => {
+    const side = 20;
+    const square: [number, number][] = [
+      [-0.5, -0.5],
+      [0.5, -0.5],
+      [0.5, 0.5],
+      [-0.5, 0.5],
+    ];
+    const p = can({
+      picture: {
+        name: 's',
+        drawn: [{ powder: '15n20', region: [square] }],
+        place: { on: 'can', x: 0, y: 0, widthMm: side, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
+        walked: null,
+        form: { wallMm: 1, lipMm: 0, bridgeMm: 0, baseMm: 0, handle: false, leftIn: false, leastMm: 2 },
+      },
+      inserts: [rods({ lay: 'outline', sizeMm: 3, count: 16 })],
+    });
+    const placed = allPlaced(p.inserts, roomOf(p));
+    expect(placed).toHaveLength(16);
+    for (const { x, y } of placed) expect(Math.max(Math.abs(x), Math.abs(y))).toBeCloseTo(10, 3);
+  });
+
+  it('a finished bar of another lane stands in the can with its picture, and is taken from that lane', () => {
+    const stack = {
+      layers: 7,
+      pattern: [
+        { material: '1084', thicknessMm: 4 },
+        { material: '15n20', thicknessMm: 2 },
+      ],
+      widthMm: 30,
+      lengthMm: 200,
+    };
+    const bars = rods({
+      shape: 'bar',
+      sizeMm: 1,
+      lay: 'rows',
+      count: 1,
+      pieces: [{ lane: 'other', piece: 1 }],
+    });
+    const e = evaluate(
+      planOfLanes({
+        can: [
+          ['can', can({ lengthMm: 100, inserts: [bars] })],
+          ['consolidate', SOLID],
+        ],
+        other: [
+          ['stack', stack],
+          ['weld', { heats: 1, temperatureC: 1200 }],
+          ['draw', { shape: 'square', sideMm: 20, heats: 1 }],
+        ],
+      }),
+    );
+    const [loose, solid] = e.lanes[0].steps;
+    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const bar = e.lanes[1].ends[0];
+    const used = 94 / bar.lengthMm;
+    expect(loose.after![0].volumes['15n20']).toBeCloseTo(bar.volumes['15n20'] * used, 3);
+    // Steel in less steel lost is what is there.
+    const lost = totalVolume(loose.losses[0].volumes);
+    expect(lost).toBeCloseTo(totalVolume(bar.volumes) * (1 - used), 3);
+    const shares = codeShares(loose.after![0], sectionPlane(loose.after![0], 50));
+    const bright = shares.get(materialCode(shop, '15n20'))!;
+    const all = [...shares.values()].reduce((a, b) => a + b, 0);
+    expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
+    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+  });
+
+  it('too few made ready is said, with a remedy that mends it', () => {
+    const plan = planOf([
+      ['can', can({ inserts: [rods({ count: 9, lay: 'rows', readyCount: 5 })], readyKg: { '1084': 0.4 } })],
+    ]);
+    const e = evaluate(plan);
+    const short = e.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
+    expect(short.map((f) => f.text)).toEqual([
+      '5 15N20 rods are ready and 9 go in: 4 more.',
+      expect.stringMatching(/400 g of 1084 powder are on the shelf/),
+    ]);
+    for (const finding of short) {
+      const mended = evaluate(withRemedy(e, e.lanes[0].steps[0], finding.remedy!).plan);
+      const left = mended.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
+      expect(left.map((f) => f.parameter)).not.toContain(finding.parameter);
+    }
+  });
+
+  it('ends that were not cropped are said before the can comes off, with the crop as remedy', () => {
+    const e = evaluate(
+      planOf([
+        ['can', can()],
+        ['consolidate', gently(can())],
+        ['peel', { how: 'peel' }],
+      ]),
+    );
+    const [, , peel] = e.lanes[0].steps;
+    const [finding] = findingsOf(e, peel).filter((f) => f.code === 'uncropped');
+    const mended = evaluate(withRemedy(e, peel, finding.remedy!).plan);
+    expect(mended.lanes[0].steps.map((s) => s.step.kind)).toEqual(['can', 'consolidate', 'crop', 'peel']);
+    expect(findingsOf(mended, mended.lanes[0].steps[3]).map((f) => f.code)).not.toContain('uncropped');
+  });
 });

@@ -41,6 +41,8 @@ export const insertSchema = z.strictObject({
   gapMm: lengthOrNoneMm('Gap between', 2000).optional(),
   /** Balls in beds: from one layer to the next. mm */
   bedMm: lengthOrNoneMm('From bed to bed', 2000).optional(),
+  /** How many are ready, where it was said; 0 is not said. */
+  readyCount: count('Ready', 0, 5000).optional(),
   /** The pieces of other lanes that stand here as bars. */
   pieces: z
     .array(z.strictObject({ lane: z.string().max(40), piece: count('Piece', 1, 999) }))

@@ -1,6 +1,7 @@
 import { type Can, fillOf, roomOf, withBars } from '../canister/can.ts';
 import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
 import { materialById } from '../materials/material.ts';
+import type { Finding } from '../steps/step.ts';
 import { passesOf } from '../steps/consolidate.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
@@ -130,9 +131,35 @@ function solidFigures(subject: Case): Reckoning[] {
   ];
 }
 
+/** Moves before which the ends of a can should be off: from here on they go into the work. */
+const WANTS_SOUND_ENDS = ['peel', 'cut', 'tile', 'rip', 'assemble', 'laminate', 'stand', 'join'];
+/** mm beyond the caps that hold no picture either (handbook, canister: a few millimetres; common practice). */
+const BEYOND_CAPS_MM = 4;
+
+/** Ends of a pressed can that are not cut back: caps, and steel with nothing to press it sideways. */
+function uncropped({ result, shop }: Case): Finding[] {
+  const can = result.before.at(0)?.can;
+  if (!can || can.poresMm3 > 0 || !WANTS_SOUND_ENDS.includes(result.step.kind)) return [];
+  const off = (capMm: number) => Math.ceil(capMm > 0 ? capMm + BEYOND_CAPS_MM : 0);
+  const [endAMm, endBMm] = [off(can.capAMm), off(can.capBMm)];
+  return [
+    {
+      code: 'uncropped',
+      severity: 'warning',
+      text: `The can’s caps are still on. Cap ends hold no picture for the cap and a few millimetres, and nothing pressed the inserts there from outside: cut the ends back to sound steel first.`,
+      remedy: {
+        label: `Crop ${formatFine(Math.max(endAMm, endBMm), shop.lengths)} off the ends first`,
+        insertBefore: 'crop',
+        parameters: { endAMm, endBMm },
+      },
+    },
+  ];
+}
+
 export const judgeCanister: Judge = (subject) => {
   const { kind } = subject.result.step;
   if (kind === 'can') return { figures: fillFigures(subject), findings: [] };
   if (kind === 'consolidate') return { figures: solidFigures(subject), findings: [] };
-  return NOTHING_TO_SAY;
+  const findings = uncropped(subject);
+  return findings.length > 0 ? { figures: [], findings } : NOTHING_TO_SAY;
 };

@@ -252,6 +252,49 @@ function adviseBox(p: Can, shop: Shop): Finding[] {
   return findings;
 }
 
+/** Less made ready than goes in. */
+function adviseReady(p: Can, bars: readonly Billet[], shop: Shop): Finding[] {
+  const fill = fillOf(p, shop.materials, bars);
+  const counted = p.inserts.flatMap((insert, i) => {
+    const { readyCount = 0 } = insert;
+    if (readyCount === 0 || readyCount >= insert.count) return [];
+    const name = insertName(insert, shop);
+    const inserts = p.inserts.map((o, k) => (k === i ? { ...o, count: readyCount } : o));
+    return [
+      warning(
+        'not enough',
+        `${readyCount} ${name} are ready and ${insert.count} go in: ${insert.count - readyCount} more.`,
+        {
+          parameter: 'inserts',
+          remedy: { label: `Lay ${readyCount}`, set: { inserts } },
+        },
+      ),
+    ];
+  });
+  const weighed = fill.powders.flatMap(({ powder, kg }) => {
+    const ready = p.readyKg?.[powder] ?? 0;
+    const wanted = kg * (1 + p.spill);
+    if (ready <= 0 || ready >= wanted) return [];
+    const name = materialById(shop.materials, powder)?.name ?? powder;
+    // Everything but the caps is as long as the room: so much shorter the same powder fills it.
+    const depthMm = Math.floor(10 * roomOf(p).depthMm * (ready / wanted)) / 10;
+    return [
+      warning(
+        'not enough',
+        `${formatMass(ready, shop.masses)} of ${name} powder are on the shelf; ${formatMass(wanted, shop.masses)} are wanted with what is spilt: ${formatMass(wanted - ready, shop.masses)} more.`,
+        {
+          parameter: 'readyKg',
+          remedy: {
+            label: `Shorten the can to ${formatLength(depthMm + 2 * p.capMm, shop.lengths)}`,
+            set: { lengthMm: depthMm + 2 * p.capMm },
+          },
+        },
+      ),
+    ];
+  });
+  return [...counted, ...weighed];
+}
+
 /** Findings of a picture in powders: not walked back yet, beyond the wall, or too thin to fill. */
 function advisePicture(p: Can, shop: Shop): Finding[] {
   const { picture } = p;
@@ -436,6 +479,7 @@ export const can = defineMove({
       ...adviseBox(p, shop),
       ...adviseInserts(p, shop),
       ...advisePicture(p, shop),
+      ...adviseReady(p, bars, shop),
       caution(
         'sealed',
         'A can without a vent can burst. Vent away from people and the door; stand aside while it heats; no moisture, oil or solvent inside.',

@@ -100,6 +100,15 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
             />
           )
         )}
+        {!isLump(insert) && insert.shape !== 'bar' && (
+          <CountField
+            label={`${name} ready`}
+            least={0}
+            most={5000}
+            value={insert.readyCount ?? 0}
+            onChange={(readyCount) => put({ readyCount })}
+          />
+        )}
         <Choice
           label={`${name} lies`}
           value={insert.lay}

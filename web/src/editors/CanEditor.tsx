@@ -10,7 +10,7 @@ import { outlineOfDrawing } from '../canister/outlineOfDrawing.ts';
 import { FileButton } from '../files/FileButton.tsx';
 import { useEvaluation } from '../plan/useEvaluation.ts';
 import { Choice, MaterialChoice } from '../fields/Choice.tsx';
-import { LengthField, ShareField } from '../fields/numberFields.tsx';
+import { LengthField, MassField, ShareField } from '../fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 type Can = ParametersOf<'can'>;
@@ -30,7 +30,8 @@ const FRESH: Record<Insert['shape'], Partial<Insert>> = {
 /** A can: its box, its powder, and what stands in it. */
 export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) {
   const room = roomOf(p);
-  const { lanes } = useEvaluation();
+  const { lanes, shop } = useEvaluation();
+  const { materials } = shop;
   const put = (i: number, some: Partial<Insert>) =>
     change({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) });
   const add = (shape: Insert['shape']) => {
@@ -149,6 +150,18 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           value={p.spill}
           onChange={(spill) => change({ spill })}
         />
+      </Pair>
+      <Pair>
+        {[...new Set([p.powder, ...(p.picture?.drawn.map((f) => f.powder) ?? [])])].map((id) => (
+          <MassField
+            key={id}
+            label={`${materials.find((m) => m.id === id)?.name ?? id} on the shelf`}
+            least={0}
+            most={1000}
+            value={p.readyKg?.[id] ?? 0}
+            onChange={(kg) => change({ readyKg: { ...p.readyKg, [id]: kg } })}
+          />
+        ))}
       </Pair>
       <PictureFields can={p} change={change} />
       {p.inserts.map((insert, i) => (
