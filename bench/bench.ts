@@ -1,8 +1,14 @@
 import { facePlane } from '../core/billet/face.ts';
+import { type Can, roomOf } from '../core/canister/can.ts';
+import { poured } from '../core/canister/packing.ts';
 import { judge } from '../core/judgement/index.ts';
 import { type Plan, allSteps, evaluate, readPlan, startFor } from '../core/plan/index.ts';
+import { FIRST_FORM } from '../core/picture/picture.ts';
+import { traced } from '../core/picture/traced.ts';
 import { paint, sampleCodes } from '../core/render/paint.ts';
 import { makePalette } from '../core/render/palette.ts';
+import { makeShop } from '../core/shop/shop.ts';
+import { moveOf } from '../core/steps/index.ts';
 import { cutFromStock, firstFitDecreasing } from '../core/stock/cuttingStock.ts';
 import { wallPdf } from '../server/pdf/wallPdf.ts';
 import { measureRepaint } from './browser.ts';
@@ -241,6 +247,72 @@ function sawing(): void {
   );
 }
 
+/** A can of 200 balls and a picture of 40 outlines: poured, traced, evaluated anew, painted. */
+function canister(): void {
+  const box = moveOf('can').begin([], makeShop()) as Can;
+  const room = roomOf({ ...box, widthMm: 90, heightMm: 90 });
+  const radii = Array.from({ length: 200 }, () => 4);
+  let packing = poured(radii, room, [], 1);
+  const pour = time(2, () => (packing = poured(radii, room, [], 1)));
+  line(
+    '200 balls poured',
+    `${pour.best.toFixed(0)} ms, overlapping by ${(100 * packing.overlap).toFixed(2)} % at most`,
+  );
+  // Forty blobs of a photograph, eight by five.
+  const [widthPx, heightPx] = [640, 400];
+  const rgba = new Uint8ClampedArray(4 * widthPx * heightPx).fill(255);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      const [u, v] = [(x % 80) - 40, (y % 80) - 40];
+      if (Math.hypot(u, v) < 26 + 7 * Math.cos(3 * Math.atan2(v, u)))
+        rgba.fill(30, 4 * (y * widthPx + x), 4 * (y * widthPx + x) + 3);
+    }
+  const how = { thresholds: [0.5], smoothPx: 1, speckPx: 30, simplifyPx: 0.3 };
+  const tracing = time(3, () => traced({ widthPx, heightPx, rgba }, how));
+  const read = traced({ widthPx, heightPx, rgba }, how);
+  if (!read.ok) throw new Error(read.message);
+  const [{ region }] = read.drawing.tones;
+  line(
+    '40 outlines traced',
+    `${tracing.best.toFixed(0)} ms, ${region.length} outlines, ${region.flat().length} corners`,
+  );
+  const drawn = [
+    { powder: '15n20', region: region.map((ring) => ring.map(([x, y]): [number, number] => [x, y])) },
+  ];
+  const places = packing.rounds.map(({ x, y, z }) => ({ x, y, z }));
+  const whole = (widthMm: number): Plan =>
+    plan([
+      [
+        'can',
+        {
+          ...box,
+          widthMm: 96,
+          heightMm: 96,
+          picture: {
+            name: 'forty',
+            drawn,
+            place: { on: 'can', x: 0, y: 0, widthMm, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
+            walked: null,
+            form: FIRST_FORM,
+          },
+          inserts: [{ shape: 'ball', material: '52100', sizeMm: 8, count: 200, lay: 'placed', places }],
+        },
+      ],
+      ['consolidate', { endMm: 4, sides: 'two ways', passMm: 2.5, heats: 2, temperatureC: 1200 }],
+    ]);
+  const plans = Array.from({ length: 6 }, (_, i) => whole(80 + i / 10));
+  let at = 0;
+  const evaluating = time(6, () => evaluate(plans[at++ % 6]));
+  line(
+    'such a can evaluated after its picture was moved',
+    `${evaluating.best.toFixed(0)} ms (${evaluating.middle.toFixed(0)} ms)`,
+  );
+  const evaluation = evaluate(plans[0]);
+  const billet = evaluation.lanes[0].steps[1].after![0];
+  const sampling = time(3, () => sampleCodes(billet, facePlane(billet, 'middle'), 700, 700));
+  line('its section sampled', `${((0.49e6 / sampling.best) * 1e-3).toFixed(1)} Mpx/s`);
+}
+
 /** The plan for the wall, pictures and all. */
 async function paper(): Promise<void> {
   const start = performance.now();
@@ -254,6 +326,7 @@ async function paper(): Promise<void> {
 sampling();
 planning();
 sawing();
+canister();
 await paper();
 if (process.argv.includes('--core')) process.exit();
 const repaint = await measureRepaint();

@@ -160,6 +160,16 @@ const STANDS_IN = 48;
 
 /** How the room beside the inserts is shared among the powders: areas exactly, what inserts displace by points. */
 export function powderShares(can: Can): PowderShare[] {
+  const known = shares.get(can);
+  if (known) return known;
+  const fresh = reckonShares(can);
+  shares.set(can, fresh);
+  return fresh;
+}
+
+const shares = new WeakMap<Can, PowderShare[]>();
+
+function reckonShares(can: Can): PowderShare[] {
   const room = roomOf(can);
   const whole = roomArea(room);
   const outline = [room.outline ?? rectangle(room.widthMm, room.heightMm)];
@@ -264,9 +274,9 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
   });
   const insertMm3 = inserts.reduce((sum, i) => sum + i.mm3, 0);
   const left = Math.max(0, roomMm3 - insertMm3);
-  const shares = powderShares(can);
-  const shared = shares.reduce((sum, s) => sum + s.mm3, 0);
-  const powders = shares.map(({ powder, areaMm2, mm3 }) => {
+  const parts = powderShares(can);
+  const shared = parts.reduce((sum, s) => sum + s.mm3, 0);
+  const powders = parts.map(({ powder, areaMm2, mm3 }) => {
     const solidMm3 = shared > 0 ? (left * can.tapDensity * mm3) / shared : 0;
     return { powder, areaMm2, solidMm3, kg: massKg({ [powder]: solidMm3 }, materials) };
   });

@@ -1,4 +1,5 @@
 import { type InsertSpot, gauge } from '../billet/fields/canned.ts';
+import { SpotIndex } from '../billet/fields/spotIndex.ts';
 
 /** Points asked to find how far flattened inserts reach. */
 const POINTS = 30_000;
@@ -21,22 +22,15 @@ export function reachFor(
 ): number {
   if (spots.length === 0) return 1;
   const depths = new Float64Array(POINTS);
-  const cell = Math.max(...spots.map((s) => Math.max(s.halfX, s.halfY))) * MOST_REACH;
-  const cells = new Map<number, InsertSpot[]>();
-  const key = (x: number, y: number) => Math.floor(x / cell) * 65_536 + Math.floor(y / cell);
-  for (const s of spots) {
-    const k = key(s.x, s.y);
-    cells.set(k, [...(cells.get(k) ?? []), s]);
-  }
+  const index = new SpotIndex(spots, MOST_REACH, halfX, halfY, fromMm, toMm);
   for (let i = 0; i < POINTS; i++) {
     const x = (((0.5 + i * R3[0]) % 1) - 0.5) * 2 * halfX;
     const y = (((0.5 + i * R3[1]) % 1) - 0.5) * 2 * halfY;
     const z = fromMm + ((0.5 + i * R3[2]) % 1) * (toMm - fromMm);
     let least = MOST_REACH;
-    for (let dx = -1; dx <= 1; dx++)
-      for (let dy = -1; dy <= 1; dy++)
-        for (const s of cells.get(key(x + dx * cell, y + dy * cell)) ?? [])
-          least = Math.min(least, gauge(s, x, y, z));
+    const at = index.cellAt(x, y, z);
+    for (let k = index.starts[at]; k < index.starts[at + 1]; k++)
+      least = Math.min(least, gauge(spots[index.lists[k]], x, y, z));
     depths[i] = least;
   }
   const sorted = depths.sort();

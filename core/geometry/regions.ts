@@ -48,8 +48,13 @@ export const without = (a: Region, b: Region): Region =>
 export const common = (a: Region, b: Region): Region =>
   toRegion(intersectD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
 
-/** Grown all round by so much (shrunk where negative), corners kept sharp or made round. mm */
-export const grown = (region: Region, mm: number, corners: 'round' | 'sharp' = 'round'): Region =>
+/** Grown all round by so much (shrunk where negative), corners kept sharp or made round to `arcMm`. mm */
+export const grown = (
+  region: Region,
+  mm: number,
+  corners: 'round' | 'sharp' = 'round',
+  arcMm = ARC_MM,
+): Region =>
   mm === 0 || region.length === 0
     ? region
     : toRegion(
@@ -60,7 +65,7 @@ export const grown = (region: Region, mm: number, corners: 'round' | 'sharp' = '
           EndType.Polygon,
           corners === 'round' ? 2 : 4,
           DECIMALS,
-          ARC_MM,
+          arcMm,
         ),
       );
 

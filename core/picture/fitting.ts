@@ -39,12 +39,18 @@ export interface ThinPlace {
 /** Of the square of half the least width: what an opening takes off a plain corner is less, and no thin place. */
 const MORE_THAN_A_CORNER = 0.8;
 
-const opened = (region: Region, leastMm: number): Region => grown(grown(region, -leastMm / 2), leastMm / 2);
+/** Of the least width: arcs need be no finer to tell what is thin. */
+const COARSE = 1 / 40;
+
+const opened = (region: Region, leastMm: number): Region =>
+  grown(grown(region, -leastMm / 2, 'round', leastMm * COARSE), leastMm / 2, 'round', leastMm * COARSE);
 
 /** What of a region a disc of the least width cannot reach, corners aside. */
 function thinOf(region: Region, powder: string | null, leastMm: number): ThinPlace[] {
   const least = MORE_THAN_A_CORNER * (leastMm / 2) ** 2;
-  return islandsOf(without(region, opened(region, leastMm)))
+  // Slivers along every curve, which the opening's straight pieces leave, are no thin places.
+  const left = withoutSpecks(without(region, opened(region, leastMm)), least / 4);
+  return islandsOf(left)
     .map((part) => ({ part, areaMm2: regionArea(part) }))
     .filter(({ areaMm2 }) => areaMm2 > least)
     .map(({ part, areaMm2 }) => {

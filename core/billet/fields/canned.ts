@@ -1,4 +1,5 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from '../field.ts';
+import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
 
@@ -77,6 +78,9 @@ export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   return Math.max(Math.sqrt(u * u + v * v + w * w), along);
 }
 
+/** Of a point that lies in no standing bar. */
+const NO_BAR = 255;
+
 /**
  * A can cut anywhere: wall and caps round powder, and in it inserts. Of inserts that would run into each other each point is
  * given to the one that it is deepest in, so that they flatten against one another.
@@ -85,31 +89,22 @@ export class CannedField implements Field {
   readonly variesAlongZ = true;
   private readonly parts: CannedParts;
   private readonly pre: AxisMap;
-  private readonly cell: number;
-  private readonly across: number;
-  private readonly up: number;
-  /** For every cell of the section the inserts that reach into it, one list after another. */
-  private readonly starts: Int32Array;
-  private readonly lists: Int32Array;
+  private readonly index: SpotIndex;
   private readonly bars: readonly Field[];
 
-  constructor(parts: CannedParts, pre: AxisMap = SAME_PLACE, cells?: Cells) {
+  constructor(parts: CannedParts, pre: AxisMap = SAME_PLACE, index?: SpotIndex) {
     this.parts = parts;
     this.pre = pre;
     this.bars = [...new Set(parts.spots.flatMap((s) => (s.bar ? [s.bar.field] : [])))];
-    ({
-      cell: this.cell,
-      across: this.across,
-      up: this.up,
-      starts: this.starts,
-      lists: this.lists,
-    } = cells ?? cellsOf(parts));
+    const { spots, reach, halfWidthMm, halfHeightMm, fromMm, toMm } = parts;
+    this.index = index ?? new SpotIndex(spots, reach, halfWidthMm, halfHeightMm, fromMm, toMm);
   }
 
   sample(points: Points, out: Uint8Array): void {
     const { x, y, z, count } = points;
     const { kx, ky, kz, tx, ty, tz } = this.pre;
     const { halfWidthMm: w, halfHeightMm: h, fromMm, toMm, wallCode, powderCode, spots, reach } = this.parts;
+    const { index } = this;
     const { powders, scaleX = 1, scaleY = 1, origin } = this.parts;
     const tray = this.bars.length > 0 ? borrowTray() : null;
     for (let i = 0; i < count; i++) {
@@ -122,11 +117,11 @@ export class CannedField implements Field {
         continue;
       }
       if (traced && origin) traced.place = { origin, x: px / scaleX, y: py / scaleY };
-      const at = Math.floor((px + w) / this.cell) + this.across * Math.floor((py + h) / this.cell);
+      const at = index.cellAt(px, py, pz);
       let best = reach;
       let spot: InsertSpot | null = null;
-      for (let k = this.starts[at]; k < this.starts[at + 1]; k++) {
-        const s = spots[this.lists[k]];
+      for (let k = index.starts[at]; k < index.starts[at + 1]; k++) {
+        const s = spots[index.lists[k]];
         const g = gauge(s, px, py, pz);
         if (g < best) {
           best = g;
@@ -149,39 +144,6 @@ export class CannedField implements Field {
   }
 
   through(map: AxisMap): Field {
-    const { cell, across, up, starts, lists } = this;
-    return new CannedField(this.parts, afterMap(map, this.pre), { cell, across, up, starts, lists });
+    return new CannedField(this.parts, afterMap(map, this.pre), this.index);
   }
-}
-
-interface Cells {
-  cell: number;
-  across: number;
-  up: number;
-  starts: Int32Array;
-  lists: Int32Array;
-}
-
-/** Of a point that lies in no standing bar. */
-const NO_BAR = 255;
-
-/** Cells along the longer side at most. */
-const MOST_CELLS = 64;
-
-function cellsOf({ halfWidthMm: w, halfHeightMm: h, spots, reach }: CannedParts): Cells {
-  const size = spots.reduce((sum, s) => sum + s.halfX + s.halfY, 0) / Math.max(1, spots.length);
-  const cell = Math.max(size, (2 * Math.max(w, h)) / MOST_CELLS, 1e-6);
-  const across = Math.ceil((2 * w) / cell) + 1;
-  const up = Math.ceil((2 * h) / cell) + 1;
-  const cells: number[][] = Array.from({ length: across * up }, () => []);
-  const step = (v: number, most: number) => Math.min(most - 1, Math.max(0, Math.floor(v / cell)));
-  spots.forEach((s, i) => {
-    const [rx, ry] = [s.halfX * reach, s.halfY * reach];
-    for (let cy = step(s.y - ry + h, up); cy <= step(s.y + ry + h, up); cy++)
-      for (let cx = step(s.x - rx + w, across); cx <= step(s.x + rx + w, across); cx++)
-        cells[cx + across * cy].push(i);
-  });
-  const starts = new Int32Array(cells.length + 1);
-  cells.forEach((list, i) => (starts[i + 1] = starts[i] + list.length));
-  return { cell, across, up, starts, lists: Int32Array.from(cells.flat()) };
 }

@@ -25,7 +25,7 @@ import { pathOf } from './regionPath.ts';
 
 const SHOWN = 300;
 const WHOLE: Cropping = { left: 0, right: 0, top: 0, bottom: 0, turnDeg: 0 };
-const FIRST_TRACING = { tones: 2, threshold: 0.5, smoothPx: 1, speckPx: 30, simplifyPx: 0.6 };
+const FIRST_TRACING = { tones: 2, threshold: 0.5, smoothPx: 1, speckPx: 30, simplifyPx: 0.3 };
 
 interface OpenDrawingProps {
   room: { widthMm: number; heightMm: number };
