@@ -8,6 +8,7 @@ import {
   joined,
   regionArea,
   without,
+  withoutSpecks,
 } from '../geometry/regions.ts';
 import { type Filling, type Picture, type Placing, aspectOf } from './picture.ts';
 
