@@ -2,6 +2,8 @@ import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, makeShop } from '../shop/shop.ts';
 import { type PieceRef, moveOf } from '../steps/index.ts';
+import { FLOW_PENDING, type PressParameters, specOf } from '../steps/press.ts';
+import { type FlowSpec } from '../flow/run.ts';
 import type { Finding } from '../steps/step.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
@@ -105,7 +107,9 @@ function evaluateStep(
   const { pieces, wrong } = taken(step, move.takes?.(step.parameters) ?? [], others);
   const before = pieces.length > 0 ? [...own, ...pieces] : own;
   if (wrong.length > 0) return { step, before, ...NOTHING, findings: wrong };
-  if (last && last.step === step && sameBillets(last.before, before)) return last;
+  // What waited for a flow is asked again: it may be known by now.
+  const waited = last?.findings.some((f) => f.code === FLOW_PENDING);
+  if (last && !waited && last.step === step && sameBillets(last.before, before)) return last;
   const findings: Finding[] = [];
   if (move.begins === true && own.length > 0)
     findings.push({
@@ -257,4 +261,13 @@ export const steelLost = (evaluation: Evaluation): Volumes =>
 /** The instruction for a step, or nothing while it cannot be done. */
 export function sayStep(result: StepResult, shop: Shop): string[] {
   return result.after ? moveOf(result.step.kind).say(result.before, result.step.parameters, shop) : [];
+}
+
+/** The flows that a plan waits for, in the order they can be worked out. */
+export function flowsAwaited(evaluation: Evaluation): FlowSpec[] {
+  return allSteps(evaluation).flatMap(({ step, before, findings }) =>
+    findings.some((f) => f.code === FLOW_PENDING)
+      ? [specOf(before[0], step.parameters as PressParameters, evaluation.shop)]
+      : [],
+  );
 }

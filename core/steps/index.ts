@@ -15,6 +15,7 @@ import { laminate } from './laminate.ts';
 import { lean } from './lean.ts';
 import { measure } from './measure.ts';
 import { peel } from './peel.ts';
+import { press } from './press.ts';
 import { resquare } from './resquare.ts';
 import { rip } from './rip.ts';
 import { stack } from './stack.ts';
@@ -35,6 +36,7 @@ export const MOVES = {
   weld,
   draw,
   resquare,
+  press,
   corners,
   lean,
   twist,

@@ -151,6 +151,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   weld: [stackOf(9)],
   draw: [stackOf(9), weldIt],
   resquare: SQUARE_BAR,
+  press: SQUARE_BAR,
   corners: SQUARE_BAR,
   lean: SQUARE_BAR,
   twist: [...SQUARE_BAR, ['corners', { shape: 'round', heats: 1 }]],

@@ -17,6 +17,7 @@ import { LaminateEditor } from './LaminateEditor.tsx';
 import { LeanEditor } from './LeanEditor.tsx';
 import { MeasureEditor } from './MeasureEditor.tsx';
 import { PeelEditor } from './PeelEditor.tsx';
+import { PressEditor } from './PressEditor.tsx';
 import { ResquareEditor } from './ResquareEditor.tsx';
 import { RipEditor } from './RipEditor.tsx';
 import { StackEditor } from './StackEditor.tsx';
@@ -37,6 +38,7 @@ const EDITORS: { [K in MoveKind]: ComponentType<EditorProps<ParametersOf<K>>> } 
   weld: WeldEditor,
   draw: DrawEditor,
   resquare: ResquareEditor,
+  press: PressEditor,
   corners: CornersEditor,
   lean: LeanEditor,
   twist: TwistEditor,

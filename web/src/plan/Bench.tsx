@@ -9,6 +9,7 @@ import { formatLength } from '../../../core/units/index.ts';
 import { type MoveKind, moveOf } from '../../../core/steps/index.ts';
 import { ArrangeView } from '../arrange/ArrangeView.tsx';
 import { CanView } from '../canister/CanView.tsx';
+import { PressView } from '../flow/PressView.tsx';
 import { TilesView } from '../tiles/TilesView.tsx';
 import { colours } from '../app/theme.ts';
 import { Asked } from '../asked/Asked.tsx';
@@ -53,6 +54,7 @@ const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<B
   assemble: { title: 'Arrange', View: ArrangeView },
   tile: { title: 'Tiles', View: TilesView },
   can: { title: 'Canister', View: CanView },
+  press: { title: 'Press', View: PressView },
 };
 
 interface BenchProps {

@@ -13,6 +13,8 @@ import {
 import { Link, useParams } from 'react-router';
 import { api } from '../app/api.ts';
 import { SteelAndNumbers } from '../app/layout.tsx';
+import { flowsAwaited } from '../../../core/plan/index.ts';
+import { wantFlows } from '../flow/flows.ts';
 import { Bench } from './Bench.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
 import { FirstPanel } from './FirstPanel.tsx';
@@ -75,6 +77,8 @@ function OpenPlan() {
   useAutosave();
   useKeys(showHelp);
   const evaluation = useEvaluation();
+  useEffect(() => wantFlows('open', flowsAwaited(evaluation)), [evaluation]);
+  useEffect(() => () => wantFlows('open', []), []);
   useEffect(() => {
     document.title = `${evaluation.plan.name} · Retablo`;
   }, [evaluation.plan.name]);

@@ -1,6 +1,8 @@
 import { createContext, useContext, useMemo } from 'react';
-import { type Evaluation, type Plan, evaluate } from '../../../core/plan/index.ts';
+import { stageOf } from '../../../core/flow/known.ts';
+import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../../../core/plan/index.ts';
 import { type Shop, makeShop } from '../../../core/shop/shop.ts';
+import { useFlows } from '../flow/flows.ts';
 import { usePlanStore } from './planStore.ts';
 
 const known = new WeakMap<Plan, Evaluation>();
@@ -8,10 +10,10 @@ const known = new WeakMap<Plan, Evaluation>();
 /** The evaluation made last: what did not change since is taken over from it. */
 let latest: Evaluation | undefined;
 
-/** The plan worked through, once per plan object. */
+/** The plan worked through, once per plan object, and again when a flow that it waits for has become known. */
 export function evaluated(plan: Plan): Evaluation {
   const before = known.get(plan);
-  if (before) return before;
+  if (before && !flowsAwaited(before).some((spec) => stageOf(spec, spec.passes.length))) return before;
   latest = evaluate(plan, latest);
   const fresh = latest;
   known.set(plan, fresh);
@@ -22,6 +24,8 @@ export function evaluated(plan: Plan): Evaluation {
 export function useEvaluation(): Evaluation {
   const plan = usePlanStore((state) => state.plan);
   if (!plan) throw new Error('no plan is open');
+  // A flow that was waited for and is found makes another evaluation of the same plan.
+  useFlows((state) => state.found);
   return evaluated(plan);
 }
 

@@ -27,6 +27,7 @@ interface SteelViewProps {
   blade?: 'right' | 'left';
   /** A loose can pressed so far on its way to solid. Keep the object while it says the same. */
   pressed?: PaintJob['pressed'];
+  passes?: number;
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -49,13 +50,26 @@ export function SteelView(props: SteelViewProps) {
     blade,
     density = 1,
     pressed,
+    passes,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = (window.devicePixelRatio || 1) * density;
-    const job = { slot, planKey: planKey(plan), stepId, when, piece, face, view, mostAspect, blade, pressed };
+    const job = {
+      slot,
+      planKey: planKey(plan),
+      stepId,
+      when,
+      piece,
+      face,
+      view,
+      mostAspect,
+      blade,
+      pressed,
+      passes,
+    };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
       const shrink = rough ? ROUGH : 1;

@@ -15,6 +15,9 @@ import {
 import { type Picture, painting } from '../../../core/render/paint.ts';
 import { faceOutlines } from '../../../core/render/outlines.ts';
 import { faceSvg } from '../../../core/render/faceSvg.ts';
+import { keepStage, workedOutElsewhere } from '../../../core/flow/known.ts';
+import type { FlowStage } from '../../../core/flow/run.ts';
+import { afterPasses } from '../../../core/steps/press.ts';
 import { pressedTo } from '../../../core/steps/consolidate.ts';
 import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
@@ -31,6 +34,9 @@ const plans = new Map<number, Plan>();
 const evaluations = new Map<number, Evaluation>();
 
 let latest: Evaluation | undefined;
+
+// Pictures do not wait for flows: the page has them worked out and hands them over.
+if (self.name === 'painter') workedOutElsewhere();
 
 /** A plan that came over with the parts that have not changed since the last one put back in place, so that what was worked out for them is taken over. */
 function interned(plan: Plan): Plan {
@@ -101,8 +107,10 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   const result = stepResult(evaluation, job.stepId);
   const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
   if (!made) return null;
-  const billet =
+  const pass = job.passes !== undefined && result ? afterPasses(result, job.passes, evaluation.shop) : null;
+  const shrunk =
     job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
+  const billet = pass ?? shrunk;
   const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation));
   const { widthPx, heightPx, rough } = job;
   const { blade } = evaluation.plan;
@@ -133,6 +141,11 @@ const painter = {
       if (!looping) void loop();
     });
     return picture && Comlink.transfer(picture, [picture.rgba.buffer]);
+  },
+  /** A flow became known. */
+  keepStage(key: string, stage: FlowStage): void {
+    keepStage(key, stage);
+    evaluations.clear();
   },
   /** The slot is no longer shown. */
   drop(slot: string): void {

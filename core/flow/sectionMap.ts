@@ -1,0 +1,130 @@
+import type { Coordinates, PointMap } from '../geometry/maps/pointMap.ts';
+
+/** Buckets along a side in which elements are looked for. */
+const BUCKETS = 40;
+/** How far past its rim an element still answers: the outline's chords leave slivers outside the mesh. */
+const PAST = 0.35;
+
+/** Quadrilaterals with a point's own place in two settings: finds a point of one in the other. */
+class Patchwork {
+  private readonly from: { x: Float64Array; y: Float64Array };
+  private readonly to: { x: Float64Array; y: Float64Array };
+  private readonly quads: Int32Array;
+  private readonly low: [number, number];
+  private readonly perMm: [number, number];
+  private readonly starts: Int32Array;
+  private readonly lists: Int32Array;
+  private last = 0;
+
+  constructor(
+    quads: Int32Array,
+    from: { x: Float64Array; y: Float64Array },
+    to: { x: Float64Array; y: Float64Array },
+  ) {
+    [this.quads, this.from, this.to] = [quads, from, to];
+    const span = (of: Float64Array): [number, number] => [Math.min(...of), Math.max(...of)];
+    const [[x0, x1], [y0, y1]] = [span(from.x), span(from.y)];
+    this.low = [x0, y0];
+    this.perMm = [BUCKETS / (x1 - x0 || 1), BUCKETS / (y1 - y0 || 1)];
+    const cells: number[][] = Array.from({ length: BUCKETS * BUCKETS }, () => []);
+    for (let e = 0; e < quads.length; e += 4) {
+      const xs = [0, 1, 2, 3].map((k) => from.x[quads[e + k]]);
+      const ys = [0, 1, 2, 3].map((k) => from.y[quads[e + k]]);
+      const [wx, wy] = [
+        PAST * (Math.max(...xs) - Math.min(...xs)),
+        PAST * (Math.max(...ys) - Math.min(...ys)),
+      ];
+      const column = (x: number) => this.cell(x, 0);
+      const row = (y: number) => this.cell(y, 1);
+      for (let j = row(Math.min(...ys) - wy); j <= row(Math.max(...ys) + wy); j++)
+        for (let i = column(Math.min(...xs) - wx); i <= column(Math.max(...xs) + wx); i++)
+          cells[j * BUCKETS + i].push(e);
+    }
+    this.starts = new Int32Array(cells.length + 1);
+    cells.forEach((list, i) => (this.starts[i + 1] = this.starts[i] + list.length));
+    this.lists = Int32Array.from(cells.flat());
+  }
+
+  private cell(v: number, k: 0 | 1): number {
+    return Math.min(BUCKETS - 1, Math.max(0, Math.floor((v - this.low[k]) * this.perMm[k])));
+  }
+
+  /** Where in an element a point lies (−1…1 each way within it), by Newton's method. */
+  private within(e: number, x: number, y: number, out: Float64Array): number {
+    const { quads, from } = this;
+    const [a, b, c, d] = [quads[e], quads[e + 1], quads[e + 2], quads[e + 3]];
+    const { x: px, y: py } = from;
+    // x = x0 + xu·u + xv·v + xw·u·v
+    const x0 = (px[a] + px[b] + px[c] + px[d]) / 4;
+    const xu = (-px[a] + px[b] + px[c] - px[d]) / 4;
+    const xv = (-px[a] - px[b] + px[c] + px[d]) / 4;
+    const xw = (px[a] - px[b] + px[c] - px[d]) / 4;
+    const y0 = (py[a] + py[b] + py[c] + py[d]) / 4;
+    const yu = (-py[a] + py[b] + py[c] - py[d]) / 4;
+    const yv = (-py[a] - py[b] + py[c] + py[d]) / 4;
+    const yw = (py[a] - py[b] + py[c] - py[d]) / 4;
+    let u = 0;
+    let v = 0;
+    for (let i = 0; i < 12; i++) {
+      const fx = x0 + xu * u + xv * v + xw * u * v - x;
+      const fy = y0 + yu * u + yv * v + yw * u * v - y;
+      const [a1, a2, b1, b2] = [xu + xw * v, xv + xw * u, yu + yw * v, yv + yw * u];
+      const det = a1 * b2 - a2 * b1;
+      if (!(Math.abs(det) > 1e-14)) return Infinity;
+      const du = (b2 * fx - a2 * fy) / det;
+      const dv = (a1 * fy - b1 * fx) / det;
+      u -= du;
+      v -= dv;
+      if (Math.abs(du) + Math.abs(dv) < 1e-12) break;
+      if (Math.abs(u) > 4 || Math.abs(v) > 4) return Infinity;
+    }
+    out[0] = u;
+    out[1] = v;
+    return Math.max(Math.abs(u), Math.abs(v));
+  }
+
+  /** Takes points from the one setting to the other, in place. */
+  take({ x, y, count }: Coordinates): void {
+    const { quads, to, starts, lists } = this;
+    const local = new Float64Array(2);
+    for (let i = 0; i < count; i++) {
+      let best = this.within(this.last, x[i], y[i], local);
+      let [u, v] = [local[0], local[1]];
+      let element = this.last;
+      if (best > 1) {
+        const cell = this.cell(y[i], 1) * BUCKETS + this.cell(x[i], 0);
+        for (let k = starts[cell]; k < starts[cell + 1] && best > 1; k++) {
+          const far = this.within(lists[k], x[i], y[i], local);
+          if (far < best) [best, element, u, v] = [far, lists[k], local[0], local[1]];
+        }
+      }
+      this.last = element;
+      // Past the rim the element goes on a little, no further.
+      const most = 1 + PAST;
+      u = u > most ? most : u < -most ? -most : u;
+      v = v > most ? most : v < -most ? -most : v;
+      const shape = [(1 - u) * (1 - v), (1 + u) * (1 - v), (1 + u) * (1 + v), (1 - u) * (1 + v)];
+      let [px, py] = [0, 0];
+      for (let k = 0; k < 4; k++) {
+        px += (shape[k] / 4) * to.x[quads[element + k]];
+        py += (shape[k] / 4) * to.y[quads[element + k]];
+      }
+      x[i] = px;
+      y[i] = py;
+    }
+  }
+}
+
+/** The reshaping that a mesh has been through, there and back: the mesh is the map. Places in mm; length is not its part. */
+export function meshMap(
+  quads: Int32Array,
+  before: { x: Float64Array; y: Float64Array },
+  after: { x: Float64Array; y: Float64Array },
+): PointMap {
+  let [there, back]: [Patchwork | null, Patchwork | null] = [null, null];
+  return {
+    usesZ: false,
+    forward: (points) => (there ??= new Patchwork(quads, before, after)).take(points),
+    backward: (points) => (back ??= new Patchwork(quads, after, before)).take(points),
+  };
+}

@@ -1,0 +1,30 @@
+import '../app/zodWithoutEval.ts';
+import * as Comlink from 'comlink';
+import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../../core/flow/run.ts';
+
+const worker = {
+  /** Works a flow out, pass by pass; stages that are known are taken over. It is stopped by ending the worker. */
+  run(
+    spec: FlowSpec,
+    known: (FlowStage | undefined)[],
+    found: (key: string, stage: FlowStage) => void,
+    progress: (pass: number, share: number) => void,
+  ): void {
+    let told = 0;
+    runFlow(
+      spec,
+      (passes) => known[passes - 1],
+      (passes, stage) => found(keyOf(spec, passes), stage),
+      (pass, share) => {
+        const now = performance.now();
+        if (now - told < 80) return;
+        told = now;
+        progress(pass, share);
+      },
+    );
+  },
+};
+
+export type FlowWorker = typeof worker;
+
+Comlink.expose(worker);
