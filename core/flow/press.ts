@@ -63,7 +63,7 @@ export type PressOutcome =
     };
 
 /** Of the viscosity: how stiff the volume is held. */
-const VOLUME_STIFFNESS = 2e4;
+const VOLUME_STIFFNESS = 2e5;
 /** Of the height rate: the rate below which steel is taken as merely viscous. */
 const RATE_FLOOR = 2e-3;
 /** Of a die's speed: slip at which friction is fully there. */
@@ -513,7 +513,8 @@ export class PressSolver {
       const end = height - dh;
       const axialOf = (px: Float64Array, py: Float64Array, h0: number, h1: number): number => {
         const { by, spread } = options.axial;
-        if (by === 'height') return ((1 - spread) * (h0 - h1)) / ((h0 + h1) / 2) / (h0 - h1);
+        // Exactly what the law comes to over the step.
+        if (by === 'height') return ((1 - spread) * Math.log(h0 / h1)) / (h0 - h1);
         const whole = meshArea({ ...section.mesh, x: px, y: py });
         return ((1 - spread) * this.displaced(px, py, h1 / 2, -h1 / 2)) / whole / (h0 - h1);
       };
@@ -538,7 +539,7 @@ export class PressSolver {
       const my = y.map((p, i) => p + (v[2 * i + 1] * dh) / 2);
       const ok = this.shape(mx, my);
       const e2 = ok ? axialOf(mx, my, half, end) : 0;
-      const e = options.axial.by === 'height' ? ((1 - options.axial.spread) * 1) / half : e2;
+      const e = options.axial.by === 'height' ? axialOf(mx, my, height, end) : e2;
       const forces = ok ? this.touching(mx, my, y, v, touch, end / 2, dh, e, half, CONVERGED) : null;
       const nx = forces ? x.map((p, i) => p + v[2 * i] * dh) : x;
       const ny = forces ? y.map((p, i) => p + v[2 * i + 1] * dh) : y;
