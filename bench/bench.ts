@@ -1,6 +1,9 @@
 import { facePlane } from '../core/billet/face.ts';
 import { type Can, roomOf } from '../core/canister/can.ts';
 import { poured } from '../core/canister/packing.ts';
+import { butterflyMesh } from '../core/flow/mesh.ts';
+import { PressSolver, type Section } from '../core/flow/press.ts';
+import { rectangle } from '../core/geometry/outline.ts';
 import { judge } from '../core/judgement/index.ts';
 import { type Plan, allSteps, evaluate, readPlan, startFor } from '../core/plan/index.ts';
 import { FIRST_FORM } from '../core/picture/picture.ts';
@@ -313,6 +316,62 @@ function canister(): void {
   line('its section sampled', `${((0.49e6 / sampling.best) * 1e-3).toFixed(1)} Mpx/s`);
 }
 
+/** A whole bias re-square by the flow of the section, as the reference has it, with two meshes. */
+function flowing(): void {
+  for (const [n, rings, stepShare] of [
+    [16, 5, 0.025],
+    [32, 10, 0.03],
+  ]) {
+    const mesh = butterflyMesh(rectangle(40, 40), n, rings);
+    let section: Section = { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
+    const sums = { steps: 0, iterations: 0, flops: 0, factorS: 0 };
+    const start = performance.now();
+    for (const [turnDeg, toMm] of [
+      [45, 40],
+      [90, 40],
+      [90, 36],
+      [90, 36],
+      [90, 35],
+      [90, 35],
+    ]) {
+      const [c, s] = [Math.cos((turnDeg * Math.PI) / 180), Math.sin((turnDeg * Math.PI) / 180)];
+      const { x, y } = section.mesh;
+      const turned = {
+        ...section.mesh,
+        x: x.map((v, i) => v * c - y[i] * s),
+        y: x.map((v, i) => v * s + y[i] * c),
+      };
+      section = { ...section, mesh: turned };
+      const solver = new PressSolver(section, {
+        exponent: 0.15,
+        friction: 0.5,
+        axial: { by: 'height', spread: 0.4 },
+        stepShare,
+        held: true,
+      });
+      solver.clock = () => performance.now() / 1000;
+      const out = solver.press(section, toMm);
+      if (!out.ok) throw new Error(out.why);
+      section = out.section;
+      sums.steps += out.report.steps;
+      sums.iterations += out.report.iterations;
+      sums.flops += out.report.flops;
+      sums.factorS += solver.factorS;
+    }
+    const seconds = (performance.now() - start) / 1000;
+    const elements = mesh.quads.length / 4;
+    line(`a bias re-square of six passes, ${elements} elements`, `${seconds.toFixed(1)} s`);
+    line(
+      'its steps, factorings, elements·steps a second',
+      `${sums.steps}, ${sums.iterations}, ${((elements * sums.steps) / seconds / 1000).toFixed(1)} thousand`,
+    );
+    line(
+      'factoring: share of the time, and how fast',
+      `${((100 * sums.factorS) / seconds).toFixed(0)} %, ${(sums.flops / sums.factorS / 1e9).toFixed(2)} Gflop/s`,
+    );
+  }
+}
+
 /** The plan for the wall, pictures and all. */
 async function paper(): Promise<void> {
   const start = performance.now();
@@ -327,6 +386,7 @@ sampling();
 planning();
 sawing();
 canister();
+flowing();
 await paper();
 if (process.argv.includes('--core')) process.exit();
 const repaint = await measureRepaint();

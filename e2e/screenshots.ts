@@ -83,6 +83,19 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
       .setInputFiles({ name: 'flower.png', mimeType: 'image/png', buffer: flower() });
     await page.getByRole('img', { name: /tones as outlines/ }).waitFor();
   },
+  press: async (page) => {
+    await page.getByRole('link', { name: /Ebb Bar/ }).click();
+    await panel(page, /^4\. Press/).click();
+    await page.getByText(/^Pass 6/).waitFor();
+    await page.getByRole('slider', { name: 'Pass' }).focus();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+  },
+  'press-ideal': async (page) => {
+    await page.getByRole('link', { name: /Ebb Bar/ }).click();
+    await panel(page, /^4\. Press/).click();
+    await page.getByRole('button', { name: 'Beside the ideal re-square' }).click();
+  },
   filling: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();

@@ -26,6 +26,7 @@ import {
   warning,
 } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
+import { resquare } from './resquare.ts';
 import { type Finding, defineMove } from './step.ts';
 import { makePoints } from '../billet/field.ts';
 
@@ -208,6 +209,59 @@ export function contactForceN(bar: Billet, report: PressReport, shop: Shop): num
     shop.press.ramMmPerS ** m *
     shop.biteMm
   );
+}
+
+/** The bar after all passes, before scale is reckoned off. */
+export const squaredOf = (
+  result: { readonly before: readonly Billet[]; readonly step: { readonly parameters: unknown } },
+  shop: Shop,
+): Billet => pressed(result.before[0], result.step.parameters as P, shop);
+
+/** Degrees. A first turn this near to 45° is a bias re-square. */
+const BIAS_WITHIN_DEG = 8;
+
+/** The same bar re-squared by the ideal map, where the passes amount to that; null where they do not. */
+export function idealOf(bar: Billet, p: P, shop: Shop): Billet | null {
+  const [first] = p.passes;
+  if (
+    p.finish !== 'squared' ||
+    p.passes.length < 4 ||
+    Math.abs(Math.abs(first.turnDeg) - 45) > BIAS_WITHIN_DEG
+  )
+    return null;
+  const quarters = Math.round((p.passes.reduce((sum, q) => sum + q.turnDeg, 0) - first.turnDeg) / 90);
+  const { widthMm, heightMm } = sizeOf(pressed(bar, p, shop));
+  const sideMm = Math.sqrt(widthMm * heightMm);
+  // A quarter turn of the whole bar between passes turns the picture with it: the corner line ends on one diagonal or the other.
+  const left = first.turnDeg > 0 === (quarters % 2 === 0);
+  const ideal = { turn: left ? ('left' as const) : ('right' as const), sideMm, errorDeg: 0, heats: 0 };
+  const sound = resquare.check([bar], ideal, shop).every((f) => f.severity !== 'error');
+  return sound ? resquare.apply([bar], ideal, shop).after[0] : null;
+}
+
+/** Points each way at which two sections are compared. */
+const COMPARED = 140;
+
+/** Share of the section at which two bars of like proportions are of different steel. */
+export function sectionDifference(a: Billet, b: Billet): number {
+  const codes = [a, b].map((bar) => {
+    const { widthMm, heightMm } = sizeOf(bar);
+    const all = new Uint8Array(COMPARED * COMPARED);
+    const points = makePoints(COMPARED);
+    const row = new Uint8Array(COMPARED);
+    for (let j = 0; j < COMPARED; j++) {
+      for (let i = 0; i < COMPARED; i++) {
+        points.x[i] = ((i + 0.5) / COMPARED - 0.5) * widthMm;
+        points.y[i] = ((j + 0.5) / COMPARED - 0.5) * heightMm;
+        points.z[i] = bar.lengthMm / 2;
+      }
+      points.count = COMPARED;
+      bar.field.sample(points, row);
+      all.set(row, j * COMPARED);
+    }
+    return all;
+  });
+  return codes[0].reduce((sum, code, k) => sum + (code === codes[1][k] ? 0 : 1), 0) / codes[0].length;
 }
 
 /** Share of its box that a section must fill to be called square or flat once its corners are filled. */

@@ -1,11 +1,19 @@
 import PauseIcon from '@mui/icons-material/Pause';
 import PlayArrowIcon from '@mui/icons-material/PlayArrow';
-import { Box, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
+import { Box, Button, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { sizeOf } from '../../../core/billet/billet.ts';
+import { type Billet, sizeOf } from '../../../core/billet/billet.ts';
 import { stageOf } from '../../../core/flow/known.ts';
-import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
-import { type PressParameters, afterPasses, contactForceN, specOf } from '../../../core/steps/press.ts';
+import type { LaneResult, Plan, StepResult } from '../../../core/plan/index.ts';
+import {
+  type PressParameters,
+  afterPasses,
+  contactForceN,
+  idealOf,
+  sectionDifference,
+  specOf,
+  squaredOf,
+} from '../../../core/steps/press.ts';
 import { formatFine, formatForce, formatLength } from '../../../core/units/index.ts';
 import { colours } from '../app/theme.ts';
 import { useEvaluation } from '../plan/useEvaluation.ts';
@@ -40,6 +48,8 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
     }, BEAT_MS);
     return () => clearTimeout(timer);
   }, [playing, pass, known]);
+  const [beside, setBeside] = useState(false);
+  const ideal = bar && result.after && known === p.passes.length ? idealOf(bar, p, shop) : null;
   if (!bar || !spec) return <Typography color="text.secondary">There is no bar to press yet.</Typography>;
   const shown = afterPasses(result, pass, shop);
   const stage = pass > 0 ? stageOf(spec, pass) : undefined;
@@ -64,7 +74,16 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
         ref={frame}
         sx={{ flex: 1, minHeight: 160, display: 'grid', placeContent: 'center', overflow: 'hidden' }}
       >
-        {size.width > 0 && shown && (
+        {size.width > 0 && ideal && beside && (
+          <Pair
+            plan={plan}
+            stepId={result.step.id}
+            ideal={ideal}
+            size={size}
+            differs={sectionDifference(ideal, squaredOf(result, shop))}
+          />
+        )}
+        {size.width > 0 && shown && !(ideal && beside) && (
           <Box>
             {pass > 0 && <Box sx={{ ...die, borderRadius: '4px 4px 0 0' }} />}
             <Box sx={{ width: w, mx: 'auto' }}>
@@ -134,7 +153,56 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
           )}
         </Typography>
       </Stack>
-      <Legend view="etched" billets={[bar]} />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Legend view="etched" billets={[bar]} />
+        {ideal && (
+          <Button size="small" onClick={() => setBeside(!beside)}>
+            {beside ? 'Between the dies' : 'Beside the ideal re-square'}
+          </Button>
+        )}
+      </Stack>
+    </Box>
+  );
+}
+
+interface PairProps {
+  plan: Plan;
+  stepId: string;
+  ideal: Billet;
+  size: { width: number; height: number };
+  differs: number;
+}
+
+/** The ideal re-square and the computed one, at one size, and how far they differ. */
+function Pair({ plan, stepId, ideal, size, differs }: PairProps) {
+  const { widthMm, heightMm } = sizeOf(ideal);
+  const scale = Math.max(0.05, Math.min((size.width - 40) / (2 * widthMm), (size.height - 70) / heightMm));
+  const [w, h] = [Math.max(1, Math.round(widthMm * scale)), Math.max(1, Math.round(heightMm * scale))];
+  return (
+    <Box>
+      <Stack direction="row" spacing={2}>
+        {(['ideal', 'computed'] as const).map((which) => (
+          <Box key={which}>
+            <Typography variant="h3">{which === 'ideal' ? 'By the ideal map' : 'By the flow'}</Typography>
+            <SteelView
+              plan={plan}
+              stepId={stepId}
+              when={which === 'ideal' ? 'before' : 'after'}
+              face="middle"
+              view="etched"
+              width={w}
+              height={h}
+              urgency={0}
+              {...(which === 'ideal' && { passes: 'ideal' as const })}
+              label={which === 'ideal' ? 'Re-squared by the ideal map' : 'As the flow has it'}
+            />
+          </Box>
+        ))}
+      </Stack>
+      <Typography sx={{ mt: 0.5 }} aria-live="polite">
+        They differ on {Math.round(100 * differs)} % of the section. The computed one is what dies and
+        friction make of it.
+      </Typography>
     </Box>
   );
 }

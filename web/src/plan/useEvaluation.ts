@@ -20,13 +20,17 @@ export function evaluated(plan: Plan): Evaluation {
   return fresh;
 }
 
+/** The same for a component: worked through again when a flow becomes known. */
+export function useEvaluated(plan: Plan): Evaluation {
+  useFlows((state) => state.found);
+  return evaluated(plan);
+}
+
 /** The evaluation of the plan being edited. Only inside a screen that has one open. */
 export function useEvaluation(): Evaluation {
   const plan = usePlanStore((state) => state.plan);
   if (!plan) throw new Error('no plan is open');
-  // A flow that was waited for and is found makes another evaluation of the same plan.
-  useFlows((state) => state.found);
-  return evaluated(plan);
+  return useEvaluated(plan);
 }
 
 /** The shop for screens that have no plan open, such as the shop's own. */

@@ -1,4 +1,5 @@
 import AddIcon from '@mui/icons-material/Add';
+import HourglassEmptyIcon from '@mui/icons-material/HourglassEmpty';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
@@ -7,11 +8,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { lastReached } from '../../../core/plan/index.ts';
+import { flowsAwaited, lastReached } from '../../../core/plan/index.ts';
 import { formatSizes } from '../../../core/units/index.ts';
 import { type ProjectState, type StoredProject, api } from '../app/api.ts';
 import { colours, fonts } from '../app/theme.ts';
-import { evaluated } from '../plan/useEvaluation.ts';
+import { useFlows, wantFlows } from '../flow/flows.ts';
+import { evaluated, useEvaluated } from '../plan/useEvaluation.ts';
 import { SmallFace } from '../steel/SmallFace.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { OpenPlanFile } from './OpenPlanFile.tsx';
@@ -23,6 +25,16 @@ const PICTURE = { width: 316, height: 130 };
 export function Component() {
   const { data, error, isPending } = useQuery({ queryKey: ['projects'], queryFn: api.list, staleTime: 0 });
   const [beginning, setBeginning] = useState(false);
+  const found = useFlows((state) => state.found);
+  useEffect(
+    () =>
+      wantFlows(
+        'shelf',
+        (data ?? []).flatMap((project) => flowsAwaited(evaluated(project.plan))),
+      ),
+    [data, found],
+  );
+  useEffect(() => () => wantFlows('shelf', []), []);
   useEffect(() => {
     document.title = 'Shelf · Retablo';
   }, []);
@@ -73,8 +85,10 @@ export function Component() {
 }
 
 function Piece({ project }: { project: StoredProject }) {
-  const { goal, shop } = evaluated(project.plan);
-  const Icon = goal.reached ? CheckCircleIcon : ErrorIcon;
+  const evaluation = useEvaluated(project.plan);
+  const { goal, shop } = evaluation;
+  const waits = flowsAwaited(evaluation).length > 0;
+  const Icon = waits ? HourglassEmptyIcon : goal.reached ? CheckCircleIcon : ErrorIcon;
   return (
     <Box component="li" sx={{ listStyle: 'none', position: 'relative' }}>
       <Box
@@ -108,12 +122,18 @@ function Piece({ project }: { project: StoredProject }) {
             display: 'flex',
             gap: 0.75,
             alignItems: 'center',
-            color: goal.reached ? colours.verdigris : colours.alarm,
+            color: waits ? colours.faded : goal.reached ? colours.verdigris : colours.alarm,
             fontWeight: 600,
           }}
         >
           <Icon fontSize="small" />
-          {goal.bar ? (goal.reached ? 'The plan reaches it' : 'The plan falls short') : 'No finished bar yet'}
+          {waits
+            ? 'Working out how it flows'
+            : goal.bar
+              ? goal.reached
+                ? 'The plan reaches it'
+                : 'The plan falls short'
+              : 'No finished bar yet'}
         </Typography>
       </Box>
       <PieceMenu project={project} />
@@ -122,7 +142,7 @@ function Piece({ project }: { project: StoredProject }) {
 }
 
 function FinalFace({ project: { name, plan } }: { project: StoredProject }) {
-  const last = lastReached(evaluated(plan));
+  const last = lastReached(useEvaluated(plan));
   if (!last)
     return (
       <Box sx={{ height: PICTURE.height, display: 'grid', placeContent: 'center', color: colours.faded }}>

@@ -27,7 +27,7 @@ interface SteelViewProps {
   blade?: 'right' | 'left';
   /** A loose can pressed so far on its way to solid. Keep the object while it says the same. */
   pressed?: PaintJob['pressed'];
-  passes?: number;
+  passes?: PaintJob['passes'];
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -107,6 +107,7 @@ export function SteelView(props: SteelViewProps) {
     blade,
     density,
     pressed,
+    passes,
   ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;

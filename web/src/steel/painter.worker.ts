@@ -1,6 +1,8 @@
 import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type FaceName, facePlane, middleOf } from '../../../core/billet/face.ts';
+import type { Billet } from '../../../core/billet/billet.ts';
+import type { Shop } from '../../../core/shop/shop.ts';
 import { groundBlade } from '../../../core/blade/index.ts';
 import { type Packing, type Round, poured } from '../../../core/canister/packing.ts';
 import type { Room } from '../../../core/canister/room.ts';
@@ -10,6 +12,7 @@ import {
   type StartAnswer,
   evaluate,
   startFor,
+  type StepResult,
   stepResult,
 } from '../../../core/plan/index.ts';
 import { type Picture, painting } from '../../../core/render/paint.ts';
@@ -17,7 +20,7 @@ import { faceOutlines } from '../../../core/render/outlines.ts';
 import { faceSvg } from '../../../core/render/faceSvg.ts';
 import { keepStage, workedOutElsewhere } from '../../../core/flow/known.ts';
 import type { FlowStage } from '../../../core/flow/run.ts';
-import { afterPasses } from '../../../core/steps/press.ts';
+import { type PressParameters, afterPasses, idealOf } from '../../../core/steps/press.ts';
 import { pressedTo } from '../../../core/steps/consolidate.ts';
 import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
@@ -101,13 +104,19 @@ async function loop(): Promise<void> {
   looping = false;
 }
 
+function afterJobPasses(result: StepResult, passes: number | 'ideal', shop: Shop): Billet | null {
+  if (passes !== 'ideal') return afterPasses(result, passes, shop);
+  return idealOf(result.before[0], result.step.parameters as PressParameters, shop);
+}
+
 function start(job: PaintJob): Generator<number, Picture> | null {
   const evaluation = evaluated(job.planKey);
   if (!evaluation) return null;
   const result = stepResult(evaluation, job.stepId);
   const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
   if (!made) return null;
-  const pass = job.passes !== undefined && result ? afterPasses(result, job.passes, evaluation.shop) : null;
+  const pass =
+    job.passes !== undefined && result ? afterJobPasses(result, job.passes, evaluation.shop) : null;
   const shrunk =
     job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
   const billet = pass ?? shrunk;
