@@ -211,6 +211,8 @@ export class SparseSystem {
 
 /** Fewer are not divided further. */
 const SMALL = 6;
+/** Where a set may be cut, of its points in a row. */
+const CUTS = [0.5, 0.47, 0.53, 0.44, 0.56, 0.41, 0.59];
 
 /**
  * Nested dissection of points that are coupled to their neighbours: halves by the wider direction, the points of one half that
@@ -233,20 +235,29 @@ export function dissected(
       order.push(...points);
       return;
     }
-    const along = span(points, x) >= span(points, y) ? x : y;
-    const sorted = [...points].sort((a, b) => along[a] - along[b]);
-    const half = sorted.length >> 1;
-    sorted.forEach((p, i) => (side[p] = i < half ? 1 : 2));
-    const touches = (own: readonly number[], other: number) =>
-      own.filter((p) => neighbours[p].some((m) => side[m] === other));
-    const [low, high] = [sorted.slice(0, half), sorted.slice(half)];
-    // The smaller of the two rows that face each other parts them.
-    const [a, b] = [touches(low, 2), touches(high, 1)];
-    const between = a.length <= b.length ? a : b;
-    for (const p of between) side[p] = 3;
-    const first = low.filter((p) => side[p] === 1);
-    const second = high.filter((p) => side[p] === 2);
-    for (const p of points) side[p] = 0;
+    // Of several cuts either way the one with the fewest points between.
+    let best: { first: number[]; second: number[]; between: number[] } | null = null;
+    for (const along of [x, y]) {
+      if (2.5 * span(points, along) < Math.max(span(points, x), span(points, y))) continue;
+      const sorted = [...points].sort((a, b) => along[a] - along[b]);
+      for (const share of CUTS) {
+        const half = Math.round(share * sorted.length);
+        sorted.forEach((p, i) => (side[p] = i < half ? 1 : 2));
+        const touches = (from: number, to: number, other: number) =>
+          sorted.slice(from, to).filter((p) => neighbours[p].some((m) => side[m] === other));
+        const [a, b] = [touches(0, half, 2), touches(half, sorted.length, 1)];
+        const between = a.length <= b.length ? a : b;
+        if (best && between.length >= best.between.length) continue;
+        const parts = new Set(between);
+        best = {
+          first: sorted.slice(0, half).filter((p) => !parts.has(p)),
+          second: sorted.slice(half).filter((p) => !parts.has(p)),
+          between,
+        };
+      }
+      for (const p of points) side[p] = 0;
+    }
+    const { first, second, between } = best!;
     if (first.length === 0 || second.length === 0) {
       order.push(...points);
       return;
