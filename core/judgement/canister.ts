@@ -1,5 +1,8 @@
 import { type Can, fillOf, roomOf, withBars } from '../canister/can.ts';
 import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
+import type { SolidCan } from '../canister/consolidate.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { massKg } from '../materials/volumes.ts';
 import { materialById } from '../materials/material.ts';
 import type { Finding } from '../steps/step.ts';
 import { passesOf } from '../steps/consolidate.ts';
@@ -88,6 +91,32 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
   ];
 }
 
+/** Of the room that balls of equal size fill, poured and shaken in a large box (handbook, canister: Scott 1960; Bernal & Mason 1960). */
+const SHAKEN = 0.64;
+
+/** About how many balls of each kind find room when they are poured: the large box's share, of a room less half a ball at every wall. */
+const pouredFigures = ({ result, shop }: Case): Reckoning[] => {
+  const p = withBars(result.step.parameters as Can, result.before);
+  const room = roomOf(p);
+  return p.inserts.filter(isBall).map((insert): Reckoning => {
+    const d = insert.sizeMm;
+    const inner = [room.widthMm, room.heightMm, room.depthMm].map((mm) => Math.max(0, mm - d));
+    // A room that is not square holds as much less as its outline does of its box.
+    const share = room.outline ? outlineArea(room.outline) / (room.widthMm * room.heightMm) : 1;
+    const many = Math.floor((SHAKEN * share * inner[0] * inner[1] * inner[2]) / ((Math.PI * d ** 3) / 6));
+    return {
+      what: `${pluralOf(insert)} of ${formatFine(d, shop.lengths)}, poured`,
+      value: `about ${many}`,
+      formula: '0.64 × (w − d)(h − d)(D − d) / (π d³/6), alone in the can',
+      inputs: [
+        ['room', formatFineSizes([room.widthMm, room.heightMm, room.depthMm], shop.lengths)],
+        ['looser at the walls', `a strip of ${formatFine(d / 2, shop.lengths)} all round`],
+      ],
+      source: 'random close packing of equal balls: Scott 1960, Bernal & Mason 1960 (handbook, canister)',
+    };
+  });
+};
+
 function solidFigures(subject: Case): Reckoning[] {
   const { shop, result } = subject;
   const { before, solid, passes } = passesOf(
@@ -108,6 +137,7 @@ function solidFigures(subject: Case): Reckoning[] {
       ],
       source: 'volumes alone, an even powder: a prediction of first order',
     },
+    ...wallFigures(subject, solid),
     {
       what: 'Picture shrinks to',
       value:
@@ -127,6 +157,37 @@ function solidFigures(subject: Case): Reckoning[] {
         ['stops', passes.map((s) => formatFine(s.stopMm, shop.lengths)).join(', ') || 'none'],
       ],
       source: `1.5–3 mm a pass: ${COMMON_PRACTICE}`,
+    },
+  ];
+}
+
+/** What comes off afterwards, and what is left. */
+function wallFigures({ result, shop }: Case, solid: SolidCan): Reckoning[] {
+  const bar = result.before[0];
+  const wall = bar.jacket?.material ?? '';
+  const outside = result.after?.[0] ? outlineArea(result.after[0].outline) : solid.widthMm * solid.heightMm;
+  const inside = solid.inside ? outlineArea(solid.inside) : solid.insideWidthMm * solid.insideHeightMm;
+  const soundMm = Math.max(0, solid.depthMm - 2 * BEYOND_CAPS_MM);
+  return [
+    {
+      what: 'Wall to take off',
+      value: formatMass(massKg({ [wall]: (outside - inside) * solid.depthMm }, shop.materials), shop.masses),
+      formula: 'wall area × depth',
+      inputs: [
+        ['wall area', `${(outside - inside).toFixed(0)} mm²`],
+        ['depth', formatFine(solid.depthMm, shop.lengths)],
+      ],
+      source: 'follows from the volumes',
+    },
+    {
+      what: 'Billet then',
+      value: formatFineSizes([solid.insideWidthMm, solid.insideHeightMm, soundMm], shop.lengths),
+      formula: 'the room as it is then, less the caps and a few millimetres at each end',
+      inputs: [
+        ['crop, each end', formatFine(solid.capMm + BEYOND_CAPS_MM, shop.lengths)],
+        ['scale', 'not taken off yet'],
+      ],
+      source: `a few millimetres beyond the cap: ${COMMON_PRACTICE}`,
     },
   ];
 }
@@ -158,7 +219,7 @@ function uncropped({ result, shop }: Case): Finding[] {
 
 export const judgeCanister: Judge = (subject) => {
   const { kind } = subject.result.step;
-  if (kind === 'can') return { figures: fillFigures(subject), findings: [] };
+  if (kind === 'can') return { figures: [...fillFigures(subject), ...pouredFigures(subject)], findings: [] };
   if (kind === 'consolidate') return { figures: solidFigures(subject), findings: [] };
   const findings = uncropped(subject);
   return findings.length > 0 ? { figures: [], findings } : NOTHING_TO_SAY;
