@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { type Outline, outlineArea, rectangle, regularPolygon } from '../geometry/outline.ts';
 import { makePoints } from '../billet/field.ts';
 import { type Mesh, butterflyMesh, meshArea } from './mesh.ts';
-import { type PressOptions, type PressOutcome, type Section, PressSolver } from './press.ts';
+import { type PressOptions, type PressOutcome, type Section, PressSolver, porous } from './press.ts';
 import { type FlowSpec, type FlowStage, keyOf, mapAfter, outlineAfter, runFlow } from './run.ts';
 import { meshMap } from './sectionMap.ts';
 import { SparseSystem, dissected } from './sparse.ts';
@@ -232,6 +232,76 @@ describe('what theory says', () => {
       ok: false,
       why: 'cancelled',
     });
+  });
+});
+
+describe('powder', () => {
+  const cells = (mesh: Mesh, of: (x: number, y: number) => number): Float64Array =>
+    Float64Array.from({ length: mesh.quads.length / 4 }, (_, e) => {
+      const nodes = [...mesh.quads.subarray(4 * e, 4 * e + 4)];
+      return of(
+        nodes.reduce((s, i) => s + mesh.x[i] / 4, 0),
+        nodes.reduce((s, i) => s + mesh.y[i] / 4, 0),
+      );
+    });
+  const areaOf = ({ x, y, quads }: Mesh, e: number): number => {
+    const [a, b, c, d] = quads.subarray(4 * e, 4 * e + 4);
+    return ((x[c] - x[a]) * (y[d] - y[b]) - (x[d] - x[b]) * (y[c] - y[a])) / 2;
+  };
+
+  it('in a closed die follows the closed form of its law (Shima & Oyane 1976, recalled): density exactly, force to 1e-4', () => {
+    const start = sectionOf(rectangle(40, 40), 6, 2);
+    const stepShare = 0.002;
+    const { section, report } = press({ ...start, density: cells(start.mesh, () => 0.62) }, 32, {
+      friction: 0,
+      axial: { by: 'height', spread: 1 },
+      walled: true,
+      stepShare,
+    });
+    for (const rho of section.density!) expect(rho / ((0.62 * 40) / 32)).toBeCloseTo(1, 4);
+    // Uniaxial: dev² = 4/9 r², volume r; the force is the slope of the potential, at the middle of the last step.
+    const closed = (h: number): number => {
+      const { f2, strong } = porous((0.62 * 40) / h);
+      const r = 1 / h;
+      const q = r * r * (4 / 9 + f2);
+      const c = 3 * Math.sqrt(3) ** (PLAIN.exponent - 1);
+      return 40 * c * strong * q ** ((PLAIN.exponent - 1) / 2) * r * (4 / 9 + f2);
+    };
+    const [low, high] = [closed(32 * (1 + 1.3 * stepShare)), closed(32)];
+    expect(report.forcePerMm).toBeGreaterThan(low * (1 - 1e-4));
+    expect(report.forcePerMm).toBeLessThan(high * (1 + 1e-4));
+  });
+
+  it('round a solid insert in a can: mass kept to 1e-6, the insert keeps its area to 0.5 %, the powder closes', () => {
+    const start = sectionOf(rectangle(60, 60), 12, 5);
+    const solid = (x: number, y: number) =>
+      Math.max(Math.abs(x), Math.abs(y)) > 26 || Math.hypot(x - 5, y) < 9;
+    const density = cells(start.mesh, (x, y) => (solid(x, y) ? 1 : 0.62));
+    const insert = [...density.keys()].filter(
+      (e) => density[e] === 1 && cells(start.mesh, (x, y) => Math.hypot(x - 5, y))[e] < 9,
+    );
+    const mass = (s: Section) => s.density!.reduce((sum, rho, e) => sum + rho * areaOf(s.mesh, e), 0);
+    const area = (s: Section) => insert.reduce((sum, e) => sum + areaOf(s.mesh, e), 0);
+    let section: Section = { ...start, density };
+    const [mass0, area0] = [mass(section), area(section)];
+    let last = 0.62;
+    for (const [turn, toMm] of [
+      [0, 56],
+      [90, 56],
+      [90, 52],
+      [90, 52],
+    ]) {
+      const { section: next, report } = press(turned(section, turn), toMm, {
+        axial: { by: 'height', spread: 1 },
+      });
+      section = next;
+      expect(report.meanDensity).toBeGreaterThan(last);
+      last = report.meanDensity;
+    }
+    expect(Math.abs(mass(section) / mass0 - 1)).toBeLessThan(1e-6);
+    expect(Math.abs(area(section) / area0 - 1)).toBeLessThan(0.005);
+    expect(last).toBeGreaterThan(0.8);
+    expect(Math.max(...section.density!)).toBeLessThan(1.01);
   });
 });
 

@@ -9,6 +9,8 @@ export interface Section {
   readonly startY: Float64Array;
   /** Length over what it was at the start. */
   readonly lengthening: number;
+  /** Share of solid in each element, where there is powder. */
+  readonly density?: Float64Array | undefined;
 }
 
 /** How the bar lengthens: a share 1 − spread of the steel displaced goes along it, or of the height's own rate (only to compare with results made so). */
@@ -25,6 +27,8 @@ export interface PressOptions {
   readonly axial: AxialLaw;
   /** Height taken in one step, of the height there is. */
   readonly stepShare: number;
+  /** Left and right ends of the section cannot move across: a closed die, to compare with closed forms. */
+  readonly walled?: boolean | undefined;
   /** The bar is held so that it does not turn. */
   readonly held: boolean;
   /** Strength of the steel that stood at a point at the start, over that of the rest; 1 where it is not given. */
@@ -47,9 +51,12 @@ export interface PressReport {
   readonly widthMm: number;
   readonly heightMm: number;
   readonly areaMm2: number;
-  /** Area as the lengthening says it must be. */
+  /** Area as the lengthening says it must be, of solid steel. */
   readonly areaTheoryMm2: number;
   readonly contactMm: number;
+  /** Mean and least share of solid where there was powder; 1 where there was none. */
+  readonly meanDensity: number;
+  readonly leastDensity: number;
   /** Force on a die at the end, per mm of length, for a strength K = 1 at unit rate. */
   readonly forcePerMm: number;
 }
@@ -64,6 +71,18 @@ export type PressOutcome =
 
 /** Of the viscosity: how stiff the volume is held. */
 const VOLUME_STIFFNESS = 2e5;
+/** Denser than this powder is taken as solid: it no longer gives way in volume. */
+const SOLID = 0.995;
+
+/**
+ * How a powder of a density stands against being pressed together, f², and how strong it is: S. Shima and M. Oyane, "Plasticity
+ * theory for porous metals", Int. J. Mech. Sci. 18 (1976) 285–291, f = 1/(2.49 (1 − ρ)^0.514), strength ρ^2.5; recalled.
+ */
+export const porous = (density: number): { f2: number; strong: number } => ({
+  f2: 1 / (2.49 * Math.max(1 - density, 1e-3) ** 0.514) ** 2,
+  strong: Math.min(1, density) ** 2.5,
+});
+
 /** Of the height rate: the rate below which steel is taken as merely viscous. */
 const RATE_FLOOR = 2e-3;
 /** Of a die's speed: slip at which friction is fully there. */
@@ -103,6 +122,9 @@ export class PressSolver {
   private readonly meanDy: Float64Array;
   private readonly area: Float64Array;
   private readonly rate: Float64Array;
+  /** Per element: f² of the powder (0 where it is solid) and its strength. */
+  private readonly giving: Float64Array;
+  private readonly porousStrength: Float64Array;
   readonly options: PressOptions;
   iterations = 0;
   worstResidual = 0;
@@ -147,6 +169,18 @@ export class PressSolver {
     [this.meanDx, this.meanDy] = [new Float64Array(4 * this.elements), new Float64Array(4 * this.elements)];
     this.area = new Float64Array(this.elements);
     this.rate = new Float64Array(this.elements);
+    this.giving = new Float64Array(this.elements);
+    this.porousStrength = new Float64Array(this.elements).fill(1);
+    if (section.density) this.settle(section.density);
+  }
+
+  /** Takes the densities as they now are. */
+  private settle(density: Float64Array): void {
+    density.forEach((rho, e) => {
+      const { f2, strong } = porous(rho);
+      this.giving[e] = rho < SOLID ? f2 : 0;
+      this.porousStrength[e] = rho < SOLID ? strong : 1;
+    });
   }
 
   get flopsEach(): number {
@@ -201,7 +235,8 @@ export class PressSolver {
     gradient: Float64Array | null,
     second: boolean,
   ): number {
-    const { quads, dx, dy, weight, meanDx, meanDy, area, rate, strength, slots, system } = this;
+    const { quads, dx, dy, weight, meanDx, meanDy, area, rate, strength, system, giving, porousStrength } =
+      this;
     const { exponent: m } = this.options;
     const values = system.values;
     // σ = 3η ε̇ with η = K(√3 ε̇)^(m−1).
@@ -212,6 +247,8 @@ export class PressSolver {
     if (second) values.fill(0);
     let sum = 0;
     const block = new Float64Array(64);
+    const whole = new Float64Array(8);
+    const volume = new Float64Array(8);
     for (let e = 0; e < this.elements; e++) {
       if (second) block.fill(0);
       const n0 = 4 * e;
@@ -220,6 +257,8 @@ export class PressSolver {
         const d = 2 * quads[n0 + k];
         mean += meanDx[n0 + k] * v[d] + meanDy[n0 + k] * v[d + 1];
       }
+      const f2 = giving[e];
+      const soft = porousStrength[e];
       let average = 0;
       for (let g = 0; g < 4; g++) {
         const at = 16 * e + 4 * g;
@@ -235,9 +274,9 @@ export class PressSolver {
         const third = (d1 + d2 + axial) / 3;
         const [s1, s2, s3] = [d1 - third, d2 - third, axial - third];
         const square = (2 / 3) * (s1 * s1 + s2 * s2 + s3 * s3 + (shear * shear) / 2);
-        const q = square + floor2;
+        const q = square + f2 * mean * mean + floor2;
         const w = weight[n0 + g];
-        const strong = c * strength[n0 + g];
+        const strong = c * soft * strength[n0 + g];
         const power = q ** ((m - 1) / 2);
         average += Math.sqrt(q) / 4;
         sum += (w * strong * power * q) / (m + 1);
@@ -248,6 +287,10 @@ export class PressSolver {
           const d = 2 * quads[n0 + k];
           gradient[d] += first * (g1 * dx[at + k] + g3 * dy[at + k]);
           gradient[d + 1] += first * (g2 * dy[at + k] + g3 * dx[at + k]);
+          if (f2 > 0) {
+            gradient[d] += first * 2 * f2 * mean * meanDx[n0 + k];
+            gradient[d + 1] += first * 2 * f2 * mean * meanDy[n0 + k];
+          }
         }
         if (!second) continue;
         const bend = (first * (m - 1)) / (2 * q);
@@ -257,6 +300,21 @@ export class PressSolver {
         const h22 = first * (8 / 9) + bend * g2 * g2;
         const h23 = bend * g2 * g3;
         const h33 = first * (2 / 3) + bend * g3 * g3;
+        if (f2 > 0) {
+          // Powder: the volume's own part, and what it has in common with the shape's.
+          for (let k = 0; k < 4; k++) {
+            whole[2 * k] = g1 * dx[at + k] + g3 * dy[at + k];
+            whole[2 * k + 1] = g2 * dy[at + k] + g3 * dx[at + k];
+            volume[2 * k] = meanDx[n0 + k];
+            volume[2 * k + 1] = meanDy[n0 + k];
+          }
+          const both = 2 * f2 * mean;
+          for (let a = 0; a < 8; a++)
+            for (let b = a & ~1; b < 8; b++)
+              block[8 * a + b] +=
+                (first * 2 * f2 + bend * both * both) * volume[a] * volume[b] +
+                bend * both * (whole[a] * volume[b] + volume[a] * whole[b]);
+        }
         for (let a = 0; a < 4; a++) {
           const ax = dx[at + a];
           const ay = dy[at + a];
@@ -279,6 +337,10 @@ export class PressSolver {
         }
       }
       rate[e] = average;
+      if (f2 > 0) {
+        if (second) this.scatter(e, block);
+        continue;
+      }
       const press = stiff * area[e];
       sum += (press * mean * mean) / 2;
       if (!gradient) continue;
@@ -296,10 +358,16 @@ export class PressSolver {
           block[row + 8] += press * meanDy[n0 + a] * meanDx[n0 + b];
           block[row + 9] += press * meanDy[n0 + a] * meanDy[n0 + b];
         }
-      for (let a = 0; a < 8; a++)
-        for (let b = a; b < 8; b++) values[slots[64 * e + 8 * a + b]] += block[8 * a + b];
+      this.scatter(e, block);
     }
     return sum;
+  }
+
+  /** An element's entries into the system. */
+  private scatter(e: number, block: Float64Array): void {
+    const { slots, system } = this;
+    for (let a = 0; a < 8; a++)
+      for (let b = a; b < 8; b++) system.values[slots[64 * e + 8 * a + b]] += block[8 * a + b];
   }
 
   /**
@@ -332,6 +400,14 @@ export class PressSolver {
           v[2 * node] = 0;
         }
       }
+    if (options.walled) {
+      const [left, right] = [Math.min(...rim.map((k) => x[k])), Math.max(...rim.map((k) => x[k]))];
+      for (const node of rim)
+        if (x[node] < left + TOUCHING || x[node] > right - TOUCHING) {
+          held[2 * node] = 1;
+          v[2 * node] = 0;
+        }
+    }
     const lengths = this.contactLengths(x, touch);
     const turn = options.held ? this.turning(x, y, held) : null;
     const gradient = new Float64Array(2 * nodes);
@@ -501,6 +577,14 @@ export class PressSolver {
     for (let i = 0; i < nodes; i++) [v[2 * i], v[2 * i + 1]] = [x[i] / from, -y[i] / from];
     const touch = new Int8Array(nodes);
     const before = this.elementAreas(x, y);
+    const first = section.density;
+    const density = first && Float64Array.from(first);
+    // Mass is kept: an element is as much denser as it has become smaller.
+    const denser = (px: Float64Array, py: Float64Array, longer: number): void => {
+      if (!density || !first) return;
+      this.elementAreas(px, py).forEach((a, e) => (density[e] = (first[e] * before[e]) / (a * longer)));
+      this.settle(density);
+    };
     let steps = 0;
     let force = 0;
     const fail = (why: 'cancelled' | 'no equilibrium' | 'folded'): PressOutcome => ({
@@ -546,6 +630,7 @@ export class PressSolver {
       const mx = x.map((p, i) => p + (v[2 * i] * dh) / 2);
       const my = y.map((p, i) => (touch[i] !== 0 ? (touch[i] * half) / 2 : p + (v[2 * i + 1] * dh) / 2));
       const ok = this.shape(mx, my);
+      if (ok) denser(mx, my, lengthening / section.lengthening);
       const e2 = ok ? axialOf(mx, my, half, end) : 0;
       const e = options.axial.by === 'height' ? axialOf(mx, my, height, end) : e2;
       const forces = ok ? this.touching(mx, my, y, v, touch, end / 2, dh, e, half, CONVERGED) : null;
@@ -561,6 +646,7 @@ export class PressSolver {
       y.set(ny);
       height = end;
       lengthening *= Math.exp(e * dh);
+      denser(x, y, lengthening / section.lengthening);
       theory *= Math.exp(-e * dh);
       steps++;
       force = 0;
@@ -574,7 +660,7 @@ export class PressSolver {
     for (const node of rim) if (touch[node] > 0) contactMm += lengths[node];
     return {
       ok: true,
-      section: { ...section, mesh: { ...section.mesh, x, y }, lengthening },
+      section: { ...section, mesh: { ...section.mesh, x, y }, lengthening, density },
       report: {
         steps,
         iterations: this.iterations,
@@ -585,6 +671,7 @@ export class PressSolver {
         heightMm: height,
         areaMm2: meshArea({ ...section.mesh, x, y }),
         areaTheoryMm2: theory,
+        ...densities(first, density, after),
         contactMm,
         forcePerMm: force,
       },
@@ -646,6 +733,22 @@ export class PressSolver {
     }
     return this.equilibrium(x, y, v, touch, fixed, axial, 1, height, close);
   }
+}
+
+/** Mean and least of what was powder, by area. */
+function densities(
+  first: Float64Array | undefined,
+  now: Float64Array | undefined,
+  areas: readonly number[],
+): { meanDensity: number; leastDensity: number } {
+  let [sum, whole, least] = [0, 0, 1];
+  now?.forEach((rho, e) => {
+    if (first![e] >= SOLID) return;
+    sum += Math.min(1, rho) * areas[e];
+    whole += areas[e];
+    least = Math.min(least, rho);
+  });
+  return { meanDensity: whole > 0 ? sum / whole : 1, leastDensity: least };
 }
 
 const dot = (a: Float64Array, b: Float64Array): number => {
