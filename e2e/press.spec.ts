@@ -67,3 +67,24 @@ for (const [width, height] of [
     await accessible(page);
     await noSidewaysScroll(page);
   });
+
+test('a can is pressed solid by the flow of its section where that is asked for', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openPiece(page, 'Night Heron');
+  await panel(page, /^2\. Press solid/).click();
+  await expect(page.getByText(/A prediction of first order/)).toBeVisible();
+  await page.getByLabel('Reckoned').click();
+  await page.getByRole('option', { name: 'by the flow of the section' }).click();
+  await expect(page.getByText(/Working out how the can’s section flows/)).toBeVisible();
+  await expect(page.getByText(/^Note. Reckoned by the flow of the section between the dies/)).toBeVisible({
+    timeout: 80_000,
+  });
+  await expect(verdict(page)).toContainText('This plan gives');
+  // The form was walked back through the other reckoning: that is noticed.
+  await page.getByRole('link', { name: 'Canister' }).click();
+  await page.getByRole('button', { name: 'Form', exact: true }).click();
+  await expect(
+    page.getByText(/has changed since the form was walked back|leaves the steel of this can/),
+  ).toBeVisible({ timeout: 30_000 });
+  await undoAll(page);
+});

@@ -680,3 +680,42 @@ describe('inserts of every kind', () => {
     expect(findingsOf(mended, mended.lanes[0].steps[3]).map((f) => f.code)).not.toContain('uncropped');
   });
 });
+
+describe('a can pressed by the flow of its section', () => {
+  it('keeps its mass, comes out as large as volumes say, and says how dense the powder became', () => {
+    const p = can({
+      widthMm: 40,
+      heightMm: 40,
+      lengthMm: 60,
+      inserts: [rods({ sizeMm: 8, lay: 'rows', count: 1 })],
+    });
+    const plan = (reckoned: string) =>
+      planOf([
+        ['can', p],
+        ['consolidate', { ...SOLID, passMm: 4, reckoned }],
+      ]);
+    const [byVolumes, byFlow] = ['by volumes', 'by flow'].map((how) => evaluate(plan(how)).lanes[0].steps[1]);
+    const [a, b] = [byVolumes.after![0], byFlow.after![0]];
+    expect(massKg(b.volumes, shop.materials)).toBeCloseTo(massKg(a.volumes, shop.materials), 9);
+    expect(volumeOf(b) / totalVolume(b.volumes)).toBeCloseTo(1, 6);
+    expect(Math.abs(sizeOf(b).widthMm / sizeOf(a).widthMm - 1)).toBeLessThan(0.06);
+    expect(byFlow.findings.map((f) => f.code)).toContain('flow');
+    // The rod keeps its steel, as far as elements of its own size tell it from the powder.
+    const share = (bar: Billet) =>
+      sampledShares(bar).get(materialCode(shop, '15n20'))! * sizeOf(bar).widthMm * sizeOf(bar).heightMm;
+    expect(Math.abs(share(b) / share(a) - 1)).toBeLessThan(0.06);
+  }, 60_000);
+
+  it('is only for cans that are the same all along; balls are sent back to volumes, by one press', () => {
+    const e = evaluate(
+      planOf([
+        ['can', can({ inserts: [balls({ count: 4 })] })],
+        ['consolidate', { ...SOLID, reckoned: 'by flow' }],
+      ]),
+    );
+    const [finding] = e.lanes[0].steps[1].findings;
+    expect(finding.code).toBe('not even');
+    const mended = evaluate(withRemedy(e, e.lanes[0].steps[1], finding.remedy!).plan);
+    expect(mended.lanes[0].steps[1].after).not.toBeNull();
+  });
+});

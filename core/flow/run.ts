@@ -18,8 +18,16 @@ export interface FlowSpec {
   readonly friction: number;
   readonly spread: number;
   readonly held: boolean;
-  /** Strength against the mean over the section's box, row by row from below, so many each way; null where it is all alike. */
-  readonly strength: { readonly size: number; readonly values: readonly number[] } | null;
+  /** Strength against the mean; null where it is all alike. */
+  readonly strength: Grid | null;
+  /** Share of solid, where there is powder; null where all of it is solid. */
+  readonly density?: Grid | null;
+}
+
+/** Numbers over a section's box, row by row from below, so many each way. */
+export interface Grid {
+  readonly size: number;
+  readonly values: readonly number[];
 }
 
 /** After a pass: where the nodes are, in the press's frame, and how it went. */
@@ -29,6 +37,7 @@ export type FlowStage =
       readonly x: Float64Array;
       readonly y: Float64Array;
       readonly lengthening: number;
+      readonly density: Float64Array | undefined;
       readonly report: PressReport;
     }
   | { readonly ok: false; readonly why: string };
@@ -53,14 +62,29 @@ export function startMesh(outline: Outline): Mesh {
 export const keyOf = (spec: FlowSpec, passes: number): string =>
   JSON.stringify({ ...spec, passes: spec.passes.slice(0, passes) });
 
-function strengthAt({ outline, strength }: FlowSpec): ((x: number, y: number) => number) | undefined {
-  if (!strength) return undefined;
+function lookUp(
+  outline: Outline,
+  grid: Grid | null | undefined,
+): ((x: number, y: number) => number) | undefined {
+  if (!grid) return undefined;
   const [xs, ys] = [outline.map(([x]) => x), outline.map(([, y]) => y)];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const { size, values } = strength;
+  const { size, values } = grid;
   const cell = (v: number, low: number, high: number) =>
     Math.min(size - 1, Math.max(0, Math.floor(((v - low) / (high - low)) * size)));
   return (x, y) => values[cell(y, y0, y1) * size + cell(x, x0, x1)];
+}
+
+/** Of every element what a function of the place says at its middle. */
+function perElement({ x, y, quads }: Mesh, of: (x: number, y: number) => number): Float64Array {
+  return Float64Array.from({ length: quads.length / 4 }, (_, e) => {
+    let [px, py] = [0, 0];
+    for (let k = 0; k < 4; k++) {
+      px += x[quads[4 * e + k]] / 4;
+      py += y[quads[4 * e + k]] / 4;
+    }
+    return of(px, py);
+  });
 }
 
 const WHY = {
@@ -81,8 +105,15 @@ export function runFlow(
 ): FlowStage {
   const mesh = startMesh(spec.outline);
   let last: FlowStage = { ok: false, why: 'there are no passes' };
-  let section: Section = { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
-  const strength = strengthAt(spec);
+  const filled = lookUp(spec.outline, spec.density);
+  let section: Section = {
+    mesh,
+    startX: mesh.x,
+    startY: mesh.y,
+    lengthening: 1,
+    density: filled && perElement(mesh, filled),
+  };
+  const strength = lookUp(spec.outline, spec.strength);
   for (const [i, pass] of spec.passes.entries()) {
     const there = known(i + 1);
     if (there) last = there;
@@ -104,13 +135,19 @@ export function runFlow(
             x: out.section.mesh.x,
             y: out.section.mesh.y,
             lengthening: out.section.lengthening,
+            density: out.section.density,
             report: out.report,
           }
         : { ok: false, why: WHY[out.why] };
       found(i + 1, last);
     }
     if (!last.ok) return last;
-    section = { ...section, mesh: { ...mesh, x: last.x, y: last.y }, lengthening: last.lengthening };
+    section = {
+      ...section,
+      mesh: { ...mesh, x: last.x, y: last.y },
+      lengthening: last.lengthening,
+      density: last.density,
+    };
   }
   return last;
 }

@@ -5,7 +5,7 @@ import { outlineArea } from '../geometry/outline.ts';
 import { massKg } from '../materials/volumes.ts';
 import { materialById } from '../materials/material.ts';
 import type { Finding } from '../steps/step.ts';
-import { passesOf } from '../steps/consolidate.ts';
+import { passesOf } from '../steps/consolidateByVolumes.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';

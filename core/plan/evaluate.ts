@@ -2,9 +2,8 @@ import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, makeShop } from '../shop/shop.ts';
 import { type PieceRef, moveOf } from '../steps/index.ts';
-import { FLOW_PENDING, type PressParameters, specOf } from '../steps/press.ts';
 import { type FlowSpec } from '../flow/run.ts';
-import type { Finding } from '../steps/step.ts';
+import { FLOW_PENDING, type Finding } from '../steps/step.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';
@@ -265,9 +264,8 @@ export function sayStep(result: StepResult, shop: Shop): string[] {
 
 /** The flows that a plan waits for, in the order they can be worked out. */
 export function flowsAwaited(evaluation: Evaluation): FlowSpec[] {
-  return allSteps(evaluation).flatMap(({ step, before, findings }) =>
-    findings.some((f) => f.code === FLOW_PENDING)
-      ? [specOf(before[0], step.parameters as PressParameters, evaluation.shop)]
-      : [],
-  );
+  return allSteps(evaluation).flatMap(({ step, before, findings }) => {
+    if (!findings.some((f) => f.code === FLOW_PENDING)) return [];
+    return moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop) ?? [];
+  });
 }

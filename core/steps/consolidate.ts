@@ -1,115 +1,24 @@
-import { z } from 'zod';
-import { type Billet, loseSkin, sizeOf } from '../billet/billet.ts';
-import { CannedField } from '../billet/fields/canned.ts';
-import { type PressedCan, type Pressing, mostEndMm, passesTo, solidCan } from '../canister/consolidate.ts';
-import { reachFor } from '../canister/flattened.ts';
-import { outlineArea, rectangle } from '../geometry/outline.ts';
-import { SAME_PLACE } from '../billet/field.ts';
-import { centred, walled } from '../canister/can.ts';
-import { totalVolume } from '../materials/volumes.ts';
+import { type Billet, loseSkin } from '../billet/billet.ts';
+import { mostEndMm } from '../canister/consolidate.ts';
+import { flowOf } from '../flow/known.ts';
 import type { Shop } from '../shop/shop.ts';
 import { bareLength, formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { formatTemperature } from '../units/temperature.ts';
 import { CAUTIONS, error, needsOneBar, note, plural, scaleShare, warning } from './common.ts';
-import { heats, lengthMm, lengthOrNoneMm } from './fields.ts';
-import { type Finding, defineMove } from './step.ts';
-
-/** End to end first, then the sides in small passes, at welding heat. mm, °C. */
-const parameters = z.strictObject({
-  endMm: lengthOrNoneMm('First press end to end', 500),
-  sides: z.enum(['two ways', 'one way']),
-  passMm: lengthMm('Pass', 30),
-  heats,
-  temperatureC: z
-    .number({ error: 'Temperature must be a number' })
-    .min(500, 'Temperature must be at least 500 °C')
-    .max(1400, 'Temperature may be at most 1400 °C'),
-});
-
-type P = z.infer<typeof parameters>;
+import {
+  type ConsolidateParameters as P,
+  consolidateParameters as parameters,
+  passesOf,
+  pressedCan,
+  pressedTo,
+} from './consolidateByVolumes.ts';
+import { canFlow, isEvenAlong, pressedByFlow } from './powderFlow.ts';
+import { FLOW_PENDING, type Finding, defineMove } from './step.ts';
 
 /** mm. Larger passes dent the can, and a deep dent locks it on (handbook, canister: 1.5–3 mm a pass). */
 const LARGEST_PASS_MM = 3;
 /** mm. The least first press that seats caps (common practice, no source). */
 const SEATS_MM = 3;
-
-/** A loose can as it stands before the press. */
-export function pressedCan(bar: Billet): PressedCan {
-  const { widthMm, heightMm } = sizeOf(bar);
-  const { parts, wallMm, inside } = bar.can!.loose!;
-  const section = inside ? outlineArea(inside) : 4 * parts.halfWidthMm * parts.halfHeightMm;
-  const room = section * (parts.toMm - parts.fromMm);
-  return {
-    widthMm,
-    heightMm,
-    lengthMm: bar.lengthMm,
-    wallMm,
-    capMm: parts.fromMm,
-    fillFactor: 1 - bar.can!.poresMm3 / room,
-    inside,
-  };
-}
-
-export const passesOf = (bar: Billet, p: P) => {
-  const before = pressedCan(bar);
-  const solid = solidCan(before, p);
-  return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
-};
-
-/**
- * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
- * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
- */
-export function pressedTo(bar: Billet, p: Pressing, share: number): Billet {
-  const before = pressedCan(bar);
-  const { parts, insertMm3 } = bar.can!.loose!;
-  const solid = solidCan(before, p, share);
-  const along = solid.depthMm / (parts.toMm - parts.fromMm);
-  // A rod pressed end to end grows thicker by what it loses in length.
-  const swell = Math.sqrt(1 / along);
-  const spots = parts.spots.map((s) => ({
-    ...s,
-    x: s.x * solid.scaleX,
-    y: s.y * solid.scaleY,
-    z: solid.capMm + (s.z - parts.fromMm) * along,
-    ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
-    ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
-  }));
-  const [halfX, halfY] = [solid.insideWidthMm / 2, solid.insideHeightMm / 2];
-  const room = (solid.inside ? outlineArea(solid.inside) : 4 * halfX * halfY) * solid.depthMm;
-  const [from, to] = [solid.capMm, solid.capMm + solid.depthMm];
-  const reach = reachFor(spots, halfX, halfY, from, to, insertMm3 / (4 * halfX * halfY * solid.depthMm));
-  const outside = solid.inside
-    ? centred(walled(solid.inside, solid.wallXMm))
-    : { outline: rectangle(solid.widthMm, solid.heightMm), tx: 0, ty: 0 };
-  const poresMm3 = share < 1 ? Math.max(0, room * (1 - share) * emptiness(before, share)) : 0;
-  return {
-    ...bar,
-    outline: outside.outline,
-    lengthMm: (totalVolume(bar.volumes) + poresMm3) / outlineArea(outside.outline),
-    field: new CannedField(
-      {
-        ...parts,
-        halfWidthMm: halfX,
-        halfHeightMm: halfY,
-        fromMm: from,
-        toMm: to,
-        spots,
-        reach,
-        scaleX: solid.scaleX,
-        scaleY: solid.scaleY,
-      },
-      { ...SAME_PLACE, tx: outside.tx, ty: outside.ty },
-    ),
-    loose: share < 1,
-    jacket: bar.jacket && { ...bar.jacket, sideMm: solid.wallXMm, topMm: solid.wallYMm },
-    can: { poresMm3, capAMm: solid.capMm, capBMm: solid.capMm, loose: null },
-  };
-}
-
-/** Emptiness that is left, per closed share, of the room as it then is. */
-const emptiness = ({ fillFactor }: PressedCan, share: number): number =>
-  (1 - fillFactor) / (1 - share * (1 - fillFactor));
 
 function advise(bar: Billet, p: P, shop: Shop): Finding[] {
   const { before, solid } = passesOf(bar, p);
@@ -139,6 +48,7 @@ function advise(bar: Billet, p: P, shop: Shop): Finding[] {
         },
       ),
     );
+  if (p.reckoned === 'by flow') return [...findings, ...flowed(bar, p, shop)];
   findings.push(
     note(
       'first order',
@@ -146,6 +56,32 @@ function advise(bar: Billet, p: P, shop: Shop): Finding[] {
     ),
   );
   return findings;
+}
+
+/** Denser than this everywhere the powder is taken as sound. */
+const SOUND = 0.97;
+
+/** What the flow says of the powder: how dense it became, and where it did not. */
+function flowed(bar: Billet, p: P, shop: Shop): Finding[] {
+  const stage = flowOf(canFlow(bar, p, shop).spec);
+  if (!stage?.ok) return [];
+  const { meanDensity, leastDensity } = stage.report;
+  const percent = (share: number) => `${(100 * Math.min(1, share)).toFixed(1)} %`;
+  return [
+    ...(leastDensity < SOUND
+      ? [
+          warning(
+            'not solid',
+            `At these stops the powder comes to ${percent(meanDensity)} of solid on average and ${percent(leastDensity)} where it is least, along the walls and in the corners: there it may not weld. Smaller stops at the end, or more heats.`,
+            { parameter: 'passMm' },
+          ),
+        ]
+      : []),
+    note(
+      'flow',
+      `Reckoned by the flow of the section between the dies: powder ${percent(meanDensity)} of solid; what is left closes evenly.`,
+    ),
+  ];
 }
 
 export const consolidate = defineMove({
@@ -160,6 +96,7 @@ export const consolidate = defineMove({
     endMm: 5,
     sides: 'two ways',
     passMm: 2.5,
+    reckoned: 'by volumes',
     heats: 6,
     temperatureC: shop.forge.weldingC,
   }),
@@ -181,13 +118,38 @@ export const consolidate = defineMove({
           },
         ),
       ];
+    if (p.reckoned === 'by flow') {
+      if (!isEvenAlong(bar))
+        return [
+          error(
+            'not even',
+            'Balls, cut lengths and bent cans differ along the can: only by volumes are they reckoned.',
+            {
+              parameter: 'reckoned',
+              remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+            },
+          ),
+        ];
+      const stage = flowOf(canFlow(bar, p, shop).spec);
+      if (!stage)
+        return [error(FLOW_PENDING, 'Working out how the can’s section flows …', { parameter: 'reckoned' })];
+      if (!stage.ok)
+        return [
+          error('flow', `How the can flows could not be worked out: ${stage.why}.`, {
+            parameter: 'reckoned',
+            remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+          }),
+        ];
+    }
     return [...advise(bar, p, shop), CAUTIONS.fire(), CAUTIONS.press()];
   },
   apply([bar], p, shop) {
-    const solid = pressedTo(bar, p, 1);
+    const solid = p.reckoned === 'by flow' ? pressedByFlow(bar, p, shop) : pressedTo(bar, p, 1);
     const { billet, lost } = loseSkin(solid, scaleShare(p.heats, shop), shop);
     return { after: [billet], losses: [{ cause: 'scale', volumes: lost }], added: {} };
   },
+  flows: ([bar], p, shop) =>
+    bar?.can?.loose && p.reckoned === 'by flow' ? canFlow(bar, p, shop).spec : null,
   presses([bar], p, shop) {
     const { before, solid, passes } = passesOf(bar, p);
     const last = passes.at(-1);

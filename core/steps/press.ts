@@ -27,7 +27,7 @@ import {
 } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
 import { resquare } from './resquare.ts';
-import { type Finding, defineMove } from './step.ts';
+import { FLOW_PENDING, type Finding, defineMove } from './step.ts';
 import { makePoints } from '../billet/field.ts';
 
 /**
@@ -105,20 +105,34 @@ const ASKED = 4;
 /** Steels whose strength differs by less flow alike. */
 const ALIKE = 0.02;
 
+const heatOf = (shop: Shop) => (id: string) =>
+  hotConstants(hotClass(materialById(shop.materials, id)!), shop.forge.weldingC);
+
+/** How the stress of a bar's steel grows with the rate at welding heat, by volume. */
+export function exponentOf(bar: Billet, shop: Shop): number {
+  const whole = totalVolume(bar.volumes);
+  const mean = Object.entries(bar.volumes).reduce(
+    (sum, [id, mm3]) => sum + (heatOf(shop)(id).m * mm3) / whole,
+    0,
+  );
+  return Math.round(1e4 * mean) / 1e4;
+}
+
+/** The friction factor of the shop's dies: Coulomb's μ at the yield in shear. */
+export const frictionFactor = (shop: Shop): number =>
+  Math.min(1, Math.round(shop.press.friction * Math.sqrt(3) * 100) / 100);
+
 const specs = new WeakMap<Billet, Map<P, FlowSpec>>();
 
 /** All that decides how this bar flows. */
 export function specOf(bar: Billet, p: P, shop: Shop): FlowSpec {
   const known = specs.get(bar)?.get(p);
   if (known) return known;
-  const heat = (id: string) => hotConstants(hotClass(materialById(shop.materials, id)!), shop.forge.weldingC);
-  const whole = totalVolume(bar.volumes);
-  const mean = (of: (id: string) => number) =>
-    Object.entries(bar.volumes).reduce((sum, [id, mm3]) => sum + (of(id) * mm3) / whole, 0);
+  const heat = heatOf(shop);
   const spec: FlowSpec = {
     outline: bar.outline,
     passes: p.passes,
-    exponent: Math.round(1e4 * mean((id) => heat(id).m)) / 1e4,
+    exponent: exponentOf(bar, shop),
     friction: p.friction,
     spread: Math.round(1e4 * spreadCoefficient(shop.biteMm, sizeOf(bar).widthMm)) / 1e4,
     held: p.held,
@@ -324,7 +338,7 @@ export const press = defineMove({
     const round = (mm: number) => Math.round(mm * 10) / 10;
     return {
       passes: SEQUENCES['bias re-square'](widthMm, heightMm).map((q) => ({ ...q, toMm: round(q.toMm) })),
-      friction: Math.min(1, Math.round(shop.press.friction * Math.sqrt(3) * 100) / 100),
+      friction: frictionFactor(shop),
       held: true,
       finish: 'squared',
       heats: 2,
@@ -369,6 +383,7 @@ export const press = defineMove({
     );
     return { after, losses, added: {} };
   },
+  flows: ([bar], p, shop) => (bar ? specOf(bar, p, shop) : null),
   presses([bar], p, shop) {
     const stage = flowOf(specOf(bar, p, shop));
     const last = p.passes.at(-1)!;
@@ -392,6 +407,3 @@ export const press = defineMove({
     ];
   },
 });
-
-/** The finding that says that a flow is still being worked out elsewhere. */
-export const FLOW_PENDING = 'flow pending';

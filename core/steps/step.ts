@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Billet, Loss } from '../billet/billet.ts';
+import type { FlowSpec } from '../flow/run.ts';
 import type { Volumes } from '../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../shop/shop.ts';
 import type { Reckoning } from '../units/reckoning.ts';
@@ -24,6 +25,9 @@ export interface Finding {
   /** The figure behind it, where it is one that can be asked. */
   readonly why?: Reckoning;
 }
+
+/** The finding that says that a flow is still being worked out elsewhere. */
+export const FLOW_PENDING = 'flow pending';
 
 export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
 export type MoveGroup = (typeof MOVE_GROUPS)[number];
@@ -109,6 +113,8 @@ export interface Move<K extends string = string, P = unknown> {
   takes?(parameters: P): PieceRef[];
   /** The steel that it adds, piece by piece; together as much as `apply` adds. */
   buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
+  /** The flow of the section that it is reckoned by, where it is; `check` says FLOW_PENDING while that is not known. */
+  flows?(before: readonly Billet[], parameters: P, shop: Shop): FlowSpec | null;
   /** How hard it is pressed, at its hardest; nothing where no dies are used. */
   presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
   /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */

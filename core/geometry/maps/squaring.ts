@@ -34,12 +34,15 @@ const FADES = 4;
 
 /**
  * A nearly square or flat section with worn corners, its corners filled: to the rectangle of the same proportions and the same
- * area, the rim moved outward or inward along every ray and the middle left as it is. Whole areas agree; a part's own may
+ * area, the rim moved outward or inward along every ray and the middle left as it is. Whole areas agree (with `areaMm2`, where the section is to close further, the rim moves in); a part's own may
  * differ by what its corner lacked.
  */
-export function squaring(outline: Outline): { map: PointMap; widthMm: number; heightMm: number } {
+export function squaring(
+  outline: Outline,
+  areaMm2 = outlineArea(outline),
+): { map: PointMap; widthMm: number; heightMm: number } {
   const size = outlineSize(outline);
-  const scale = Math.sqrt(outlineArea(outline) / (size.widthMm * size.heightMm));
+  const scale = Math.sqrt(areaMm2 / (size.widthMm * size.heightMm));
   const [widthMm, heightMm] = [size.widthMm * scale, size.heightMm * scale];
   const worn = reaches(outline);
   const [w, h] = [widthMm / 2, heightMm / 2];

@@ -4,7 +4,7 @@ import { facePlane } from '../../../core/billet/face.ts';
 import { type Can, withBars } from '../../../core/canister/can.ts';
 import { type Pressing, solidCan } from '../../../core/canister/consolidate.ts';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
-import { passesOf, pressedCan } from '../../../core/steps/consolidate.ts';
+import { passesOf, pressedCan } from '../../../core/steps/consolidateByVolumes.ts';
 import { formatFine, formatLength } from '../../../core/units/index.ts';
 import { colours } from '../app/theme.ts';
 import { Toggles } from '../fields/Toggles.tsx';
@@ -82,7 +82,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
     ),
   );
   const density = before.fillFactor / (1 - share * (1 - before.fillFactor));
-  const { passes } = passesOf(bar, { ...pressing, passMm: 2.5, heats: 1, temperatureC: shop.forge.weldingC });
+  const { passes } = passesOf(bar, { ...pressing, passMm: 2.5 });
   const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
   return (
     <>

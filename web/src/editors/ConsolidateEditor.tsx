@@ -35,6 +35,16 @@ export function ConsolidateEditor({
         value={p.passMm}
         onChange={(passMm) => change({ passMm })}
       />
+      <Choice
+        label="Reckoned"
+        value={p.reckoned}
+        options={[
+          ['by volumes', 'by volumes alone'],
+          ['by flow', 'by the flow of the section'],
+        ]}
+        onChange={(reckoned) => change({ reckoned })}
+        problem={problem('reckoned')}
+      />
       <TemperatureField
         label="Welding heat"
         value={p.temperatureC}

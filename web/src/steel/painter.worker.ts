@@ -21,7 +21,7 @@ import { faceSvg } from '../../../core/render/faceSvg.ts';
 import { keepStage, workedOutElsewhere } from '../../../core/flow/known.ts';
 import type { FlowStage } from '../../../core/flow/run.ts';
 import { type PressParameters, afterPasses, idealOf } from '../../../core/steps/press.ts';
-import { pressedTo } from '../../../core/steps/consolidate.ts';
+import { pressedTo } from '../../../core/steps/consolidateByVolumes.ts';
 import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
 
