@@ -73,10 +73,10 @@ test('a can is pressed solid by the flow of its section where that is asked for'
   await openPiece(page, 'Night Heron');
   await panel(page, /^2\. Press solid/).click();
   await expect(page.getByText(/A prediction of first order/)).toBeVisible();
-  await page.getByLabel('Reckoned').click();
+  await page.getByRole('combobox', { name: 'Reckoned' }).click();
   await page.getByRole('option', { name: 'by the flow of the section' }).click();
   await expect(page.getByText(/Working out how the can’s section flows/)).toBeVisible();
-  await expect(page.getByText(/^Note. Reckoned by the flow of the section between the dies/)).toBeVisible({
+  await expect(page.getByText(/Reckoned by the flow of the section between the dies/)).toBeVisible({
     timeout: 80_000,
   });
   await expect(verdict(page)).toContainText('This plan gives');

@@ -82,4 +82,4 @@ export type {
   Remedy,
   Severity,
 } from './step.ts';
-export { MOVE_GROUPS, boughtVolume, isSawn } from './step.ts';
+export { FLOW_PENDING, MOVE_GROUPS, boughtVolume, isSawn } from './step.ts';

@@ -11,17 +11,25 @@ import {
 import { useEffect, useRef, useState } from 'react';
 import { type FaceName, tellingFace } from '../../../core/billet/face.ts';
 import type { Can } from '../../../core/canister/can.ts';
+import { stageOf } from '../../../core/flow/known.ts';
+import { type FlowStage, keyOf } from '../../../core/flow/run.ts';
 import { type Region, boxOf } from '../../../core/geometry/regions.ts';
 import { type ThinPlace, droppedThin, thickened } from '../../../core/picture/fitting.ts';
 import type { Filling, FormSizes, Picture } from '../../../core/picture/picture.ts';
-import { type Evaluation, type Plan, type StepResult, lastReached } from '../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Plan,
+  type StepResult,
+  flowsUsed,
+  lastReached,
+} from '../../../core/plan/index.ts';
 import type { Picture as Painted } from '../../../core/render/paint.ts';
 import { formatFine, formatFineSizes } from '../../../core/units/index.ts';
 import { colours } from '../app/theme.ts';
 import { LengthField } from '../fields/numberFields.tsx';
 import { download, fileName } from '../files/download.ts';
 import { setParameters } from '../plan/planStore.ts';
-import { useEvaluation } from '../plan/useEvaluation.ts';
+import { evaluated, useEvaluation } from '../plan/useEvaluation.ts';
 import { useSize } from '../plan/useSize.ts';
 import type { CanReport, FormReport } from './canister.worker.ts';
 import { canisterWorker } from './canisterWorker.ts';
@@ -245,6 +253,13 @@ interface Reports {
   thinOnFace: ThinPlace[];
 }
 
+/** What is known of the flows that a plan goes by, so that they are not worked out again beside the page. */
+const stagesOf = (evaluation: Evaluation): [string, FlowStage][] =>
+  flowsUsed(evaluation).flatMap((spec) => {
+    const stage = stageOf(spec, spec.passes.length);
+    return stage ? [[keyOf(spec, spec.passes.length), stage] as [string, FlowStage]] : [];
+  });
+
 const NOTHING_YET: Reports = { face: null, inCan: null, thinOnFace: [] };
 
 /** What the worker finds of the plan as it now stands; the last answer stays until the next is there. */
@@ -253,6 +268,7 @@ function useReports(plan: Plan, stepId: string): Reports | null {
   useEffect(() => {
     let stale = false;
     const ask = async () => {
+      await canisterWorker.keepStages(stagesOf(evaluated(plan)));
       const [face, inCan] = await Promise.all([
         canisterWorker.faceReport(plan, stepId),
         canisterWorker.canReport(plan, stepId),

@@ -9,6 +9,8 @@ import { type NamedRegion, dxfOf, svgOf } from '../../../core/form/outlineFiles.
 import { type FormSolid, formSolid, wallsOf } from '../../../core/form/solid.ts';
 import { stlOf } from '../../../core/form/stl.ts';
 import { threeMfOf } from '../../../core/form/threeMf.ts';
+import { keepStage } from '../../../core/flow/known.ts';
+import type { FlowStage } from '../../../core/flow/run.ts';
 import { leastBandMm } from '../../../core/geometry/acuity.ts';
 import { type Point2, rectangle } from '../../../core/geometry/outline.ts';
 import { type Region, boxOf } from '../../../core/geometry/regions.ts';
@@ -156,6 +158,10 @@ const worker = {
   },
   trace(dots: Dots, how: Tracing): DrawingRead {
     return dots.widthPx > 0 ? traced(dots, how) : refused('There is no picture.');
+  },
+  /** Flows that the page knows already. */
+  keepStages(stages: readonly (readonly [key: string, stage: FlowStage])[]): void {
+    for (const [key, stage] of stages) keepStage(key, stage);
   },
   /** Where a picture goes on a face at first: the middle of the largest copy, as large as fits well. Null where the can's steel does not come to that face. */
   placeOn(plan: Plan, stepId: string, on: FaceName): Placing | null {

@@ -1,9 +1,10 @@
 import ErrorIcon from '@mui/icons-material/Error';
+import HourglassEmptyIcon from '@mui/icons-material/HourglassEmpty';
 import InfoOutlinedIcon from '@mui/icons-material/InfoOutlined';
 import ShieldOutlinedIcon from '@mui/icons-material/ShieldOutlined';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button } from '@mui/material';
-import type { Finding, Remedy, Severity } from '../../../core/steps/index.ts';
+import { FLOW_PENDING, type Finding, type Remedy, type Severity } from '../../../core/steps/index.ts';
 import { Asked } from '../asked/Asked.tsx';
 import { colours } from '../app/theme.ts';
 
@@ -14,6 +15,9 @@ const LOOK: Record<Severity, { icon: typeof ErrorIcon; word: string; edge: strin
   caution: { icon: ShieldOutlinedIcon, word: 'Take care', edge: colours.faded, wash: colours.gesso },
 };
 
+/** What only waits for a flow to be worked out is nothing to be mended. */
+const WAIT = { ...LOOK.note, icon: HourglassEmptyIcon, word: 'Wait' };
+
 interface FindingCardProps {
   finding: Finding;
   /** Left out where nothing is to be mended, as by a caution. */
@@ -22,11 +26,12 @@ interface FindingCardProps {
 
 /** One finding, in words and with a sign of its own; never colour alone. Its remedy is one press. */
 export function FindingCard({ finding, onRemedy }: FindingCardProps) {
-  const { icon: Icon, word, edge, wash } = LOOK[finding.severity];
+  const waits = finding.code === FLOW_PENDING;
+  const { icon: Icon, word, edge, wash } = waits ? WAIT : LOOK[finding.severity];
   const { remedy } = finding;
   return (
     <Box
-      role={finding.severity === 'error' ? 'alert' : 'note'}
+      role={waits ? 'status' : finding.severity === 'error' ? 'alert' : 'note'}
       sx={{
         borderLeft: `4px solid ${edge}`,
         background: wash,

@@ -7,7 +7,7 @@ import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
 import { endMarks, sayStep, withRemedy, withSome } from '../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../core/judgement/index.ts';
-import { type Remedy, type Severity, moveOf } from '../../../core/steps/index.ts';
+import { FLOW_PENDING, type Remedy, type Severity, moveOf } from '../../../core/steps/index.ts';
 import { Asked } from '../asked/Asked.tsx';
 import { fonts } from '../app/theme.ts';
 import { editorOf } from '../editors/index.ts';
@@ -94,7 +94,8 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
         before: result.before,
         findings,
         problem: (parameter) =>
-          findings.find((f) => f.parameter === parameter && f.severity === 'error')?.text,
+          findings.find((f) => f.parameter === parameter && f.severity === 'error' && f.code !== FLOW_PENDING)
+            ?.text,
       })}
       {waiting && <Typography color="text.secondary">Waits for an earlier move to be mended.</Typography>}
       {said('error', 'warning', 'note')}
