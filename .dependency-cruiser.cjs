@@ -6,7 +6,12 @@ module.exports = {
       name: 'core-imports-only-itself-and-plain-calculation',
       severity: 'error',
       from: { path: '^core/', pathNot: '(\\.test\\.ts$|^core/tests/)' },
-      to: { pathNot: ['^core/', '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf)/'] },
+      to: {
+        pathNot: [
+          '^core/',
+          '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf)/',
+        ],
+      },
     },
     {
       name: 'only-tests-import-what-is-for-tests',

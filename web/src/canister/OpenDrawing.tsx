@@ -207,6 +207,7 @@ function Before({ dots }: { dots: Dots }) {
         ref={canvas}
         width={dots.widthPx}
         height={dots.heightPx}
+        data-painted="sharp"
         role="img"
         aria-label="The picture as it was opened"
         style={{
