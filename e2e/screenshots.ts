@@ -86,7 +86,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   press: async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();
     await panel(page, /^4\. Press/).click();
-    await page.getByText(/^Pass 6/).waitFor();
+    await page.getByText(/^Pass 6, 90°/).waitFor();
     await page.getByRole('slider', { name: 'Pass' }).focus();
     await page.keyboard.press('Home');
     await page.keyboard.press('ArrowRight');
