@@ -44,7 +44,7 @@ export interface PressReport {
   readonly iterations: number;
   /** Worst residual at which an iteration was let go, of the forces. */
   readonly worstResidual: number;
-  /** Smallest element after the pass, of its own at the start of it; at 0 it would fold. */
+  /** Shape of the worst element: 1 a square, towards 0 the thinner or more folded. */
   readonly worstElement: number;
   /** Floating point operations in factorings. */
   readonly flops: number;
@@ -523,7 +523,8 @@ export class PressSolver {
         const node = quads[4 * e + a];
         if (lengths[node] === 0) continue;
         const g = 4 * e + a;
-        sums[node] += this.strength[g] * (Math.sqrt(3) * rate[e]) ** options.exponent;
+        sums[node] +=
+          this.porousStrength[e] * this.strength[g] * (Math.sqrt(3) * rate[e]) ** options.exponent;
         counts[node]++;
       }
     for (const node of this.rim)
@@ -609,21 +610,24 @@ export class PressSolver {
       };
       // Time runs with the height: one unit is one mm of closing.
       for (const node of rim)
-        touch[node] =
-          y[node] >= height / 2 - TOUCHING
-            ? 1
-            : y[node] <= -height / 2 + TOUCHING
-              ? -1
-              : touch[node] === 0
-                ? 0
-                : touch[node];
+        if (y[node] >= height / 2 - TOUCHING) touch[node] = 1;
+        else if (y[node] <= -height / 2 + TOUCHING) touch[node] = -1;
+      const touchedBefore = Int8Array.from(touch);
+      const speedBefore = Float64Array.from(v);
+      /** A step that does not work is taken again at half its size, from where it began. */
+      const again = (): boolean => {
+        touch.set(touchedBefore);
+        v.set(speedBefore);
+        denser(x, y, lengthening / section.lengthening);
+        share /= 2;
+        return share >= 2 ** -MOST_HALVINGS;
+      };
       // To the middle of the step by the last step's velocities, which are as good as a solution there; the first has none.
       if (steps === 0) {
         if (!this.shape(x, y)) return fail('folded');
         const e1 = axialOf(x, y, height, half);
         if (!this.touching(x, y, y, v, touch, half / 2, dh / 2, e1, height, 1e3 * CONVERGED)) {
-          share /= 2;
-          if (share < 2 ** -MOST_HALVINGS) return fail('no equilibrium');
+          if (!again()) return fail('no equilibrium');
           continue;
         }
       }
@@ -637,8 +641,7 @@ export class PressSolver {
       const nx = forces ? x.map((p, i) => p + v[2 * i] * dh) : x;
       const ny = forces ? y.map((p, i) => p + v[2 * i + 1] * dh) : y;
       if (!forces || !this.shape(nx, ny)) {
-        share /= 2;
-        if (share < 2 ** -MOST_HALVINGS) return fail(forces ? 'folded' : 'no equilibrium');
+        if (!again()) return fail(forces || !ok ? 'folded' : 'no equilibrium');
         continue;
       }
       share = Math.min(1, share * 1.6);
@@ -665,7 +668,7 @@ export class PressSolver {
         steps,
         iterations: this.iterations,
         worstResidual: this.worstResidual,
-        worstElement: Math.min(...after.map((a, i) => a / before[i])),
+        worstElement: worstShape({ ...section.mesh, x, y }),
         flops: this.iterations * this.system.flops,
         widthMm: right - left,
         heightMm: height,
@@ -733,6 +736,18 @@ export class PressSolver {
     }
     return this.equilibrium(x, y, v, touch, fixed, axial, 1, height, close);
   }
+}
+
+/** Worst corner of all elements: 2·(a × b)/(a² + b²) of the edges that meet there. */
+function worstShape({ x, y, quads }: Mesh): number {
+  let worst = 1;
+  for (let e = 0; e < quads.length; e += 4)
+    for (let k = 0; k < 4; k++) {
+      const [p, q, r] = [quads[e + ((k + 3) % 4)], quads[e + k], quads[e + ((k + 1) % 4)]];
+      const [ax, ay, bx, by] = [x[r] - x[q], y[r] - y[q], x[p] - x[q], y[p] - y[q]];
+      worst = Math.min(worst, (2 * (ax * by - ay * bx)) / (ax * ax + ay * ay + bx * bx + by * by));
+    }
+  return worst;
 }
 
 /** Mean and least of what was powder, by area. */

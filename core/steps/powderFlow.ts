@@ -32,7 +32,7 @@ interface CanFlow {
   readonly spec: FlowSpec;
 }
 
-const known = new WeakMap<Billet, Map<ConsolidateParameters, CanFlow>>();
+const known = new WeakMap<Billet, WeakMap<ConsolidateParameters, CanFlow>>();
 
 /** How a loose can's section flows when its sides are pressed in turn. */
 export function canFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): CanFlow {
@@ -62,7 +62,7 @@ export function canFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): CanF
     seated,
     spec: {
       outline: rectangle(widthMm, heightMm),
-      passes: passes.length > 0 ? passes : [{ turnDeg: 0, toMm: heightMm }],
+      passes,
       exponent: exponentOf(bar, shop),
       friction: frictionFactor(shop),
       // The caps hold the ends: nothing goes along.
@@ -72,7 +72,7 @@ export function canFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): CanF
       density: densityOf(bar, p, share),
     },
   };
-  known.set(bar, new Map(known.get(bar)).set(p, made));
+  known.set(bar, (known.get(bar) ?? new WeakMap<ConsolidateParameters, CanFlow>()).set(p, made));
   return made;
 }
 

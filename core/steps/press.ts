@@ -1,12 +1,14 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { SAME_PLACE } from '../billet/field.ts';
+import { GridField } from '../billet/fields/grid.ts';
 import { MappedField } from '../billet/fields/mapped.ts';
 import { flowOf } from '../flow/known.ts';
 import { type FlowPass, type FlowSpec, type FlowStage, mapAfter, outlineAfter } from '../flow/run.ts';
 import type { PressReport } from '../flow/press.ts';
 import { hotClass, hotConstants } from '../forging/force.ts';
 import { spreadCoefficient } from '../forging/spread.ts';
+import { TURNED_180 } from '../geometry/orientation.ts';
 import { squaring } from '../geometry/maps/squaring.ts';
 import { boundingBox, moveOutline, outlineArea, outlineSize, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
@@ -122,7 +124,8 @@ export function exponentOf(bar: Billet, shop: Shop): number {
 export const frictionFactor = (shop: Shop): number =>
   Math.min(1, Math.round(shop.press.friction * Math.sqrt(3) * 100) / 100);
 
-const specs = new WeakMap<Billet, Map<P, FlowSpec>>();
+const specs = new WeakMap<Billet, WeakMap<P, FlowSpec>>();
+const strengths = new WeakMap<Billet, FlowSpec['strength']>();
 
 /** All that decides how this bar flows. */
 export function specOf(bar: Billet, p: P, shop: Shop): FlowSpec {
@@ -138,12 +141,20 @@ export function specOf(bar: Billet, p: P, shop: Shop): FlowSpec {
     held: p.held,
     strength: strengthOf(bar, shop, (id) => heat(id).cMPa),
   };
-  specs.set(bar, new Map(specs.get(bar)).set(p, spec));
+  specs.set(bar, (specs.get(bar) ?? new WeakMap<P, FlowSpec>()).set(p, spec));
   return spec;
 }
 
 /** Strength over the section halfway along, cell by cell, against the mean; null where all of it is alike. */
 function strengthOf(bar: Billet, shop: Shop, of: (id: string) => number): FlowSpec['strength'] {
+  const known = strengths.get(bar);
+  if (known !== undefined) return known;
+  const fresh = sampledStrength(bar, shop, of);
+  strengths.set(bar, fresh);
+  return fresh;
+}
+
+function sampledStrength(bar: Billet, shop: Shop, of: (id: string) => number): FlowSpec['strength'] {
   const present = Object.keys(bar.volumes)
     .filter((id) => bar.volumes[id] > 0)
     .map(of);
@@ -243,14 +254,22 @@ export function idealOf(bar: Billet, p: P, shop: Shop): Billet | null {
     Math.abs(Math.abs(first.turnDeg) - 45) > BIAS_WITHIN_DEG
   )
     return null;
-  const quarters = Math.round((p.passes.reduce((sum, q) => sum + q.turnDeg, 0) - first.turnDeg) / 90);
   const { widthMm, heightMm } = sizeOf(pressed(bar, p, shop));
-  const sideMm = Math.sqrt(widthMm * heightMm);
-  // A quarter turn of the whole bar between passes turns the picture with it: the corner line ends on one diagonal or the other.
-  const left = first.turnDeg > 0 === (quarters % 2 === 0);
-  const ideal = { turn: left ? ('left' as const) : ('right' as const), sideMm, errorDeg: 0, heats: 0 };
-  const sound = resquare.check([bar], ideal, shop).every((f) => f.severity !== 'error');
-  return sound ? resquare.apply([bar], ideal, shop).after[0] : null;
+  // Turned by so many quarters more than the 45° of the ideal one: its corner line lies on one diagonal or the other, either way up.
+  const quarters = Math.round((p.passes.reduce((sum, q) => sum + q.turnDeg, 0) - 45) / 90);
+  const way = ((quarters % 4) + 4) % 4;
+  const ideal = {
+    turn: way % 2 === 0 ? ('left' as const) : ('right' as const),
+    sideMm: Math.sqrt(widthMm * heightMm),
+    errorDeg: 0,
+    heats: 0,
+  };
+  if (resquare.check([bar], ideal, shop).some((f) => f.severity === 'error')) return null;
+  const [made] = resquare.apply([bar], ideal, shop).after;
+  if (way === 0 || way === 3) return made;
+  const half = ideal.sideMm / 2;
+  const cell = { field: made.field, orientation: TURNED_180, lengthMm: made.lengthMm };
+  return { ...made, field: GridField.of([-half, half], [-half, half], [cell]) };
 }
 
 /** Points each way at which two sections are compared. */

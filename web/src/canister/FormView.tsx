@@ -119,7 +119,7 @@ export function FormView({ result }: { result: StepResult }) {
               }
             >
               {picture.walked
-                ? 'The plan or the picture has changed since the form was walked back.'
+                ? 'The plan or the picture has changed since the form was walked back, or thin places were mended by hand.'
                 : 'The picture is not in the can yet: walk its outlines back through the planned moves.'}
             </Alert>
           )}
