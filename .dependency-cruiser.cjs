@@ -9,7 +9,7 @@ module.exports = {
       to: {
         pathNot: [
           '^core/',
-          '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf)/',
+          '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js)/',
         ],
       },
     },

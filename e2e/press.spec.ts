@@ -31,9 +31,23 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await page.keyboard.press('ArrowRight');
   await expect(page.getByRole('img', { name: 'The section after pass 1' })).toBeVisible();
   await expect(page.getByText(/force at the end about/)).toBeVisible();
-  await page.getByRole('button', { name: 'Beside the ideal re-square' }).click();
+  await page.getByRole('button', { name: 'Bonding pressure' }).click();
+  await expect(page.getByText(/^Bonding pressure: the highest each place has seen/)).toBeVisible();
+  await expect(page.getByText(/^\d+ MPa$/)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Layers', exact: true }).click();
+  await page.getByRole('button', { name: 'Beside the ideal' }).click();
   await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
   await page.getByRole('button', { name: 'Between the dies' }).click();
+
+  // Opened again, nothing is worked out again: the database has it.
+  const sent: string[] = [];
+  page.on('request', (request) => {
+    if (request.url().includes('/api/flows')) sent.push(request.method());
+  });
+  await page.reload();
+  await panel(page, /^4\. Press/).click();
+  await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
+  expect(sent).toEqual(['POST']);
 
   // The last pass alone is changed: what follows waits, and is there again.
   await page.getByLabel('Pass 6, to').fill('34.5');
@@ -49,7 +63,89 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await page.getByLabel('Take a ready sequence').click();
   await page.getByRole('option', { name: 'flatten a diamond' }).click();
   await expect(page.getByLabel('Pass 3, turn')).toBeHidden();
+  await expect(page.getByText(/^Pass 2, 0°/)).toBeVisible(worked);
+  await page.getByLabel('Left', { exact: true }).click();
+  await page.getByRole('option', { name: 'squared up, corners filled' }).click();
   await expect(page.getByText(/fills only \d+ % of its box/)).toBeVisible(worked);
+  await undoAll(page);
+});
+
+test('the tipping is turned off, and what it costs is said', async ({ page }) => {
+  test.setTimeout(90_000);
+  await openPiece(page, 'Ebb Bar');
+  await panel(page, /^4\. Press/).click();
+  await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
+  await page.getByRole('button', { name: 'Angle off' }).click();
+  await expect(page.getByText(/misses its corner by .* Ground true on a .* shim/)).toBeVisible(worked);
+  await expect(page.getByRole('img', { name: 'The four-way turned off by 3°' })).toBeVisible();
+  const slider = page.getByRole('slider', { name: 'Turned off by' });
+  await slider.focus();
+  await page.keyboard.press('Home');
+  await expect(page.getByRole('img', { name: 'The section turned off by -8°' })).toBeVisible(worked);
+  await painted(page);
+});
+
+test('how to press for something is searched for, and taken', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openPiece(page, 'Ebb Bar');
+  await panel(page, /^4\. Press/).click();
+  await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
+  // Few passes, so that the search is short.
+  await page.getByLabel('Take a ready sequence').click();
+  await page.getByRole('option', { name: 'past 45°, then flatten' }).click();
+  await page.getByRole('button', { name: 'How must I press to get this?' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('in the end').click();
+  await page.getByRole('option', { name: 'bows as deep as' }).click();
+  await dialog.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(dialog.getByText(/^Best so far: turn/)).toBeVisible(worked);
+  await expect(
+    dialog.getByText(/^Best found: turn .*°, stop .* off what is wanted, after \d+ tries/),
+  ).toBeVisible({
+    timeout: 80_000,
+  });
+  const turn = (await dialog.getByText(/^Best found/).innerText()).match(/turn ([-\d.]+)°/)![1];
+  await dialog.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByLabel('Pass 1, turn')).toHaveValue(`${Number(turn)}°`);
+  await undoAll(page);
+});
+
+test('a pass has dies of its own, and a reduction instead of a stop', async ({ page }) => {
+  test.setTimeout(90_000);
+  await openPiece(page, 'Ebb Bar');
+  await panel(page, /^4\. Press/).click();
+  await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
+  await page.getByLabel('Take a ready sequence').click();
+  await page.getByRole('option', { name: 'neck with fullers' }).click();
+  await page.getByRole('button', { name: 'More of pass 1' }).click();
+  await expect(page.getByLabel('Radius of the fuller')).toBeVisible();
+  await expect(page.getByText(/^Pass 1, 0°/)).toBeVisible(worked);
+  await page.getByLabel('Or take, %').fill('30');
+  await page.getByLabel('Or take, %').press('Enter');
+  await expect(page.getByLabel('Pass 1, by')).toHaveValue('30 %');
+  await page.getByLabel('Dies of pass 1').click();
+  await page.getByRole('option', { name: 'a wedge above, flat below' }).click();
+  await expect(page.getByLabel('Radius of the tip')).toBeVisible();
+  await expect(page.getByText(/fills only \d+ % of its box|Reckoned by the flow/).first()).toBeVisible(
+    worked,
+  );
+  await undoAll(page);
+});
+
+test('a re-square goes by the flow where it shows, and says so', async ({ page }) => {
+  test.setTimeout(90_000);
+  await openPiece(page, 'Quarry Quilt');
+  await panel(page, /^4\. Re-square/).click();
+  await expect(
+    page.getByText(/Reckoned by the flow of the section: it differs from the ideal on \d+ %/),
+  ).toBeVisible(worked);
+  await page.getByRole('button', { name: 'Press', exact: true }).click();
+  await expect(page.getByText(/Turned back as it lay/)).toBeVisible();
+  await page.getByRole('button', { name: 'Beside the ideal' }).click();
+  await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
+  await page.getByRole('combobox', { name: 'Reckoned' }).click();
+  await page.getByRole('option', { name: 'by the ideal map' }).click();
+  await expect(page.getByText(/Reckoned by the flow of the section/)).toBeHidden();
   await undoAll(page);
 });
 

@@ -90,11 +90,18 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('slider', { name: 'Pass' }).focus();
     await page.keyboard.press('Home');
     await page.keyboard.press('ArrowRight');
+    await page.getByRole('button', { name: 'Bonding pressure' }).click();
+  },
+  'press-angle': async (page) => {
+    await page.getByRole('link', { name: /Ebb Bar/ }).click();
+    await panel(page, /^4\. Press/).click();
+    await page.getByRole('button', { name: 'Angle off' }).click();
+    await page.getByText(/misses its corner by/).waitFor();
   },
   'press-ideal': async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();
     await panel(page, /^4\. Press/).click();
-    await page.getByRole('button', { name: 'Beside the ideal re-square' }).click();
+    await page.getByRole('button', { name: 'Beside the ideal' }).click();
   },
   filling: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();
@@ -132,10 +139,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   'plan-tablet': async (page) => {
     await page.setViewportSize(TABLET);
     await page.getByRole('link', { name: /Quarry Quilt/ }).click();
-  },
-  empty: async (page) => {
-    await page.getByRole('link', { name: /Tide Ladder/ }).click();
-    await page.getByRole('button', { name: 'Another bar' }).click();
   },
 };
 

@@ -6,7 +6,9 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Database } from './database.ts';
 import { ApiError, answerError } from './errors.ts';
+import { FlowStore } from './flowStore.ts';
 import { ProjectStore } from './projects.ts';
+import { flowRoutes } from './routes/flows.ts';
 import { projectRoutes } from './routes/projects.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { ShopStore } from './shopStore.ts';
@@ -53,14 +55,16 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): E
   app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
   app.use(security, onlyFromHere);
   const store = new ProjectStore(database.sequelize);
-  const shop = new ShopStore(database.sequelize, store);
+  const flows = new FlowStore(database.sequelize);
+  const shop = new ShopStore(database.sequelize, store, flows);
   app.use('/api', express.json({ limit: MOST_BODY }));
   app.get('/api/health', async (_request, response) => {
     await database.sequelize.authenticate();
     response.json({ ok: true });
   });
-  app.use('/api/projects', projectRoutes(store, shop));
+  app.use('/api/projects', projectRoutes(store, shop, flows));
   app.use('/api/shop', shopRoutes(shop));
+  app.use('/api/flows', flowRoutes(flows));
   app.use('/api', () => {
     throw new ApiError('not found', 'There is nothing at this address.');
   });

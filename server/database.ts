@@ -7,6 +7,7 @@ import {
   Sequelize,
 } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
 import type { Plan } from '../core/plan/index.ts';
 import type { ShopSettings } from '../core/shop/shop.ts';
@@ -84,6 +85,13 @@ export class Taking extends Model<InferAttributes<Taking>, InferCreationAttribut
   declare at: CreationOptional<Date>;
 }
 
+/** A stage of a flow, by the digest of all it depends on. */
+export class StoredFlow extends Model<InferAttributes<StoredFlow>, InferCreationAttributes<StoredFlow>> {
+  declare digest: string;
+  declare stage: StoredStage;
+  declare usedAt: Date;
+}
+
 export interface Database {
   sequelize: Sequelize;
   close(): Promise<void>;
@@ -139,6 +147,14 @@ function defineModels(sequelize: Sequelize): void {
       at: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
     },
     { sequelize, tableName: 'takings', underscored: true, timestamps: false },
+  );
+  StoredFlow.init(
+    {
+      digest: { type: DataTypes.CHAR(64), primaryKey: true },
+      stage: { type: DataTypes.JSON, allowNull: false },
+      usedAt: { type: DataTypes.DATE, allowNull: false },
+    },
+    { sequelize, tableName: 'flows', underscored: true, timestamps: false },
   );
   PlanRevision.init(
     {

@@ -5,6 +5,7 @@ import { pino, destination } from 'pino';
 import { makeApp } from './app.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo } from './demo/index.ts';
+import { FlowStore } from './flowStore.ts';
 import { ProjectStore } from './projects.ts';
 import { ShopStore } from './shopStore.ts';
 
@@ -29,7 +30,7 @@ export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions):
   const database = await openDatabase(databaseUrl);
   if (demo) {
     const projects = new ProjectStore(database.sequelize);
-    await loadDemo(projects, new ShopStore(database.sequelize, projects));
+    await loadDemo(projects, new ShopStore(database.sequelize, projects, new FlowStore(database.sequelize)));
   }
   const app = makeApp(database, logger, PAGES);
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {

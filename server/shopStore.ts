@@ -2,11 +2,12 @@ import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { z } from 'zod';
 import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
-import { type RackBar, cutFromSections, cutList, evaluate } from '../core/plan/index.ts';
+import { type RackBar, cutFromSections, cutList } from '../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
 import { lengthMm } from '../core/steps/fields.ts';
 import { RackRow, Setup, ShopMaterial, Taking, type TakenBar } from './database.ts';
 import { ApiError } from './errors.ts';
+import type { FlowStore } from './flowStore.ts';
 import type { ProjectStore } from './projects.ts';
 
 export const rackBarSchema = z.strictObject({
@@ -55,9 +56,11 @@ const alike = ({ material, widthMm, thicknessMm, lengthMm }: Omit<RackBar, 'id' 
 export class ShopStore {
   private readonly sequelize: Sequelize;
   private readonly projects: ProjectStore;
-  constructor(sequelize: Sequelize, projects: ProjectStore) {
+  private readonly flows: FlowStore;
+  constructor(sequelize: Sequelize, projects: ProjectStore, flows: FlowStore) {
     this.sequelize = sequelize;
     this.projects = projects;
+    this.flows = flows;
   }
 
   async setups(): Promise<StoredSetup[]> {
@@ -163,7 +166,7 @@ export class ShopStore {
   /** Takes what a piece wants from the rack, offcuts worth keeping put back. Once: until it is put back, nothing more is taken. */
   async takeFor(projectId: string): Promise<TakenBar[]> {
     const { plan } = await this.projects.get(projectId);
-    const evaluation = evaluate(plan);
+    const evaluation = await this.flows.evaluated(plan);
     return this.sequelize.transaction(async (transaction) => {
       // The rack's rows are held until all is written: two pieces never take the same bar.
       await RackRow.findAll({ transaction, lock: transaction.LOCK.UPDATE });

@@ -14,8 +14,14 @@ export const workedOutElsewhere = (): void => {
   elsewhere = true;
 };
 
-export const stageOf = (spec: FlowSpec, passes: number): FlowStage | undefined =>
-  stages.get(keyOf(spec, passes));
+/** The stage after so many passes, as far as it is known: where an earlier one failed, that. */
+export function stageOf(spec: FlowSpec, passes: number): FlowStage | undefined {
+  for (let k = 1; k < passes; k++) {
+    const earlier = stages.get(keyOf(spec, k));
+    if (earlier && !earlier.ok) return earlier;
+  }
+  return stages.get(keyOf(spec, passes));
+}
 
 /** Takes a stage into the memory. */
 export function keepStage(key: string, stage: FlowStage): void {

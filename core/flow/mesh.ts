@@ -1,4 +1,4 @@
-import type { Outline, Point2 } from '../geometry/outline.ts';
+import { type Outline, type Point2, outlineSize } from '../geometry/outline.ts';
 
 /** Quadrilaterals over a section: corners counter-clockwise, four node numbers an element. mm */
 export interface Mesh {
@@ -11,23 +11,32 @@ export interface Mesh {
 
 /** Of the section, how large the square block in its middle is. */
 const BLOCK = 0.58;
+/** How far the block's sides go from the outline's towards straight ones: a round's would not meet in corners. */
+const STRAIGHT = 0.7;
 /** A corner of the outline turns by at least so much, rad. */
 const CORNER = 0.5;
+/** So sharp a turn of the outline is given a node. */
+const SHARP = 0.2;
 
 /**
  * A butterfly mesh: an n × n block in the middle and `rings` of quadrilaterals about it, so that each corner of the section is
  * shared by two of them. The outline's four sharpest corners (or, where it has none, the points along the diagonals) are nodes;
- * between them nodes stand evenly.
+ * between them nodes stand evenly, or crowd where they are told to.
  */
-export function butterflyMesh(outline: Outline, n: number, rings: number): Mesh {
-  const rim = rimPoints(outline, n);
+export function butterflyMesh(outline: Outline, n: number, rings: number, crowd?: Crowd): Mesh {
+  const rim = rimPoints(crowd ? divided(outline) : outline, n, crowd);
   const around = 4 * n;
   const inner = (n + 1) * (n + 1);
   const count = inner + rings * around;
   const x = new Float64Array(count);
   const y = new Float64Array(count);
-  // The block is a shrunken transfinite patch of the outline's four sides.
-  const side = (s: number, i: number): Point2 => rim[(s * n + i) % around];
+  // The block is a shrunken transfinite patch of the outline's four sides, straightened.
+  const side = (s: number, i: number): Point2 => {
+    const p = rim[(s * n + i) % around];
+    const [from, to] = [rim[(s * n) % around], rim[((s + 1) * n) % around]];
+    const along = (k: 0 | 1) => p[k] + STRAIGHT * (from[k] + ((to[k] - from[k]) * i) / n - p[k]);
+    return [along(0), along(1)];
+  };
   for (let j = 0; j <= n; j++)
     for (let i = 0; i <= n; i++) {
       const [u, v] = [i / n, j / n];
@@ -87,8 +96,27 @@ export function butterflyMesh(outline: Outline, n: number, rings: number): Mesh 
   };
 }
 
+/** How much closer together nodes stand at a point of the outline than elsewhere. */
+export type Crowd = (x: number, y: number) => number;
+
+/** Pieces into which the sides of an outline are divided so that nodes can crowd along them: of its box. */
+const PIECES = 60;
+
+function divided(outline: Outline): Outline {
+  const { widthMm, heightMm } = outlineSize(outline);
+  const piece = Math.max(widthMm, heightMm) / PIECES;
+  return outline.flatMap((p, i) => {
+    const q = outline[(i + 1) % outline.length];
+    const parts = Math.max(1, Math.ceil(Math.hypot(q[0] - p[0], q[1] - p[1]) / piece));
+    return Array.from({ length: parts }, (_, k): Point2 => {
+      const t = k / parts;
+      return [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t];
+    });
+  });
+}
+
 /** 4n points along an outline, the four anchors among them, first the one lower left. */
-function rimPoints(outline: Outline, n: number): Point2[] {
+function rimPoints(outline: Outline, n: number, crowd: Crowd = () => 1): Point2[] {
   const anchors = anchorsOf(outline);
   const points: Point2[] = [];
   for (let s = 0; s < 4; s++) {
@@ -99,7 +127,13 @@ function rimPoints(outline: Outline, n: number): Point2[] {
       stretch.push(outline[i]);
       if (i === to) break;
     }
-    const lengths = stretch.slice(1).map((p, i) => Math.hypot(p[0] - stretch[i][0], p[1] - stretch[i][1]));
+    const lengths = stretch
+      .slice(1)
+      .map(
+        (p, i) =>
+          Math.hypot(p[0] - stretch[i][0], p[1] - stretch[i][1]) *
+          crowd((p[0] + stretch[i][0]) / 2, (p[1] + stretch[i][1]) / 2),
+      );
     const whole = lengths.reduce((a, b) => a + b, 0);
     let piece = 0;
     let before = 0;
@@ -110,19 +144,32 @@ function rimPoints(outline: Outline, n: number): Point2[] {
       const [p, q] = [stretch[piece], stretch[piece + 1]];
       points.push([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t]);
     }
+    // Of two corners nearest to one node the second finds it taken.
+    const step = whole / n;
+    let along = 0;
+    const taken = new Set([0, n]);
+    for (let i = 1; i < stretch.length - 1; i++) {
+      along += lengths[i - 1];
+      const k = Math.round(along / step);
+      if (taken.has(k) || turnAt(outline, (from + i) % outline.length) < SHARP) continue;
+      taken.add(k);
+      points[s * n + k] = stretch[i];
+    }
   }
   return points;
 }
 
+/** How far an outline turns to the left at a point, rad. */
+function turnAt(outline: Outline, i: number): number {
+  const n = outline.length;
+  const [a, p, b] = [outline[(i + n - 1) % n], outline[i], outline[(i + 1) % n]];
+  const [ux, uy, vx, vy] = [p[0] - a[0], p[1] - a[1], b[0] - p[0], b[1] - p[1]];
+  return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
+}
+
 /** Places of four anchors in an outline, counter-clockwise from the lower left: its sharpest corners where it has four, else the points furthest along the diagonals. */
 function anchorsOf(outline: Outline): number[] {
-  const n = outline.length;
-  const turns = outline.map((p, i) => {
-    const a = outline[(i + n - 1) % n];
-    const b = outline[(i + 1) % n];
-    const [ux, uy, vx, vy] = [p[0] - a[0], p[1] - a[1], b[0] - p[0], b[1] - p[1]];
-    return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
-  });
+  const turns = outline.map((_, i) => turnAt(outline, i));
   const sharp = turns.map((turn, i) => ({ turn, i })).sort((a, b) => b.turn - a.turn);
   const corners = sharp.slice(0, 4);
   const found =
@@ -150,6 +197,24 @@ function anchorsOf(outline: Outline): number[] {
   return [...sorted.slice(at), ...sorted.slice(0, at)];
 }
 
+/** A fresh grid, of like numbers, over a section as it now is; its area is kept to the last digit. */
+export function regridded(mesh: Mesh, n: number, rings: number, crowd?: Crowd): Mesh {
+  const fresh = butterflyMesh(
+    Array.from(mesh.rim, (node) => [mesh.x[node], mesh.y[node]] as const),
+    n,
+    rings,
+    crowd,
+  );
+  const grow = Math.sqrt(meshArea(mesh) / meshArea(fresh));
+  const middle = (of: Float64Array) => fresh.rim.reduce((sum, node) => sum + of[node], 0) / fresh.rim.length;
+  const [cx, cy] = [middle(fresh.x), middle(fresh.y)];
+  return {
+    ...mesh,
+    x: fresh.x.map((x) => cx + (x - cx) * grow),
+    y: fresh.y.map((y) => cy + (y - cy) * grow),
+  };
+}
+
 /** Nodes that share an element with each node. */
 export function neighboursOf({ x, quads }: Mesh): number[][] {
   const sets = Array.from(x, () => new Set<number>());
@@ -166,4 +231,21 @@ export function meshArea({ x, y, quads }: Mesh): number {
     twice += (x[c] - x[a]) * (y[d] - y[b]) - (x[d] - x[b]) * (y[c] - y[a]);
   }
   return twice / 2;
+}
+
+/** Worst corner of all elements: 2·(a × b)/(a² + b²) of the edges that meet there. 1 is a square's, below 0 is folded. */
+export function worstShape({ x, y, quads }: Mesh): number {
+  let worst = 1;
+  for (let e = 0; e < quads.length; e += 4)
+    for (let k = 0; k < 4; k++) {
+      const p = quads[e + ((k + 3) % 4)];
+      const q = quads[e + k];
+      const r = quads[e + ((k + 1) % 4)];
+      const ax = x[r] - x[q];
+      const ay = y[r] - y[q];
+      const bx = x[p] - x[q];
+      const by = y[p] - y[q];
+      worst = Math.min(worst, (2 * (ax * by - ay * bx)) / (ax * ax + ay * ay + bx * bx + by * by));
+    }
+  return worst;
 }

@@ -1,13 +1,22 @@
-import type { Outline } from '../geometry/outline.ts';
-import type { PointMap } from '../geometry/maps/pointMap.ts';
-import { type Mesh, butterflyMesh } from './mesh.ts';
-import { type PressReport, PressSolver, type Section } from './press.ts';
-import { meshMap } from './sectionMap.ts';
+import { type Outline, rectangle } from '../geometry/outline.ts';
+import { type PointMap, inTurn } from '../geometry/maps/pointMap.ts';
+import { spreadCoefficient } from '../forging/spread.ts';
+import type { DiePair } from './dies.ts';
+import { type Crowd, type Mesh, butterflyMesh, regridded, worstShape } from './mesh.ts';
+import { type AxialLaw, type PressReport, PressSolver, type Section } from './press.ts';
+import { type Places, carried, meshMap } from './sectionMap.ts';
 
-/** One pass: turned counter-clockwise by so much first, then pressed from above and below to a height. */
+/**
+ * One pass: turned counter-clockwise by so much first, then pressed from above and below to a height, or by a share of the
+ * height it has. Dies, friction and bite are those of the whole spec where it has none of its own.
+ */
 export interface FlowPass {
   readonly turnDeg: number;
   readonly toMm: number;
+  readonly share?: number | undefined;
+  readonly dies?: DiePair | undefined;
+  readonly friction?: number | undefined;
+  readonly biteMm?: number | undefined;
 }
 
 /** All that decides how a section flows; nothing else does. */
@@ -16,12 +25,15 @@ export interface FlowSpec {
   readonly passes: readonly FlowPass[];
   readonly exponent: number;
   readonly friction: number;
-  readonly spread: number;
+  /** Width of the dies along the bar, which decides how much of the steel displaced goes along it; or the ends are held, or free. */
+  readonly biteMm: number | 'held' | 'free';
   readonly held: boolean;
   /** Strength against the mean; null where it is all alike. */
   readonly strength: Grid | null;
   /** Share of solid, where there is powder; null where all of it is solid. */
   readonly density?: Grid | null;
+  /** Fewer elements and larger steps, where many flows are tried. */
+  readonly rough?: boolean | undefined;
 }
 
 /** Numbers over a section's box, row by row from below, so many each way. */
@@ -31,31 +43,56 @@ export interface Grid {
 }
 
 /** After a pass: where the nodes are, in the press's frame, and how it went. */
-export type FlowStage =
-  | {
-      readonly ok: true;
-      readonly x: Float64Array;
-      readonly y: Float64Array;
-      readonly lengthening: number;
-      readonly density: Float64Array | undefined;
-      readonly report: PressReport;
-    }
-  | { readonly ok: false; readonly why: string };
+export interface FlowDone {
+  readonly ok: true;
+  /** Reshapings on the grids before this one, in turn. */
+  readonly earlier: readonly { readonly from: Places; readonly to: Places }[];
+  /** Where the nodes of this grid were laid; null for the first, which was laid on the section before all passes. */
+  readonly laid: Places | null;
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly lengthening: number;
+  readonly density: Float64Array | undefined;
+  /** Of each element: the strain it has been through, and the highest pressure it has seen, in units of the strength. */
+  readonly strain: Float64Array;
+  readonly bonding: Float64Array;
+  readonly report: PressReport;
+}
 
-/** Elements: a block of so many each way, and so many rings about it. */
-const BLOCK = 16;
-const RINGS = 5;
-const STEP = 0.025;
+export type FlowStage = FlowDone | { readonly ok: false; readonly why: string };
 
-const meshes = new WeakMap<Outline, Mesh>();
+/** Elements: a block of so many each way, so many rings about it; the share of the height a step takes. */
+const FINE = { block: 16, rings: 5, step: 0.025 };
+const ROUGH = { block: 10, rings: 3, step: 0.05 };
+/** An element worse shaped than this has a new grid laid over the section. */
+const THIN = 0.12;
+/** In one pass at most. */
+const MOST_REGRIDS = 6;
+
+const sizeFor = (spec: FlowSpec) => (spec.rough ? ROUGH : FINE);
+
+const meshes = new WeakMap<Outline, Map<number, Mesh>>();
 
 /** The mesh of a section as it is before the first pass. */
-export function startMesh(outline: Outline): Mesh {
-  const known = meshes.get(outline);
+export function startMesh(spec: FlowSpec): Mesh {
+  const { block, rings } = sizeFor(spec);
+  const known = meshes.get(spec.outline) ?? new Map<number, Mesh>();
+  meshes.set(spec.outline, known);
+  if (!known.has(block))
+    known.set(block, { ...butterflyMesh(spec.outline, block, rings), ...topology(block, rings) });
+  return known.get(block)!;
+}
+
+const topologies = new Map<string, Pick<Mesh, 'quads' | 'rim'>>();
+
+/** Which nodes belong together is the same for all sections: kept once, so that the systems of equations are analysed once. */
+function topology(block: number, rings: number): Pick<Mesh, 'quads' | 'rim'> {
+  const key = `${block}/${rings}`;
+  const known = topologies.get(key);
   if (known) return known;
-  const mesh = butterflyMesh(outline, BLOCK, RINGS);
-  meshes.set(outline, mesh);
-  return mesh;
+  const { quads, rim } = butterflyMesh(rectangle(1, 1), block, rings);
+  topologies.set(key, { quads, rim });
+  return { quads, rim };
 }
 
 /** What the first `passes` passes of a spec depend on, word for word: equal keys flow alike. */
@@ -87,11 +124,23 @@ function perElement({ x, y, quads }: Mesh, of: (x: number, y: number) => number)
   });
 }
 
+const SMALLER = 'take smaller steps from pass to pass';
 const WHY = {
   cancelled: 'it was stopped',
-  'no equilibrium': 'no balance of forces was found',
-  folded: 'the section folds over itself',
+  'no equilibrium': `no balance of forces was found; ${SMALLER}`,
+  folded: `the section folds over itself; ${SMALLER}`,
+  thin: `the section folds over itself; ${SMALLER}`,
+  'too wide': 'the section is too wide to go between the side stops; set them farther apart',
+  filled:
+    'the dies are filled before they are closed, and the steel has nowhere to go; stop higher, or take a shorter bite so that more of it goes along',
 } as const;
+
+/** A section with the grid it lies on. */
+interface Gridded {
+  readonly section: Section;
+  readonly earlier: FlowDone['earlier'];
+  readonly laid: Places | null;
+}
 
 /**
  * Presses a section pass by pass. `known` gives stages that were worked out before; every fresh one is handed to `found`. The
@@ -103,53 +152,180 @@ export function runFlow(
   found: (passes: number, stage: FlowStage) => void,
   progress?: (pass: number, share: number) => void,
 ): FlowStage {
-  const mesh = startMesh(spec.outline);
+  const mesh = startMesh(spec);
   let last: FlowStage = { ok: false, why: 'there are no passes' };
   const filled = lookUp(spec.outline, spec.density);
-  let section: Section = {
+  const start: Section = {
     mesh,
     startX: mesh.x,
     startY: mesh.y,
     lengthening: 1,
     density: filled && perElement(mesh, filled),
   };
-  const strength = lookUp(spec.outline, spec.strength);
+  let now: Gridded = { section: start, earlier: [], laid: null };
   for (const [i, pass] of spec.passes.entries()) {
     const there = known(i + 1);
-    if (there) last = there;
-    else {
-      const turned = { ...section, mesh: turnedBy(section.mesh, pass.turnDeg) };
-      const solver = new PressSolver(turned, {
-        exponent: spec.exponent,
-        friction: spec.friction,
-        axial: { by: 'displaced', spread: spec.spread },
-        stepShare: STEP,
-        held: spec.held,
-        strength,
-        progress: progress && ((share) => progress(i, share)),
-      });
-      const out = solver.press(turned, pass.toMm);
-      last = out.ok
-        ? {
-            ok: true,
-            x: out.section.mesh.x,
-            y: out.section.mesh.y,
-            lengthening: out.section.lengthening,
-            density: out.section.density,
-            report: out.report,
-          }
-        : { ok: false, why: WHY[out.why] };
-      found(i + 1, last);
-    }
+    last = there ?? pressedOnce(spec, pass, now, progress && ((share) => progress(i, share)));
+    if (!there) found(i + 1, last);
     if (!last.ok) return last;
-    section = {
-      ...section,
-      mesh: { ...mesh, x: last.x, y: last.y },
-      lengthening: last.lengthening,
-      density: last.density,
+    const began = startOf(spec, last);
+    now = {
+      section: {
+        mesh: { ...mesh, x: last.x, y: last.y },
+        startX: began.x,
+        startY: began.y,
+        lengthening: last.lengthening,
+        density: last.density,
+        strain: last.strain,
+        bonding: last.bonding,
+      },
+      earlier: last.earlier,
+      laid: last.laid,
     };
   }
   return last;
+}
+
+/** One pass, over as many grids as it takes. */
+function pressedOnce(
+  spec: FlowSpec,
+  pass: FlowPass,
+  before: Gridded,
+  progress?: (share: number) => void,
+): FlowStage {
+  let now: Gridded = {
+    ...before,
+    section: { ...before.section, mesh: turnedBy(before.section.mesh, pass.turnDeg) },
+  };
+  const [width, height] = extentOf(now.section.mesh);
+  const toMm = pass.share === undefined ? pass.toMm : height * (1 - pass.share);
+  const biteMm = pass.biteMm ?? spec.biteMm;
+  const strength = lookUp(spec.outline, spec.strength);
+  const sums = { steps: 0, iterations: 0, flops: 0, worstResidual: 0, regrids: 0, closedMm: 0 };
+  // Powder is carried by its own elements, whose mass is kept to the last digit: it keeps its grid.
+  const mayRegrid = !spec.density;
+  const crowd = pass.dies && crowdUnder(pass.dies, width);
+  if (mayRegrid && crowd) now = onFreshGrid(spec, now, crowd);
+  for (;;) {
+    const more = mayRegrid && sums.regrids < MOST_REGRIDS;
+    if (more && worstShape(now.section.mesh) < THIN) {
+      now = onFreshGrid(spec, now, crowd);
+      sums.regrids++;
+    }
+    // Where even a fresh grid is thin there is no sense in another.
+    const leastShape = more && worstShape(now.section.mesh) > 1.5 * THIN ? THIN : undefined;
+    const out = new PressSolver(now.section, {
+      exponent: spec.exponent,
+      friction: pass.friction ?? spec.friction,
+      axial: axialBy(biteMm, width),
+      stepShare: sizeFor(spec).step,
+      dies: pass.dies,
+      held: spec.held,
+      strength,
+      leastShape,
+      progress,
+    }).press(now.section, toMm);
+    sums.steps += out.report.steps;
+    sums.iterations += out.report.iterations;
+    sums.flops += out.report.flops;
+    sums.closedMm += out.report.closedMm;
+    sums.worstResidual = Math.max(sums.worstResidual, out.report.worstResidual);
+    now = { ...now, section: out.section };
+    if (out.ok)
+      return {
+        ok: true,
+        earlier: now.earlier,
+        laid: now.laid,
+        x: out.section.mesh.x,
+        y: out.section.mesh.y,
+        lengthening: out.section.lengthening,
+        density: out.section.density,
+        strain: out.section.strain!,
+        bonding: out.section.bonding!,
+        report: { ...out.report, ...sums },
+      };
+    if (!more || (out.why !== 'thin' && out.why !== 'folded')) return { ok: false, why: WHY[out.why] };
+    if (worstShape(now.section.mesh) >= THIN) {
+      now = onFreshGrid(spec, now, crowd);
+      sums.regrids++;
+    }
+  }
+}
+
+/** By the spread relation at a bite; held, nothing goes along. */
+const axialBy = (bite: FlowSpec['biteMm'], widthMm: number): AxialLaw =>
+  bite === 'free'
+    ? { by: 'free', spread: 0 }
+    : { by: 'displaced', spread: bite === 'held' ? 1 : spreadCoefficient(bite, widthMm) };
+
+/** Of the section's width: a die more pointed than this needs nodes that crowd under it. */
+const POINTED = 0.35;
+/** How much closer they then stand. */
+const CROWDED = 3;
+
+/** Where nodes must stand closer for a pointed die; undefined where none is. */
+function crowdUnder({ upper, lower }: DiePair, widthMm: number): Crowd | undefined {
+  const tips = [upper, lower].flatMap((die) =>
+    die.kind === 'wedge' ? [die.tipMm] : die.kind === 'round' ? [die.radiusMm] : [],
+  );
+  const tip = Math.min(...tips, POINTED * widthMm);
+  if (tip >= POINTED * widthMm) return undefined;
+  const reach = Math.max(2 * tip, widthMm / 8);
+  return (x) => 1 + CROWDED * Math.exp(-((x / reach) ** 2));
+}
+
+/** The same section on a grid laid afresh: what was on the old one is carried over. */
+function onFreshGrid(spec: FlowSpec, { section, earlier, laid }: Gridded, crowd?: Crowd): Gridded {
+  const { block, rings } = sizeFor(spec);
+  const { mesh } = section;
+  const fresh = regridded(mesh, block, rings, crowd);
+  const piece = { from: laid ?? placesOf(startMesh(spec)), to: placesOf(mesh) };
+  const points = {
+    x: Float64Array.from(fresh.x),
+    y: Float64Array.from(fresh.y),
+    z: new Float64Array(fresh.x.length),
+    count: fresh.x.length,
+  };
+  inTurn([...earlier, piece].map(({ from, to }) => meshMap(mesh.quads, from, to))).backward(points);
+  const over = (values: Float64Array | undefined) => values && carried(mesh.quads, mesh, fresh, values);
+  return {
+    section: {
+      ...section,
+      mesh: fresh,
+      startX: points.x,
+      startY: points.y,
+      strain: over(section.strain),
+      bonding: over(section.bonding),
+    },
+    earlier: [...earlier, piece],
+    laid: placesOf(fresh),
+  };
+}
+
+const placesOf = ({ x, y }: Mesh): Places => ({ x, y });
+
+/** Where the nodes of a stage's grid stood before all passes. */
+export function startOf(spec: FlowSpec, stage: FlowDone): Places {
+  if (!stage.laid) return placesOf(startMesh(spec));
+  const { x, y } = stage.laid;
+  const points = {
+    x: Float64Array.from(x),
+    y: Float64Array.from(y),
+    z: new Float64Array(x.length),
+    count: x.length,
+  };
+  const { quads } = startMesh(spec);
+  inTurn(stage.earlier.map(({ from, to }) => meshMap(quads, from, to))).backward(points);
+  return points;
+}
+
+/** Width and height, mm. */
+function extentOf({ x, y, rim }: Mesh): [number, number] {
+  const span = (of: Float64Array) => {
+    const values = Array.from(rim, (node) => of[node]);
+    return Math.max(...values) - Math.min(...values);
+  };
+  return [span(x), span(y)];
 }
 
 function turnedBy(mesh: Mesh, deg: number): Mesh {
@@ -161,19 +337,26 @@ function turnedBy(mesh: Mesh, deg: number): Mesh {
   };
 }
 
+/** Numbers of the nodes along the outline, in the order of `outlineAfter`. */
+export const rimOf = (spec: FlowSpec): Int32Array => startMesh(spec).rim;
+
 /** The section's outline after a stage, counter-clockwise, as it lies in the press. */
-export function outlineAfter(spec: FlowSpec, stage: FlowStage & { ok: true }): Outline {
-  return Array.from(startMesh(spec.outline).rim, (node) => [stage.x[node], stage.y[node]] as const);
+export function outlineAfter(spec: FlowSpec, stage: FlowDone): Outline {
+  return Array.from(startMesh(spec).rim, (node) => [stage.x[node], stage.y[node]] as const);
 }
 
 const maps = new WeakMap<FlowStage, PointMap>();
 
 /** The map from the section before all passes to the one after a stage. */
-export function mapAfter(spec: FlowSpec, stage: FlowStage & { ok: true }): PointMap {
+export function mapAfter(spec: FlowSpec, stage: FlowDone): PointMap {
   const known = maps.get(stage);
   if (known) return known;
-  const mesh = startMesh(spec.outline);
-  const map = meshMap(mesh.quads, mesh, stage);
+  const mesh = startMesh(spec);
+  const map = inTurn(
+    [...stage.earlier, { from: stage.laid ?? placesOf(mesh), to: stage }].map(({ from, to }) =>
+      meshMap(mesh.quads, from, to),
+    ),
+  );
   maps.set(stage, map);
   return map;
 }

@@ -5,10 +5,16 @@ const BUCKETS = 40;
 /** How far past its rim an element still answers: the outline's chords leave slivers outside the mesh. */
 const PAST = 0.35;
 
+/** Where the nodes of a mesh are, mm. */
+export interface Places {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+}
+
 /** Quadrilaterals with a point's own place in two settings: finds a point of one in the other. */
 class Patchwork {
-  private readonly from: { x: Float64Array; y: Float64Array };
-  private readonly to: { x: Float64Array; y: Float64Array };
+  private readonly from: Places;
+  private readonly to: Places;
   private readonly quads: Int32Array;
   private readonly low: [number, number];
   private readonly perMm: [number, number];
@@ -16,11 +22,7 @@ class Patchwork {
   private readonly lists: Int32Array;
   private last = 0;
 
-  constructor(
-    quads: Int32Array,
-    from: { x: Float64Array; y: Float64Array },
-    to: { x: Float64Array; y: Float64Array },
-  ) {
+  constructor(quads: Int32Array, from: Places, to: Places) {
     [this.quads, this.from, this.to] = [quads, from, to];
     const span = (of: Float64Array): [number, number] => [Math.min(...of), Math.max(...of)];
     const [[x0, x1], [y0, y1]] = [span(from.x), span(from.y)];
@@ -83,22 +85,32 @@ class Patchwork {
     return Math.max(Math.abs(u), Math.abs(v));
   }
 
+  /** Element (by its first place in `quads`) that holds a point, or comes nearest to it; where within it, into `local`. */
+  find(x: number, y: number, local: Float64Array): number {
+    const { starts, lists } = this;
+    let best = this.within(this.last, x, y, local);
+    let [u, v] = [local[0], local[1]];
+    let element = this.last;
+    if (best > 1) {
+      const cell = this.cell(y, 1) * BUCKETS + this.cell(x, 0);
+      for (let k = starts[cell]; k < starts[cell + 1] && best > 1; k++) {
+        const far = this.within(lists[k], x, y, local);
+        if (far < best) [best, element, u, v] = [far, lists[k], local[0], local[1]];
+      }
+    }
+    this.last = element;
+    local[0] = u;
+    local[1] = v;
+    return element;
+  }
+
   /** Takes points from the one setting to the other, in place. */
   take({ x, y, count }: Coordinates): void {
-    const { quads, to, starts, lists } = this;
+    const { quads, to } = this;
     const local = new Float64Array(2);
     for (let i = 0; i < count; i++) {
-      let best = this.within(this.last, x[i], y[i], local);
+      const element = this.find(x[i], y[i], local);
       let [u, v] = [local[0], local[1]];
-      let element = this.last;
-      if (best > 1) {
-        const cell = this.cell(y[i], 1) * BUCKETS + this.cell(x[i], 0);
-        for (let k = starts[cell]; k < starts[cell + 1] && best > 1; k++) {
-          const far = this.within(lists[k], x[i], y[i], local);
-          if (far < best) [best, element, u, v] = [far, lists[k], local[0], local[1]];
-        }
-      }
-      this.last = element;
       // Past the rim the element goes on a little, no further.
       const most = 1 + PAST;
       u = u > most ? most : u < -most ? -most : u;
@@ -115,12 +127,27 @@ class Patchwork {
   }
 }
 
-/** The reshaping that a mesh has been through, there and back: the mesh is the map. Places in mm; length is not its part. */
-export function meshMap(
+/** What each element of a fresh grid takes over, of values that the elements of the one before had. */
+export function carried(
   quads: Int32Array,
-  before: { x: Float64Array; y: Float64Array },
-  after: { x: Float64Array; y: Float64Array },
-): PointMap {
+  before: Places,
+  fresh: Places,
+  values: Float64Array,
+): Float64Array {
+  const patchwork = new Patchwork(quads, before, before);
+  const local = new Float64Array(2);
+  return Float64Array.from(values, (_, e) => {
+    let [x, y] = [0, 0];
+    for (let k = 0; k < 4; k++) {
+      x += fresh.x[quads[4 * e + k]] / 4;
+      y += fresh.y[quads[4 * e + k]] / 4;
+    }
+    return values[patchwork.find(x, y, local) / 4];
+  });
+}
+
+/** The reshaping that a mesh has been through, there and back: the mesh is the map. Places in mm; length is not its part. */
+export function meshMap(quads: Int32Array, before: Places, after: Places): PointMap {
   let [there, back]: [Patchwork | null, Patchwork | null] = [null, null];
   return {
     usesZ: false,

@@ -8,7 +8,7 @@ import {
   packedSteel,
   soakSeconds,
 } from '../heat/soak.ts';
-import { coolingRate, coolingSeconds } from '../heat/cooling.ts';
+import { cooledTo, coolingRate, coolingSeconds } from '../heat/cooling.ts';
 import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Finding } from '../steps/step.ts';
@@ -111,6 +111,10 @@ function radiating(bar: Billet): number {
   }, 0);
   return outlineArea(bar.outline) / round;
 }
+
+/** What a bar falls to, °C, after so many seconds out of the fire. */
+export const heatAfter = (bar: Billet, fromC: number, seconds: number): number =>
+  cooledTo({ thicknessMm: radiating(bar), heatJm3K: HOT_STEEL.heatJm3K }, fromC, seconds);
 
 /** Where work has to stop: the bottom of the welding window, or where steel cracks. */
 function leastHeat(bar: Billet, welds: boolean, shop: Shop): number {

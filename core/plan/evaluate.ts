@@ -265,13 +265,15 @@ export function sayStep(result: StepResult, shop: Shop): string[] {
 /** The flows that a plan is reckoned by, as far as it goes. */
 export const flowsUsed = (evaluation: Evaluation): FlowSpec[] =>
   allSteps(evaluation).flatMap(({ step, before }) =>
-    before.length > 0 ? (moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop) ?? []) : [],
+    before.length > 0
+      ? (moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop)?.spec ?? [])
+      : [],
   );
 
 /** The flows that a plan waits for, in the order they can be worked out. */
 export function flowsAwaited(evaluation: Evaluation): FlowSpec[] {
   return allSteps(evaluation).flatMap(({ step, before, findings }) => {
     if (!findings.some((f) => f.code === FLOW_PENDING)) return [];
-    return moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop) ?? [];
+    return moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop)?.spec ?? [];
   });
 }

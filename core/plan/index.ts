@@ -10,3 +10,4 @@ export * from './cutList.ts';
 export * from './whatIf.ts';
 export * from './remedy.ts';
 export * from './sawing.ts';
+export * from './pressing.ts';

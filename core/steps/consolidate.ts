@@ -148,8 +148,7 @@ export const consolidate = defineMove({
     const { billet, lost } = loseSkin(solid, scaleShare(p.heats, shop), shop);
     return { after: [billet], losses: [{ cause: 'scale', volumes: lost }], added: {} };
   },
-  flows: ([bar], p, shop) =>
-    bar?.can?.loose && p.reckoned === 'by flow' ? canFlow(bar, p, shop).spec : null,
+  flows: ([bar], p, shop) => (bar?.can?.loose && p.reckoned === 'by flow' ? canFlow(bar, p, shop) : null),
   presses([bar], p, shop) {
     const { before, solid, passes } = passesOf(bar, p);
     const last = passes.at(-1);

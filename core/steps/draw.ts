@@ -3,6 +3,7 @@ import { type Billet, sizeOf, stretched } from '../billet/billet.ts';
 import { MappedField } from '../billet/fields/mapped.ts';
 import { type KnockShape, squaring } from '../geometry/maps/knock.ts';
 import { outlineArea, rectangle, shapeOf } from '../geometry/outline.ts';
+import { inTurns } from '../billet/sectionFlow.ts';
 import { planPasses } from '../forging/spread.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
@@ -14,20 +15,21 @@ import {
   needsWelded,
   note,
   plural,
-  reshaped,
   scaleShare,
 } from './common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from './fields.ts';
+import { reckoned, reckoning } from './reckoned.ts';
 import { type Finding, type Pressing, defineMove } from './step.ts';
 
 /** Down to a square side or a flat width × thickness, mm. */
 const parameters = z.discriminatedUnion('shape', [
-  z.strictObject({ shape: z.literal('square'), sideMm: lengthMm('Side', MOST_SECTION_MM), heats }),
+  z.strictObject({ shape: z.literal('square'), sideMm: lengthMm('Side', MOST_SECTION_MM), heats, reckoned }),
   z.strictObject({
     shape: z.literal('flat'),
     widthMm: lengthMm('Width', MOST_SECTION_MM),
     thicknessMm: lengthMm('Thickness', MOST_SECTION_MM),
     heats,
+    reckoned,
   }),
 ]);
 
@@ -60,6 +62,31 @@ export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
   const { widthMm, heightMm } = sizeOf(squaredUp(bar));
   return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
 }
+
+function drawn(bar: Billet, p: DrawParameters): Billet {
+  const [square, to] = [squaredUp(bar), target(p)];
+  const { widthMm, heightMm } = sizeOf(square);
+  return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
+}
+
+/** Times round at the last stops, for a side that is not pressed bulges. */
+const FINISHING = 2;
+
+const byBoth = reckoning<DrawParameters>({
+  ideal: drawn,
+  passes(bar, p, shop) {
+    const to = target(p);
+    const { passes } = drawPasses(bar, p, shop);
+    const last = [
+      { side: 'height', stopMm: to.heightMm },
+      { side: 'width', stopMm: to.widthMm },
+    ] as const;
+    return inTurns([
+      ...passes.map(({ pressed, stopMm }) => ({ side: pressed, stopMm })),
+      ...Array.from({ length: FINISHING }, () => last).flat(),
+    ]);
+  },
+});
 
 /** Share. A width that spread misses by more than this is worth a word. */
 const SHORT_OF_WIDTH = 0.01;
@@ -121,9 +148,12 @@ export const draw = defineMove({
       p.shape === 'square' ? 'sideMm' : 'widthMm',
     );
     if (small.length > 0) return small;
+    const flow = byBoth.findings(before, p, shop);
+    if (flow.some((f) => f.severity === 'error')) return flow;
     return [
+      ...flow,
       ...spreadFinding(before[0], p, shop),
-      ...(knockedShape(before[0])
+      ...(knockedShape(before[0]) && (p.reckoned ?? 'ideal') === 'ideal'
         ? [
             note(
               'corners',
@@ -136,15 +166,11 @@ export const draw = defineMove({
     ];
   },
   apply(before, p, shop) {
-    const { after, losses } = heated(before, p.heats, shop);
-    const to = target(p);
-    const drawn = reshaped(after, (bar) => {
-      const square = squaredUp(bar);
-      const { widthMm, heightMm } = sizeOf(square);
-      return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
-    });
-    return { after: drawn, losses, added: {} };
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
   },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
   presses([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(squaredUp(bar));
     let [width, height] = [widthMm, heightMm];

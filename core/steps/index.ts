@@ -70,6 +70,7 @@ export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
   MOVES[kind] as unknown as Move<MoveKind, unknown>;
 
 export type {
+  Flowing,
   Bought,
   Finding,
   FreeNumber,

@@ -3,14 +3,16 @@ import { MappedField } from '../billet/fields/mapped.ts';
 import { gauge } from '../billet/fields/canned.ts';
 import { passesTo, solidCan } from '../canister/consolidate.ts';
 import { flowOf } from '../flow/known.ts';
-import { type FlowPass, type FlowSpec, type FlowStage, mapAfter, outlineAfter } from '../flow/run.ts';
+import { type FlowDone, type FlowSpec, mapAfter, outlineAfter } from '../flow/run.ts';
+import { exponentOf, frictionFactor, inTurns } from '../billet/sectionFlow.ts';
 import { squaring } from '../geometry/maps/squaring.ts';
 import { boundingBox, moveOutline, outlineSize, rectangle } from '../geometry/outline.ts';
 import { totalVolume } from '../materials/volumes.ts';
+import { remembered } from '../remembered.ts';
 import type { Shop } from '../shop/shop.ts';
 import { SAME_PLACE } from '../billet/field.ts';
 import { type ConsolidateParameters, pressedCan, pressedTo } from './consolidateByVolumes.ts';
-import { exponentOf, frictionFactor } from './press.ts';
+import type { Flowing } from './step.ts';
 
 /** Cells each way over which a can's section is told to be powder or solid. */
 const CELLS = 48;
@@ -26,18 +28,8 @@ export const isEvenAlong = (bar: Billet): boolean => {
   return inside === undefined && parts.spots.every((s) => !s.ball && s.halfZ === undefined);
 };
 
-interface CanFlow {
-  /** After the first press end to end, which goes by volumes. */
-  readonly seated: Billet;
-  readonly spec: FlowSpec;
-}
-
-const known = new WeakMap<Billet, WeakMap<ConsolidateParameters, CanFlow>>();
-
-/** How a loose can's section flows when its sides are pressed in turn. */
-export function canFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): CanFlow {
-  const there = known.get(bar)?.get(p);
-  if (there) return there;
+/** How a loose can's section flows when its sides are pressed in turn, after the first press end to end, which goes by volumes. */
+export const canFlow = remembered((bar: Billet, p: ConsolidateParameters, shop: Shop): Flowing => {
   const before = pressedCan(bar);
   const depth = before.lengthMm - 2 * before.capMm;
   const share = Math.min(1, p.endMm / (depth * (1 - before.fillFactor)));
@@ -52,29 +44,21 @@ export function canFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): CanF
     ...passesTo({ ...before, widthMm, heightMm }, solid, p.sides, p.passMm),
     ...Array.from({ length: FINISHING }, () => finish).flat(),
   ];
-  const passes: FlowPass[] = stops.map(({ side, stopMm }, i) => {
-    const was = i === 0 ? 'height' : stops[i - 1].side;
-    return { turnDeg: side === was ? 0 : side === 'width' ? 90 : -90, toMm: stopMm };
-  });
-  // Back as it lay, so that the picture is not left on its side.
-  if (stops.at(-1)?.side === 'width') passes.push({ turnDeg: -90, toMm: 10 * heightMm });
-  const made: CanFlow = {
-    seated,
+  return {
+    bar: seated,
     spec: {
       outline: rectangle(widthMm, heightMm),
-      passes,
+      passes: inTurns(stops),
       exponent: exponentOf(bar, shop),
       friction: frictionFactor(shop),
       // The caps hold the ends: nothing goes along.
-      spread: 1,
+      biteMm: 'held',
       held: true,
       strength: null,
       density: densityOf(bar, p, share),
     },
   };
-  known.set(bar, (known.get(bar) ?? new WeakMap<ConsolidateParameters, CanFlow>()).set(p, made));
-  return made;
-}
+});
 
 /** Share of solid over the section once the caps are seated: wall and inserts whole, the rest powder. */
 function densityOf(bar: Billet, p: ConsolidateParameters, share: number): FlowSpec['density'] {
@@ -117,8 +101,8 @@ function densityOf(bar: Billet, p: ConsolidateParameters, share: number): FlowSp
 
 /** The can pressed solid by the flow of its section; what pores the flow leaves are closed evenly at the end. */
 export function pressedByFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): Billet {
-  const { seated, spec } = canFlow(bar, p, shop);
-  const stage = flowOf(spec) as FlowStage & { ok: true };
+  const { bar: seated, spec } = canFlow(bar, p, shop);
+  const stage = flowOf(spec) as FlowDone;
   const flowed = outlineAfter(spec, stage);
   const box = boundingBox(flowed);
   const [tx, ty] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];

@@ -1,20 +1,15 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { SAME_PLACE } from '../billet/field.ts';
 import { GridField } from '../billet/fields/grid.ts';
-import { MappedField } from '../billet/fields/mapped.ts';
+import { type Die, type DiePair, FLAT } from '../flow/dies.ts';
 import { flowOf } from '../flow/known.ts';
-import { type FlowPass, type FlowSpec, type FlowStage, mapAfter, outlineAfter } from '../flow/run.ts';
-import type { PressReport } from '../flow/press.ts';
-import { hotClass, hotConstants } from '../forging/force.ts';
-import { spreadCoefficient } from '../forging/spread.ts';
+import { type FlowDone, type FlowPass, type FlowSpec, outlineAfter } from '../flow/run.ts';
+import { betweenDies, frictionFactor, isTooFine, specFor, squaredUp } from '../billet/sectionFlow.ts';
 import { TURNED_180 } from '../geometry/orientation.ts';
-import { squaring } from '../geometry/maps/squaring.ts';
-import { boundingBox, moveOutline, outlineArea, outlineSize, rectangle } from '../geometry/outline.ts';
-import { materialById } from '../materials/material.ts';
-import { totalVolume } from '../materials/volumes.ts';
-import { type Shop, codedMaterial } from '../shop/shop.ts';
-import { bareLength, formatFine, formatSizes } from '../units/length.ts';
+import { outlineSize } from '../geometry/outline.ts';
+import { remembered } from '../remembered.ts';
+import type { Shop } from '../shop/shop.ts';
+import { bareLength, formatSizes } from '../units/length.ts';
 import {
   CAUTIONS,
   caution,
@@ -28,29 +23,62 @@ import {
   warning,
 } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
+import { tooFine } from './reckoned.ts';
 import { resquare } from './resquare.ts';
+import { SEQUENCES } from './sequences.ts';
 import { FLOW_PENDING, type Finding, defineMove } from './step.ts';
-import { makePoints } from '../billet/field.ts';
+
+const on = z.enum(['both', 'above', 'below']);
+const included = (least: number, most: number) => angleDeg('Angle of the die', least, most);
+
+/** Dies that are not flat: above, below (the other one flat) or both. */
+const dies = z.discriminatedUnion('shape', [
+  z.strictObject({ shape: z.literal('V'), on, angleDeg: included(60, 150) }),
+  z.strictObject({ shape: z.literal('round'), on, radiusMm: lengthMm('Radius of the fuller', 200) }),
+  z.strictObject({
+    shape: z.literal('wedge'),
+    on,
+    angleDeg: included(20, 120),
+    tipMm: lengthMm('Radius of the tip', 50).min(2, 'Radius of the tip must be at least 2 mm'),
+  }),
+]);
+
+const friction = z
+  .number({ error: 'Friction must be a number' })
+  .min(0, 'Friction must be at least 0')
+  .max(1, 'Friction may be at most 1');
 
 /**
- * Passes between flat dies, each after a turn (degrees, counter-clockwise on end B) to a stop height, reckoned by the flow of
- * the section. Friction factor 0…1. Squared: the worn corners are filled as the bar is squared up.
+ * A turn (degrees, counter-clockwise on end B) and a stop height, or a share of the height instead of it. Dies are flat, and
+ * friction and bite those of the whole step, unless the pass has its own.
+ */
+const pass = z.strictObject({
+  turnDeg: angleDeg('Turn', -180, 180),
+  toMm: lengthMm('Stop height', MOST_SECTION_MM),
+  takePercent: z
+    .number({ error: 'Reduction must be a number' })
+    .min(0.5, 'Reduction must be at least 0.5 %')
+    .max(60, 'Reduction may be at most 60 %')
+    .optional(),
+  dies: dies.optional(),
+  stopsMm: lengthMm('Side stops', MOST_SECTION_MM).optional(),
+  friction: friction.optional(),
+  biteMm: lengthMm('Bite', MOST_SECTION_MM).optional(),
+});
+
+export type PressPass = z.infer<typeof pass>;
+export type PressDies = z.infer<typeof dies>;
+
+/**
+ * Passes between dies, reckoned by the flow of the section. Friction factor 0…1. Along the bar the steel goes by the bite
+ * (where nothing is said), not at all, or freely. Squared: the worn corners are filled as the
+ * bar is squared up.
  */
 const parameters = z.strictObject({
-  passes: z
-    .array(
-      z.strictObject({
-        turnDeg: angleDeg('Turn', -180, 180),
-        toMm: lengthMm('Stop height', MOST_SECTION_MM),
-      }),
-    )
-    .min(1, 'At least one pass')
-    .max(24, 'At most 24 passes'),
-  friction: z
-    .number({ error: 'Friction must be a number' })
-    .min(0, 'Friction must be at least 0')
-    .max(1, 'Friction may be at most 1'),
+  passes: z.array(pass).min(1, 'At least one pass').max(24, 'At most 24 passes'),
+  friction,
   held: z.boolean(),
+  along: z.enum(['by the bite', 'held', 'free']).optional(),
   finish: z.enum(['as pressed', 'squared']),
   heats,
 });
@@ -58,189 +86,46 @@ const parameters = z.strictObject({
 export type PressParameters = z.infer<typeof parameters>;
 type P = PressParameters;
 
-/** Ready sequences, in shop words, for a bar of a width and height to a side. mm */
-export const SEQUENCES: Record<string, (widthMm: number, heightMm: number) => FlowPass[]> = {
-  'square up': (w, h) => {
-    const side = 0.95 * Math.sqrt(w * h);
-    return [
-      { turnDeg: 0, toMm: side },
-      { turnDeg: 90, toMm: side },
-      { turnDeg: 90, toMm: side },
-    ];
-  },
-  'bias re-square': (w, h) => {
-    const side = Math.sqrt(w * h);
-    return [1, 1, 0.9, 0.9, 0.875, 0.875].map((share, i) => ({
-      turnDeg: i === 0 ? 45 : 90,
-      toMm: share * side,
-    }));
-  },
-  'corners, then flatten': (w, h) => {
-    const side = Math.sqrt(w * h);
-    return [
-      { turnDeg: 45, toMm: 1.12 * side },
-      { turnDeg: 90, toMm: 1.12 * side },
-      { turnDeg: 45, toMm: 0.9 * side },
-      { turnDeg: 90, toMm: 0.9 * side },
-    ];
-  },
-  'past 45°, then flatten': (w, h) => {
-    const side = Math.sqrt(w * h);
-    return [
-      { turnDeg: 55, toMm: 1.05 * side },
-      { turnDeg: 0, toMm: 0.85 * side },
-    ];
-  },
-  'flatten a diamond': (w, h) => {
-    const side = Math.sqrt(w * h);
-    return [
-      { turnDeg: 45, toMm: side },
-      { turnDeg: 0, toMm: 0.75 * side },
-    ];
-  },
-};
+const dieOf = (d: PressDies): Die =>
+  d.shape === 'V'
+    ? { kind: 'V', angleDeg: d.angleDeg }
+    : d.shape === 'round'
+      ? { kind: 'round', radiusMm: d.radiusMm }
+      : { kind: 'wedge', angleDeg: d.angleDeg, tipMm: d.tipMm };
 
-/** Cells each way over which the strength of unlike steels is averaged: about as fine as the elements. */
-const STRENGTH_CELLS = 20;
-/** Points asked in each cell, each way. */
-const ASKED = 4;
-/** Steels whose strength differs by less flow alike. */
-const ALIKE = 0.02;
-
-const heatOf = (shop: Shop) => (id: string) =>
-  hotConstants(hotClass(materialById(shop.materials, id)!), shop.forge.weldingC);
-
-/** How the stress of a bar's steel grows with the rate at welding heat, by volume. */
-export function exponentOf(bar: Billet, shop: Shop): number {
-  const whole = totalVolume(bar.volumes);
-  const mean = Object.entries(bar.volumes).reduce(
-    (sum, [id, mm3]) => sum + (heatOf(shop)(id).m * mm3) / whole,
-    0,
-  );
-  return Math.round(1e4 * mean) / 1e4;
+/** What a pass is pressed between; undefined for flat dies alone. */
+function pairOf({ dies: d, stopsMm }: PressPass): DiePair | undefined {
+  if (!d && stopsMm === undefined) return undefined;
+  return {
+    upper: d && d.on !== 'below' ? dieOf(d) : FLAT,
+    lower: d && d.on !== 'above' ? dieOf(d) : FLAT,
+    stopsMm: stopsMm ?? null,
+  };
 }
 
-/** The friction factor of the shop's dies: Coulomb's μ at the yield in shear. */
-export const frictionFactor = (shop: Shop): number =>
-  Math.min(1, Math.round(shop.press.friction * Math.sqrt(3) * 100) / 100);
-
-const specs = new WeakMap<Billet, WeakMap<P, FlowSpec>>();
-const strengths = new WeakMap<Billet, FlowSpec['strength']>();
+const flowPass = (p: PressPass): FlowPass => ({
+  turnDeg: p.turnDeg,
+  toMm: p.toMm,
+  ...(p.takePercent !== undefined && { share: p.takePercent / 100 }),
+  ...(pairOf(p) && { dies: pairOf(p) }),
+  ...(p.friction !== undefined && { friction: p.friction }),
+  ...(p.biteMm !== undefined && { biteMm: p.biteMm }),
+});
 
 /** All that decides how this bar flows. */
-export function specOf(bar: Billet, p: P, shop: Shop): FlowSpec {
-  const known = specs.get(bar)?.get(p);
-  if (known) return known;
-  const heat = heatOf(shop);
-  const spec: FlowSpec = {
-    outline: bar.outline,
-    passes: p.passes,
-    exponent: exponentOf(bar, shop),
+export const specOf = remembered((bar: Billet, p: P, shop: Shop): FlowSpec =>
+  specFor(bar, p.passes.map(flowPass), shop, {
     friction: p.friction,
-    spread: Math.round(1e4 * spreadCoefficient(shop.biteMm, sizeOf(bar).widthMm)) / 1e4,
     held: p.held,
-    strength: strengthOf(bar, shop, (id) => heat(id).cMPa),
-  };
-  specs.set(bar, (specs.get(bar) ?? new WeakMap<P, FlowSpec>()).set(p, spec));
-  return spec;
-}
-
-/** Strength over the section halfway along, cell by cell, against the mean; null where all of it is alike. */
-function strengthOf(bar: Billet, shop: Shop, of: (id: string) => number): FlowSpec['strength'] {
-  const known = strengths.get(bar);
-  if (known !== undefined) return known;
-  const fresh = sampledStrength(bar, shop, of);
-  strengths.set(bar, fresh);
-  return fresh;
-}
-
-function sampledStrength(bar: Billet, shop: Shop, of: (id: string) => number): FlowSpec['strength'] {
-  const present = Object.keys(bar.volumes)
-    .filter((id) => bar.volumes[id] > 0)
-    .map(of);
-  if (Math.max(...present) - Math.min(...present) < ALIKE * Math.max(...present)) return null;
-  const { widthMm, heightMm } = sizeOf(bar);
-  const n = STRENGTH_CELLS * ASKED;
-  const points = makePoints(n);
-  const codes = new Uint8Array(n);
-  const sums = new Array<number>(STRENGTH_CELLS * STRENGTH_CELLS).fill(0);
-  for (let j = 0; j < n; j++) {
-    for (let i = 0; i < n; i++) {
-      points.x[i] = ((i + 0.5) / n - 0.5) * widthMm;
-      points.y[i] = ((j + 0.5) / n - 0.5) * heightMm;
-      points.z[i] = bar.lengthMm / 2;
-    }
-    points.count = n;
-    bar.field.sample(points, codes);
-    for (let i = 0; i < n; i++)
-      sums[Math.floor(j / ASKED) * STRENGTH_CELLS + Math.floor(i / ASKED)] += of(
-        codedMaterial(shop, codes[i]).id,
-      );
-  }
-  const mean = sums.reduce((a, b) => a + b, 0) / sums.length;
-  return { size: STRENGTH_CELLS, values: sums.map((s) => Math.round((1e3 * s) / mean) / 1e3) };
-}
+    ...(p.along && p.along !== 'by the bite' && { biteMm: p.along }),
+  }),
+);
 
 function pressed(bar: Billet, p: P, shop: Shop): Billet {
   const spec = specOf(bar, p, shop);
-  const stage = flowOf(spec) as FlowStage & { ok: true };
-  const flowed = outlineAfter(spec, stage);
-  const box = boundingBox(flowed);
-  const [tx, ty] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
-  const centred = moveOutline(flowed, -tx, -ty);
-  const lengthMm = (bar.lengthMm * outlineArea(bar.outline)) / outlineArea(centred);
-  const along = { ...SAME_PLACE, kz: bar.lengthMm / lengthMm };
-  const mapped = new MappedField(bar.field, mapAfter(spec, stage)).through({ ...along, tx, ty });
-  const squared = p.finish === 'squared' ? squaring(centred) : null;
-  return {
-    ...bar,
-    outline: squared ? rectangle(squared.widthMm, squared.heightMm) : centred,
-    lengthMm,
-    field: squared ? new MappedField(mapped, squared.map) : mapped,
-    bandMm: bar.bandMm * Math.sqrt(bar.lengthMm / lengthMm),
-    jacket: null,
-  };
+  const left = betweenDies(bar, spec, flowOf(spec) as FlowDone);
+  return p.finish === 'squared' ? squaredUp(left) : left;
 }
-
-/** The bar after the first passes only, as it lies between the dies; null where that is not known. */
-export function afterPasses(
-  result: { readonly before: readonly Billet[]; readonly step: { readonly parameters: unknown } },
-  passes: number,
-  shop: Shop,
-): Billet | null {
-  const [bar] = result.before;
-  const p = result.step.parameters as P;
-  if (!bar || passes === 0) return bar ?? null;
-  const some: P = { ...p, passes: p.passes.slice(0, passes), finish: 'as pressed' };
-  return flowOf(specOf(bar, some, shop))?.ok ? pressed(bar, some, shop) : null;
-}
-
-/**
- * Force on the dies at the end of a pass, N, over one bite: the section's own, of which a length of bite is held between the
- * dies, at the rate of the ram and welding heat (σ = C·ε̇^m).
- */
-export function contactForceN(bar: Billet, report: PressReport, shop: Shop): number {
-  const whole = totalVolume(bar.volumes);
-  const of = (pick: (c: { cMPa: number; m: number }) => number) =>
-    Object.entries(bar.volumes).reduce((sum, [id, mm3]) => {
-      const constants = hotConstants(hotClass(materialById(shop.materials, id)!), shop.forge.weldingC);
-      return sum + (pick(constants) * mm3) / whole;
-    }, 0);
-  const m = of((c) => c.m);
-  // The solver's steel has K = 1 at a closing of 1 mm a second; C is measured in uniaxial tests: σ = K·√3^(m+1)·ε̇^m.
-  return (
-    report.forcePerMm *
-    (of((c) => c.cMPa) / Math.sqrt(3) ** (m + 1)) *
-    shop.press.ramMmPerS ** m *
-    shop.biteMm
-  );
-}
-
-/** The bar after all passes, before scale is reckoned off. */
-export const squaredOf = (
-  result: { readonly before: readonly Billet[]; readonly step: { readonly parameters: unknown } },
-  shop: Shop,
-): Billet => pressed(result.before[0], result.step.parameters as P, shop);
 
 /** Degrees. A first turn this near to 45° is a bias re-square. */
 const BIAS_WITHIN_DEG = 8;
@@ -272,39 +157,12 @@ export function idealOf(bar: Billet, p: P, shop: Shop): Billet | null {
   return { ...made, field: GridField.of([-half, half], [-half, half], [cell]) };
 }
 
-/** Points each way at which two sections are compared. */
-const COMPARED = 140;
-
-/** Share of the section at which two bars of like proportions are of different steel. */
-export function sectionDifference(a: Billet, b: Billet): number {
-  const codes = [a, b].map((bar) => {
-    const { widthMm, heightMm } = sizeOf(bar);
-    const all = new Uint8Array(COMPARED * COMPARED);
-    const points = makePoints(COMPARED);
-    const row = new Uint8Array(COMPARED);
-    for (let j = 0; j < COMPARED; j++) {
-      for (let i = 0; i < COMPARED; i++) {
-        points.x[i] = ((i + 0.5) / COMPARED - 0.5) * widthMm;
-        points.y[i] = ((j + 0.5) / COMPARED - 0.5) * heightMm;
-        points.z[i] = bar.lengthMm / 2;
-      }
-      points.count = COMPARED;
-      bar.field.sample(points, row);
-      all.set(row, j * COMPARED);
-    }
-    return all;
-  });
-  return codes[0].reduce((sum, code, k) => sum + (code === codes[1][k] ? 0 : 1), 0) / codes[0].length;
-}
-
 /** Share of its box that a section must fill to be called square or flat once its corners are filled. */
 const NEARLY_SQUARE = 0.9;
 /** An element this much smaller than it was no longer tells the picture. */
 const SPENT = 0.12;
-/** mm. Elements are about this share of the section: thinner bands are taken together. */
-const ELEMENT_SHARE = 1 / 24;
 
-function advise(bar: Billet, p: P, stage: FlowStage & { ok: true }, spec: FlowSpec, shop: Shop): Finding[] {
+function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop): Finding[] {
   const { report } = stage;
   const findings: Finding[] = [];
   if (report.worstElement < SPENT)
@@ -329,13 +187,7 @@ function advise(bar: Billet, p: P, stage: FlowStage & { ok: true }, spec: FlowSp
     );
   if (!p.held)
     findings.push(note('free', 'Not held, a tipped bar rolls onto its flat.', { parameter: 'held' }));
-  if (spec.strength && bar.bandMm < ELEMENT_SHARE * after.heightMm)
-    findings.push(
-      note(
-        'coarse',
-        `Bands of ${formatFine(bar.bandMm, shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
-      ),
-    );
+  if (isTooFine(bar, spec, after.heightMm)) findings.push(tooFine(bar, shop));
   findings.push(
     note(
       'flow',
@@ -356,7 +208,9 @@ export const press = defineMove({
     const { widthMm, heightMm } = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
     const round = (mm: number) => Math.round(mm * 10) / 10;
     return {
-      passes: SEQUENCES['bias re-square'](widthMm, heightMm).map((q) => ({ ...q, toMm: round(q.toMm) })),
+      passes: SEQUENCES['bias re-square']
+        .passes(widthMm, heightMm)
+        .map((q) => ({ ...q, toMm: round(q.toMm) })),
       friction: frictionFactor(shop),
       held: true,
       finish: 'squared',
@@ -372,13 +226,9 @@ export const press = defineMove({
     if (!stage) return [error(FLOW_PENDING, 'Working out how the section flows …', { parameter: 'passes' })];
     if (!stage.ok)
       return [
-        error(
-          'flow',
-          `How the section flows could not be worked out: ${stage.why}. Take smaller steps from pass to pass.`,
-          {
-            parameter: 'passes',
-          },
-        ),
+        error('flow', `How the section flows could not be worked out: ${stage.why}.`, {
+          parameter: 'passes',
+        }),
       ];
     return [
       ...advise(bar, p, stage, spec, shop),
@@ -402,15 +252,26 @@ export const press = defineMove({
     );
     return { after, losses, added: {} };
   },
-  flows: ([bar], p, shop) => (bar ? specOf(bar, p, shop) : null),
+  flows: ([bar], p, shop) => (bar ? { bar, spec: specOf(bar, p, shop) } : null),
+  beside([bar], p, shop) {
+    const ideal = bar && flowOf(specOf(bar, p, shop))?.ok ? idealOf(bar, p, shop) : null;
+    return ideal && { ideal, flowed: pressed(bar, p, shop) };
+  },
+  turnedOff(p, deg) {
+    const tips = p.passes.findIndex((q) => q.turnDeg % 90 !== 0);
+    if (tips < 0) return null;
+    return {
+      ...p,
+      passes: p.passes.map((q, i) => (i === tips ? { ...q, turnDeg: q.turnDeg + deg } : q)),
+    };
+  },
   presses([bar], p, shop) {
     const stage = flowOf(specOf(bar, p, shop));
-    const last = p.passes.at(-1)!;
     if (!stage?.ok) return null;
     return {
       widthMm: Math.max(1, stage.report.contactMm),
-      heightMm: last.toMm * 1.03,
-      toHeightMm: last.toMm,
+      heightMm: stage.report.heightMm * 1.03,
+      toHeightMm: stage.report.heightMm,
       biteMm: shop.biteMm,
     };
   },

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { ResquaredField } from '../billet/fields/resquared.ts';
+import { turnedBack } from '../billet/sectionFlow.ts';
 import { rectangle } from '../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../geometry/tolerances.ts';
 import { grindTrue } from '../geometry/grindTrue.ts';
@@ -13,10 +14,10 @@ import {
   needsSoundBars,
   plural,
   radians,
-  reshaped,
   scaleShare,
 } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
+import { reckoned, reckoning } from './reckoned.ts';
 import { type Finding, defineMove } from './step.ts';
 
 /** Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error in degrees. */
@@ -25,12 +26,32 @@ const parameters = z.strictObject({
   sideMm: lengthMm('Side', MOST_SECTION_MM),
   errorDeg: angleDeg('Angle error', -20, 20),
   heats,
+  reckoned,
+});
+
+type P = z.infer<typeof parameters>;
+
+/** Stop heights of the passes, of the side that is wanted: the corners down, the octagon, the new square. */
+const STOPS = [1.143, 1.143, 1.029, 1.029, 1, 1];
+
+const byBoth = reckoning<P>({
+  ideal: resquared,
+  passes: (_bar, p) => {
+    const first = p.turn === 'left' ? 45 + p.errorDeg : -45 - p.errorDeg;
+    return [
+      ...STOPS.map((share, i) => ({
+        turnDeg: i === 0 ? first : i % 2 === 1 ? 90 : -90,
+        toMm: share * p.sideMm,
+      })),
+      turnedBack(-90),
+    ];
+  },
 });
 
 /** Past this the sliding map is only a guess (handbook, geometry: good to some 10°). */
 const TRUSTED_ERROR_DEG = 10;
 
-function resquared(bar: Billet, p: z.infer<typeof parameters>): Billet {
+function resquared(bar: Billet, p: P): Billet {
   const { widthMm, heightMm } = sizeOf(bar);
   const lengthening = (widthMm * heightMm) / p.sideMm ** 2;
   return {
@@ -60,14 +81,21 @@ export const resquare = defineMove({
   begin(before, shop) {
     const size = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
     const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
-    return { turn: 'left' as const, sideMm: Math.floor(0.9 * side), errorDeg: 0, heats: 2 };
+    return {
+      turn: 'left' as const,
+      sideMm: Math.floor(0.9 * side),
+      errorDeg: 0,
+      heats: 2,
+      reckoned: 'where it shows' as const,
+    };
   },
   check(before, p, shop) {
     const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
     const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
     if (small.length > 0) return small;
-    const findings: Finding[] = [];
+    const findings: Finding[] = byBoth.findings(before, p, shop);
+    if (findings.some((f) => f.severity === 'error')) return findings;
     const { widthMm, heightMm } = sizeOf(before[0]);
     if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
       findings.push({
@@ -97,9 +125,12 @@ export const resquare = defineMove({
     return findings;
   },
   apply(before, p, shop) {
-    const { after, losses } = heated(before, p.heats, shop);
-    return { after: reshaped(after, (bar) => resquared(bar, p)), losses, added: {} };
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
   },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  turnedOff: (p, deg) => ({ ...p, errorDeg: Math.min(20, Math.max(-20, p.errorDeg + deg)) }),
   presses([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
     // At the last pass the flats have grown to the new side.

@@ -81,6 +81,12 @@ export interface FreeNumber<P> {
   with(parameters: P, value: number): P;
 }
 
+/** A bar as it goes between the dies, and all that decides how it flows there. */
+export interface Flowing {
+  readonly bar: Billet;
+  readonly spec: FlowSpec;
+}
+
 export interface Outcome {
   readonly after: readonly Billet[];
   readonly losses: readonly Loss[];
@@ -114,7 +120,15 @@ export interface Move<K extends string = string, P = unknown> {
   /** The steel that it adds, piece by piece; together as much as `apply` adds. */
   buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
   /** The flow of the section that it is reckoned by, where it is; `check` says FLOW_PENDING while that is not known. */
-  flows?(before: readonly Billet[], parameters: P, shop: Shop): FlowSpec | null;
+  flows?(before: readonly Billet[], parameters: P, shop: Shop): Flowing | null;
+  /** The bar by the ideal map and by the flow, both squared, where both are known. */
+  beside?(
+    before: readonly Billet[],
+    parameters: P,
+    shop: Shop,
+  ): { readonly ideal: Billet; readonly flowed: Billet } | null;
+  /** The same move with its tipping turned off by so many degrees; null where it tips nothing. */
+  turnedOff?(parameters: P, deg: number): P | null;
   /** How hard it is pressed, at its hardest; nothing where no dies are used. */
   presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
   /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */

@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { projects } from './001-projects.ts';
 import { shop } from './002-shop.ts';
+import { flows } from './003-flows.ts';
 
 export interface Migration {
   name: string;
@@ -9,4 +10,4 @@ export interface Migration {
 }
 
 /** In the order they are run; a migration that has landed is never changed. */
-export const migrations: readonly Migration[] = [projects, shop];
+export const migrations: readonly Migration[] = [projects, shop, flows];

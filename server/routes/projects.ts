@@ -1,8 +1,8 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { evaluate } from '../../core/plan/index.ts';
 import { PROJECT_STATES } from '../database.ts';
 import { PAPERS, wallPdf } from '../pdf/wallPdf.ts';
+import type { FlowStore } from '../flowStore.ts';
 import type { ProjectStore } from '../projects.ts';
 import type { ShopStore } from '../shopStore.ts';
 import { idSchema, take } from './take.ts';
@@ -31,7 +31,7 @@ const fileName = (name: string): string =>
     .replace(/^-|-$/g, '')
     .toLowerCase() || 'piece';
 
-export function projectRoutes(store: ProjectStore, shop: ShopStore): Router {
+export function projectRoutes(store: ProjectStore, shop: ShopStore, flows: FlowStore): Router {
   const routes = Router();
   routes.get('/', async (_request, response) => {
     response.json({ projects: await store.list() });
@@ -62,7 +62,7 @@ export function projectRoutes(store: ProjectStore, shop: ShopStore): Router {
   routes.get('/:id/wall.pdf', async (request, response) => {
     const { paper } = take(paperSchema, request.query);
     const { name, plan } = await store.get(take(idSchema, request.params.id));
-    const pdf = await wallPdf(evaluate(plan), paper);
+    const pdf = await wallPdf(await flows.evaluated(plan), paper);
     response
       .type('application/pdf')
       .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(name))}.pdf`)

@@ -14,6 +14,20 @@ export interface PointMap {
   backward(points: Coordinates): void;
 }
 
+/** Reshapings one after the other as one. */
+export const inTurn = (maps: readonly PointMap[]): PointMap =>
+  maps.length === 1
+    ? maps[0]
+    : {
+        usesZ: maps.some((map) => map.usesZ),
+        forward: (points) => {
+          for (const map of maps) map.forward(points);
+        },
+        backward: (points) => {
+          for (const map of maps.toReversed()) map.backward(points);
+        },
+      };
+
 /** A map of the section alone, written for one point: [x, y] into `out`. */
 export type SectionStep = (x: number, y: number, out: [number, number]) => void;
 

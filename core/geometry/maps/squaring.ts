@@ -46,15 +46,26 @@ export function squaring(
   const [widthMm, heightMm] = [size.widthMm * scale, size.heightMm * scale];
   const worn = reaches(outline);
   const [w, h] = [widthMm / 2, heightMm / 2];
-  /** Of a point of the rectangle: how far out it is (0 … 1), and by how much the rim is to be moved there. */
+  const map = filling(worn, (dx, dy) => Math.min(w / (Math.abs(dx) || 1e-300), h / (Math.abs(dy) || 1e-300)));
+  return { map, widthMm, heightMm };
+}
+
+/** A section filled to another outline of the same area, in the same way. */
+export function shaping(outline: Outline, target: Outline): PointMap {
+  const wanted = reaches(target);
+  return filling(reaches(outline), (dx, dy) => reachAt(wanted, dx, dy));
+}
+
+/** The rim moved along every ray to where `reach` says, the middle left as it is. */
+function filling(worn: Float64Array, reach: (dx: number, dy: number) => number): PointMap {
+  /** Of a point of what it becomes: by how much its rim was moved there. */
   const back = (x: number, y: number, share: number): number => {
-    const far = Math.hypot(x, y) * share;
-    if (far === 0) return 1;
-    const [dx, dy] = [Math.abs(x) / Math.hypot(x, y), Math.abs(y) / Math.hypot(x, y)];
-    const rim = Math.min(w / (dx || 1e-300), h / (dy || 1e-300));
-    return 1 + (reachAt(worn, x, y) / rim - 1) * (far / rim) ** FADES;
+    const away = Math.hypot(x, y);
+    if (away === 0) return 1;
+    const rim = reach(x / away, y / away);
+    return 1 + (reachAt(worn, x, y) / rim - 1) * ((away * share) / rim) ** FADES;
   };
-  const map = sectionMap(
+  return sectionMap(
     (x, y, out) => {
       // Along a ray the way back grows steadily, so that a secant finds its inverse.
       let share = 1;
@@ -71,5 +82,4 @@ export function squaring(
       [out[0], out[1]] = [x * share, y * share];
     },
   );
-  return { map, widthMm, heightMm };
 }

@@ -3,11 +3,12 @@ import { useMemo, useRef, useState } from 'react';
 import { facePlane } from '../../../core/billet/face.ts';
 import { type Can, withBars } from '../../../core/canister/can.ts';
 import { type Pressing, solidCan } from '../../../core/canister/consolidate.ts';
-import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
+import { type LaneResult, type StepResult, flowingOf } from '../../../core/plan/index.ts';
 import { passesOf, pressedCan } from '../../../core/steps/consolidateByVolumes.ts';
 import { formatFine, formatLength } from '../../../core/units/index.ts';
 import { colours } from '../app/theme.ts';
 import { Toggles } from '../fields/Toggles.tsx';
+import { PressView } from '../flow/PressView.tsx';
 import { useEvaluation } from '../plan/useEvaluation.ts';
 import { useSize } from '../plan/useSize.ts';
 import { DIMENSION_ROOM, Dimensioned } from '../steel/Dimensioned.tsx';
@@ -21,15 +22,18 @@ interface CanViewProps {
   result: StepResult;
 }
 
-type Shown = 'section' | 'side' | 'form';
+type Shown = 'section' | 'side' | 'pressing' | 'form';
 
 /** A can in section, from the side, and its form. */
 export function CanView({ lane, result }: CanViewProps) {
+  const { shop } = useEvaluation();
   const [shown, setShown] = useState<Shown>('section');
   if (!result.after)
     return (
       <Typography color="text.secondary">The can cannot be shown until what is wrong is mended.</Typography>
     );
+  const next = nextOf(lane, result);
+  const flows = next !== undefined && flowingOf(next, shop) !== null;
   const hasPicture = (result.step.parameters as Can).picture !== undefined;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1, height: '100%', gap: 0.5 }}>
@@ -39,12 +43,15 @@ export function CanView({ lane, result }: CanViewProps) {
         options={[
           ['section', 'Section'],
           ['side', 'From the side'],
+          ...(flows ? [['pressing', 'Between the dies'] as const] : []),
           ...(hasPicture ? [['form', 'Form'] as const] : []),
         ]}
         onChange={setShown}
       />
       {shown === 'form' && hasPicture ? (
         <FormView result={result} />
+      ) : shown === 'pressing' && flows ? (
+        <PressView lane={lane} result={next} />
       ) : (
         <Filled key={shown} lane={lane} result={result} face={shown === 'side' ? 'lengthwise' : 'middle'} />
       )}
@@ -52,9 +59,12 @@ export function CanView({ lane, result }: CanViewProps) {
   );
 }
 
+const nextOf = (lane: LaneResult, result: StepResult): StepResult | undefined =>
+  lane.steps[lane.steps.indexOf(result) + 1];
+
 /** How the can is planned to be pressed; as it is first proposed where that is not planned yet. */
 function usePressing(lane: LaneResult, result: StepResult): Pressing {
-  const next = lane.steps[lane.steps.indexOf(result) + 1] as StepResult | undefined;
+  const next = nextOf(lane, result);
   const planned = next?.step.kind === 'consolidate' ? (next.step.parameters as Pressing) : null;
   return useMemo(() => planned ?? { endMm: 5, sides: 'two ways' }, [planned]);
 }

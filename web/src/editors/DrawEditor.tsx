@@ -3,6 +3,7 @@ import { sizeOf } from '../../../core/billet/billet.ts';
 import type { DrawParameters } from '../../../core/steps/draw.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { CountField, LengthField } from '../fields/numberFields.tsx';
+import { ReckonedField } from './ReckonedField.tsx';
 import type { EditorProps } from './editor.ts';
 
 export function DrawEditor({ parameters: p, change, before, problem }: EditorProps<DrawParameters>) {
@@ -57,6 +58,11 @@ export function DrawEditor({ parameters: p, change, before, problem }: EditorPro
           />
         </Stack>
       )}
+      <ReckonedField
+        value={p.reckoned}
+        onChange={(reckoned) => change({ reckoned })}
+        problem={problem('reckoned')}
+      />
       <CountField label="Heats" value={p.heats} least={0} most={40} onChange={(heats) => change({ heats })} />
     </>
   );

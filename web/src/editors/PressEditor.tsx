@@ -1,23 +1,27 @@
 import AddIcon from '@mui/icons-material/Add';
-import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, Checkbox, FormControlLabel, IconButton } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
-import { SEQUENCES } from '../../../core/steps/press.ts';
+import { SEQUENCES } from '../../../core/steps/sequences.ts';
 import type { ParametersOf } from '../../../core/steps/index.ts';
 import { Choice } from '../fields/Choice.tsx';
-import { AngleField, CountField, LengthField, NumberField } from '../fields/numberFields.tsx';
+import { CountField, NumberField } from '../fields/numberFields.tsx';
+import { SearchPress } from '../flow/SearchPress.tsx';
+import { useShop } from '../plan/useEvaluation.ts';
+import { PassEditor } from './PassEditor.tsx';
 import type { EditorProps } from './editor.ts';
 
 type P = ParametersOf<'press'>;
 
 /** Passes one by one, or a ready sequence of them. */
 export function PressEditor({ parameters: p, change, before, problem }: EditorProps<P>) {
-  const put = (i: number, some: Partial<P['passes'][number]>) =>
-    change({ passes: p.passes.map((q, k) => (k === i ? { ...q, ...some } : q)) });
+  const shop = useShop();
   const take = (name: string) => {
     const { widthMm, heightMm } = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
-    const passes = SEQUENCES[name](widthMm, heightMm);
-    change({ passes: passes.map((q) => ({ ...q, toMm: Math.round(q.toMm * 10) / 10 })) });
+    const { finish, passes } = SEQUENCES[name];
+    change({
+      finish,
+      passes: passes(widthMm, heightMm).map((q) => ({ ...q, toMm: Math.round(q.toMm * 10) / 10 })),
+    });
   };
   return (
     <>
@@ -28,37 +32,22 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
         onChange={(name) => name && take(name)}
       />
       {p.passes.map((pass, i) => (
-        <Box
+        <PassEditor
           key={i}
-          sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 1, alignItems: 'start' }}
-        >
-          <AngleField
-            label={`Pass ${i + 1}, turn`}
-            least={-180}
-            most={180}
-            value={pass.turnDeg}
-            onChange={(turnDeg) => put(i, { turnDeg })}
-          />
-          <LengthField
-            label={`Pass ${i + 1}, to`}
-            fine
-            mostMm={500}
-            value={pass.toMm}
-            onChange={(toMm) => put(i, { toMm })}
-            problem={i === 0 ? problem('passes') : undefined}
-          />
-          <IconButton
-            aria-label={`Take pass ${i + 1} out`}
-            disabled={p.passes.length === 1}
-            onClick={() => change({ passes: p.passes.filter((_, k) => k !== i) })}
-          >
-            <CloseIcon />
-          </IconButton>
-        </Box>
+          number={i + 1}
+          pass={pass}
+          onChange={(other) => change({ passes: p.passes.map((q, k) => (k === i ? other : q)) })}
+          onRemove={
+            p.passes.length > 1 ? () => change({ passes: p.passes.filter((_, k) => k !== i) }) : undefined
+          }
+          problem={i === 0 ? problem('passes') : undefined}
+          bites={{ friction: p.friction, biteMm: shop.biteMm }}
+        />
       ))}
       <Button
         size="small"
         startIcon={<AddIcon />}
+        sx={{ justifySelf: 'start' }}
         disabled={p.passes.length >= 24}
         onClick={() =>
           change({ passes: [...p.passes, { turnDeg: 90, toMm: p.passes[p.passes.length - 1].toMm }] })
@@ -66,6 +55,17 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
       >
         Another pass
       </Button>
+      {before[0] && <SearchPress bar={before[0]} parameters={p} onTake={(passes) => change({ passes })} />}
+      <Choice<NonNullable<P['along']>>
+        label="Along the bar the steel goes"
+        value={p.along ?? 'by the bite'}
+        options={[
+          ['by the bite', 'by the bite, as it spreads'],
+          ['held', 'nowhere: the ends are held'],
+          ['free', 'freely: the whole bar is between the dies'],
+        ]}
+        onChange={(along) => change({ along })}
+      />
       <Choice
         label="Left"
         value={p.finish}

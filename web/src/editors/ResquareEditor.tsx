@@ -1,6 +1,7 @@
 import type { ParametersOf } from '../../../core/steps/index.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { AngleField, CountField, LengthField } from '../fields/numberFields.tsx';
+import { ReckonedField } from './ReckonedField.tsx';
 import type { EditorProps } from './editor.ts';
 
 export function ResquareEditor({ parameters: p, change, problem }: EditorProps<ParametersOf<'resquare'>>) {
@@ -28,6 +29,11 @@ export function ResquareEditor({ parameters: p, change, problem }: EditorProps<P
         least={-20}
         most={20}
         onChange={(errorDeg) => change({ errorDeg })}
+      />
+      <ReckonedField
+        value={p.reckoned}
+        onChange={(reckoned) => change({ reckoned })}
+        problem={problem('reckoned')}
       />
       <CountField label="Heats" value={p.heats} least={0} most={40} onChange={(heats) => change({ heats })} />
     </>

@@ -1,44 +1,61 @@
 import PauseIcon from '@mui/icons-material/Pause';
 import PlayArrowIcon from '@mui/icons-material/PlayArrow';
-import { Box, Button, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
+import { Box, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { type Billet, sizeOf } from '../../../core/billet/billet.ts';
+import { sizeOf } from '../../../core/billet/billet.ts';
 import { stageOf } from '../../../core/flow/known.ts';
-import type { LaneResult, Plan, StepResult } from '../../../core/plan/index.ts';
+import { type FlowDone, outlineAfter } from '../../../core/flow/run.ts';
+import { outlineSize } from '../../../core/geometry/outline.ts';
+import { contactForceN, pressingSeconds, stressUnitMPa } from '../../../core/billet/sectionFlow.ts';
+import { heatAfter } from '../../../core/judgement/index.ts';
 import {
-  type PressParameters,
+  type LaneResult,
+  type StepResult,
   afterPasses,
-  contactForceN,
-  idealOf,
-  sectionDifference,
-  specOf,
-  squaredOf,
-} from '../../../core/steps/press.ts';
-import { formatFine, formatForce, formatLength } from '../../../core/units/index.ts';
+  besideIdeal,
+  flowingOf,
+  turnedOff,
+} from '../../../core/plan/index.ts';
+import { formatFine, formatForce, formatLength, formatTemperature } from '../../../core/units/index.ts';
 import { colours } from '../app/theme.ts';
+import { Toggles } from '../fields/Toggles.tsx';
 import { useEvaluation } from '../plan/useEvaluation.ts';
 import { useSize } from '../plan/useSize.ts';
 import { Legend } from '../steel/Legend.tsx';
-import { SteelView } from '../steel/SteelView.tsx';
+import { AngleOff } from './AngleOff.tsx';
+import { Beside } from './Beside.tsx';
+import { Between } from './Between.tsx';
 import { useFlows } from './flows.ts';
+import { SCALE, type Shade, type Shading, shadingOf } from './shading.ts';
 
 /** How long a pass stands still while it plays, ms. */
 const BEAT_MS = 900;
-/** How thick a die is drawn, px. */
-const DIE_PX = 16;
 
-/** The section between the dies, pass by pass. */
+type Shown = 'layers' | Shade;
+const SHADES: Record<Shown, string> = {
+  layers: 'Layers',
+  strain: 'Strain',
+  pressure: 'Bonding pressure',
+  density: 'Density',
+};
+type Aspect = 'between' | 'ideal' | 'angle';
+
+/** The section between the dies, pass by pass; beside the ideal; and with its tipping turned off. */
 export function PressView({ result }: { lane: LaneResult; result: StepResult }) {
   const { plan, shop } = useEvaluation();
   const running = useFlows((state) => state.running);
-  const p = result.step.parameters as PressParameters;
-  const [bar] = result.before;
+  const flowing = flowingOf(result, shop);
   const [chosen, setChosen] = useState<number | null>(null);
   const [playing, setPlaying] = useState(false);
+  const [shown, setShown] = useState<Shown>('layers');
+  const [wished, setAspect] = useState<Aspect>('between');
   const frame = useRef<HTMLDivElement>(null);
   const size = useSize(frame);
-  const spec = bar ? specOf(bar, p, shop) : null;
-  const known = spec ? p.passes.filter((_, i) => stageOf(spec, i + 1)?.ok).length : 0;
+  const passes = flowing?.spec.passes ?? [];
+  const stages = flowing
+    ? passes.map((_, i) => stageOf(flowing.spec, i + 1)).filter((s): s is FlowDone => s?.ok === true)
+    : [];
+  const known = stages.length;
   const pass = Math.min(chosen ?? known, known);
   useEffect(() => {
     if (!playing) return;
@@ -48,61 +65,79 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
     }, BEAT_MS);
     return () => clearTimeout(timer);
   }, [playing, pass, known]);
-  const [beside, setBeside] = useState(false);
-  const ideal = bar && result.after && known === p.passes.length ? idealOf(bar, p, shop) : null;
-  if (!bar || !spec) return <Typography color="text.secondary">There is no bar to press yet.</Typography>;
-  const shown = afterPasses(result, pass, shop);
-  const stage = pass > 0 ? stageOf(spec, pass) : undefined;
-  const report = stage?.ok ? stage.report : null;
-  const { widthMm, heightMm } = shown ? sizeOf(shown) : sizeOf(bar);
-  // One scale for all passes, so that the section is seen to change: that of the widest.
-  const diagonal = Math.hypot(sizeOf(bar).widthMm, sizeOf(bar).heightMm);
-  const scale = Math.max(
-    0.05,
-    Math.min((size.width - 20) / (1.25 * diagonal), (size.height - 2 * DIE_PX - 20) / diagonal),
-  );
-  const [w, h] = [Math.max(1, Math.round(widthMm * scale)), Math.max(1, Math.round(heightMm * scale))];
-  const die = {
-    height: DIE_PX,
-    width: Math.max(w, 1.1 * diagonal * scale),
-    background: '#6d6a64',
-    mx: 'auto',
+  if (!flowing)
+    return (
+      <Typography color="text.secondary">
+        {result.before.length === 0
+          ? 'There is no bar to press yet.'
+          : 'This move goes by its ideal map. Choose the flow under “Reckoned” to see it between the dies.'}
+      </Typography>
+    );
+  const { bar, spec } = flowing;
+  const whole = known === passes.length;
+  const beside = whole ? besideIdeal(result, shop) : null;
+  const canTip = whole && turnedOff(result, 1) !== null;
+  const aspect: Aspect =
+    (wished === 'ideal' && !beside) || (wished === 'angle' && !canTip) ? 'between' : wished;
+  const stage = pass > 0 ? stages[pass - 1] : null;
+  const after = afterPasses(result, pass, shop);
+  const { widthMm, heightMm } = sizeOf(after ?? bar);
+  const shading = stage && shown !== 'layers' ? shadingOf(stage, shown, stressUnitMPa(bar, shop)) : null;
+  const first = sizeOf(bar);
+  const sizes = stages.filter((s) => s.report.steps > 0).map((s) => outlineSize(outlineAfter(spec, s)));
+  const most = {
+    widthMm: Math.max(first.widthMm, ...sizes.map((z) => z.widthMm)),
+    heightMm: Math.max(first.heightMm, ...sizes.map((z) => z.heightMm)),
   };
+  const seconds = pressingSeconds(bar, stages.slice(0, pass), shop);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%', minHeight: 0, gap: 0.75 }}>
-      <Box
-        ref={frame}
-        sx={{ flex: 1, minHeight: 160, display: 'grid', placeContent: 'center', overflow: 'hidden' }}
-      >
-        {size.width > 0 && ideal && beside && (
-          <Pair
-            plan={plan}
-            stepId={result.step.id}
-            ideal={ideal}
-            size={size}
-            differs={sectionDifference(ideal, squaredOf(result, shop))}
+      <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', gap: 1, justifyContent: 'space-between' }}>
+        {(beside || canTip) && (
+          <Toggles<Aspect>
+            label="What is compared"
+            value={aspect}
+            options={[
+              ['between', 'Between the dies'],
+              ...(beside ? [['ideal', 'Beside the ideal'] as const] : []),
+              ...(canTip ? [['angle', 'Angle off'] as const] : []),
+            ]}
+            onChange={setAspect}
           />
         )}
-        {size.width > 0 && shown && !(ideal && beside) && (
-          <Box>
-            {pass > 0 && <Box sx={{ ...die, borderRadius: '4px 4px 0 0' }} />}
-            <Box sx={{ width: w, mx: 'auto' }}>
-              <SteelView
-                plan={plan}
-                stepId={result.step.id}
-                when="before"
-                face="middle"
-                view="etched"
-                width={w}
-                height={h}
-                urgency={0}
-                passes={pass}
-                label={pass === 0 ? 'The section before the first pass' : `The section after pass ${pass}`}
-              />
-            </Box>
-            {pass > 0 && <Box sx={{ ...die, borderRadius: '0 0 4px 4px' }} />}
-          </Box>
+        {aspect === 'between' && stage && (
+          <Toggles<Shown>
+            label="What is shown as colour"
+            value={shown}
+            options={(Object.keys(SHADES) as Shown[])
+              .filter((s) => s !== 'density' || stage.density)
+              .map((s) => [s, SHADES[s]] as const)}
+            onChange={setShown}
+          />
         )}
+      </Stack>
+      <Box
+        ref={frame}
+        sx={{ flex: 1, minHeight: 200, display: 'grid', placeContent: 'center', overflow: 'hidden' }}
+      >
+        {size.width > 0 && aspect === 'between' && (
+          <Between
+            plan={plan}
+            stepId={result.step.id}
+            spec={spec}
+            pass={pass}
+            stage={stage}
+            dies={pass > 0 ? passes[pass - 1] : null}
+            shading={shading}
+            width={Math.floor(size.width)}
+            height={Math.floor(size.height)}
+            most={most}
+          />
+        )}
+        {size.width > 0 && aspect === 'ideal' && beside && (
+          <Beside plan={plan} stepId={result.step.id} bars={beside} size={size} />
+        )}
+        {size.width > 0 && aspect === 'angle' && <AngleOff result={result} size={size} />}
       </Box>
       {running && (
         <Box role="status">
@@ -116,93 +151,78 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
           />
         </Box>
       )}
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <IconButton
-          aria-label={playing ? 'Stop' : 'Play the passes'}
-          disabled={known === 0}
-          onClick={() => {
-            if (!playing && pass >= known) setChosen(0);
-            setPlaying(!playing);
-          }}
-        >
-          {playing ? <PauseIcon /> : <PlayArrowIcon />}
-        </IconButton>
-        <Box sx={{ flex: '1 1 200px', px: 1 }}>
-          <Slider
-            aria-label="Pass"
-            value={pass}
-            min={0}
-            max={p.passes.length}
-            step={1}
-            marks
-            disabled={known === 0}
-            onChange={(_, v) => setChosen(v as number)}
-            sx={{ color: colours.oxide }}
-          />
-        </Box>
-        <Typography sx={{ flex: '2 1 320px' }} aria-live="polite">
-          {pass === 0
-            ? `Before: ${formatLength(widthMm, shop.lengths)} × ${formatLength(heightMm, shop.lengths)}.`
-            : `Pass ${pass}, ${p.passes[pass - 1].turnDeg}°: ${formatLength(widthMm, shop.lengths)} wide, ${formatLength(heightMm, shop.lengths)} high.`}{' '}
-          {report && (
-            <span style={{ color: colours.faded }}>
-              Contact {formatFine(report.contactMm, shop.lengths)}, force at the end about{' '}
-              {formatForce(contactForceN(bar, report, shop) / 1000, shop.masses)} on a bite of{' '}
-              {formatLength(shop.biteMm, shop.lengths)}.
-            </span>
+      {aspect === 'between' && (
+        <>
+          <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+            <IconButton
+              aria-label={playing ? 'Stop' : 'Play the passes'}
+              disabled={known === 0}
+              onClick={() => {
+                if (!playing && pass >= known) setChosen(0);
+                setPlaying(!playing);
+              }}
+            >
+              {playing ? <PauseIcon /> : <PlayArrowIcon />}
+            </IconButton>
+            <Box sx={{ flex: '1 1 180px', px: 1 }}>
+              <Slider
+                aria-label="Pass"
+                value={pass}
+                min={0}
+                max={passes.length}
+                step={1}
+                marks
+                disabled={known === 0}
+                onChange={(_, v) => setChosen(v as number)}
+                sx={{ color: colours.oxide, display: 'block' }}
+              />
+            </Box>
+            <Typography sx={{ flex: '0 1 auto' }} aria-live="polite">
+              {pass === 0
+                ? `Before: ${formatLength(widthMm, shop.lengths)} × ${formatLength(heightMm, shop.lengths)}.`
+                : `Pass ${pass}, ${passes[pass - 1].turnDeg}°: ${formatLength(widthMm, shop.lengths)} wide, ${formatLength(heightMm, shop.lengths)} high.`}
+            </Typography>
+          </Stack>
+          <Typography variant="body2" color="text.secondary">
+            {stage && stage.report.steps > 0
+              ? `Contact ${formatFine(stage.report.contactMm, shop.lengths)}, force at the end about ${formatForce(contactForceN(bar, stage.report, shop) / 1000, shop.masses)} of the press’s ${formatForce(shop.press.ratingKN, shop.masses)} on a bite of ${formatLength(shop.biteMm, shop.lengths)}. After ${Math.round(seconds)} s at the press, without another heat, the bar is at ${formatTemperature(heatAfter(bar, shop.forge.weldingC, seconds), shop.temperatures)}.`
+              : pass === 0
+                ? 'As it lies before it is pressed.'
+                : 'Turned back as it lay.'}
+          </Typography>
+          {shading ? (
+            <Scale shading={shading} shown={shown as Shade} />
+          ) : (
+            <Legend view="etched" billets={[bar]} />
           )}
-        </Typography>
-      </Stack>
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Legend view="etched" billets={[bar]} />
-        {ideal && (
-          <Button size="small" onClick={() => setBeside(!beside)}>
-            {beside ? 'Between the dies' : 'Beside the ideal re-square'}
-          </Button>
-        )}
-      </Stack>
+        </>
+      )}
     </Box>
   );
 }
 
-interface PairProps {
-  plan: Plan;
-  stepId: string;
-  ideal: Billet;
-  size: { width: number; height: number };
-  differs: number;
-}
+const numberOf: Record<Shade, (v: number) => string> = {
+  strain: (v) => v.toFixed(2),
+  pressure: (v) => `${v.toFixed(0)} MPa`,
+  density: (v) => `${(100 * v).toFixed(1)} %`,
+};
+const SAYS: Record<Shade, string> = {
+  strain: 'Strain: how much the steel has been worked, counted over all passes.',
+  pressure: 'Bonding pressure: the highest each place has seen. Where it stays low a seam may not weld.',
+  density: 'Density of the powder, of solid. Where it stays low the powder has not welded.',
+};
 
-/** The ideal re-square and the computed one, at one size, and how far they differ. */
-function Pair({ plan, stepId, ideal, size, differs }: PairProps) {
-  const { widthMm, heightMm } = sizeOf(ideal);
-  const scale = Math.max(0.05, Math.min((size.width - 40) / (2 * widthMm), (size.height - 70) / heightMm));
-  const [w, h] = [Math.max(1, Math.round(widthMm * scale)), Math.max(1, Math.round(heightMm * scale))];
+/** What the colours mean. */
+function Scale({ shading, shown }: { shading: Shading; shown: Shade }) {
+  const say = numberOf[shown];
   return (
-    <Box>
-      <Stack direction="row" spacing={2}>
-        {(['ideal', 'computed'] as const).map((which) => (
-          <Box key={which}>
-            <Typography variant="h3">{which === 'ideal' ? 'By the ideal map' : 'By the flow'}</Typography>
-            <SteelView
-              plan={plan}
-              stepId={stepId}
-              when={which === 'ideal' ? 'before' : 'after'}
-              face="middle"
-              view="etched"
-              width={w}
-              height={h}
-              urgency={0}
-              {...(which === 'ideal' && { passes: 'ideal' as const })}
-              label={which === 'ideal' ? 'Re-squared by the ideal map' : 'As the flow has it'}
-            />
-          </Box>
-        ))}
-      </Stack>
-      <Typography sx={{ mt: 0.5 }} aria-live="polite">
-        They differ on {Math.round(100 * differs)} % of the section. The computed one is what dies and
-        friction make of it.
+    <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+      <span>{say(shading.least)}</span>
+      <Box sx={{ width: 180, height: 16, background: SCALE, borderRadius: 0.5 }} />
+      <span>{say(shading.most)}</span>
+      <Typography variant="body2" color="text.secondary">
+        {SAYS[shown]}
       </Typography>
-    </Box>
+    </Stack>
   );
 }

@@ -1,5 +1,6 @@
 import '../app/zodWithoutEval.ts';
 import * as Comlink from 'comlink';
+import { type Found, type Free, type Wanted, pressFor } from '../../../core/flow/search.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../../core/flow/run.ts';
 
 const worker = {
@@ -22,6 +23,15 @@ const worker = {
         progress(pass, share);
       },
     );
+  },
+  /** Looks for the way of pressing that comes nearest to what is wanted. Stopped like the rest. */
+  search(
+    spec: FlowSpec,
+    wanted: Wanted,
+    free: Free,
+    progress: (share: number, best: Found | null) => void,
+  ): Found | null {
+    return pressFor(spec, wanted, free, progress);
   },
 };
 

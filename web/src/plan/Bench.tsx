@@ -3,7 +3,7 @@ import { type ComponentType, useRef, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../core/billet/face.ts';
 import { type Billet } from '../../../core/billet/billet.ts';
 import { judge } from '../../../core/judgement/index.ts';
-import type { LaneResult, StepResult } from '../../../core/plan/index.ts';
+import { type LaneResult, type StepResult, flowingOf } from '../../../core/plan/index.ts';
 import type { View } from '../../../core/render/palette.ts';
 import { formatLength } from '../../../core/units/index.ts';
 import { type MoveKind, moveOf } from '../../../core/steps/index.ts';
@@ -64,8 +64,10 @@ interface BenchProps {
 
 /** The selected move, large: before and after, or the move's own view. */
 export function Bench({ lane, result }: BenchProps) {
-  const own = OWN_VIEWS[result.step.kind];
-  const [shown, setShown] = useState<'own' | 'faces'>(own ? 'own' : 'faces');
+  const { shop } = useEvaluation();
+  const named = OWN_VIEWS[result.step.kind];
+  const own = named ?? (flowingOf(result, shop) ? { title: 'Press', View: PressView } : undefined);
+  const [shown, setShown] = useState<'own' | 'faces'>(named ? 'own' : 'faces');
   if (!own) return <BeforeAfter result={result} />;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.75 }}>

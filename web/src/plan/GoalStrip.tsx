@@ -124,11 +124,20 @@ function spareText(spare: Goal, shop: Shop): string {
   return parts.length > 0 ? parts.join(', ') : 'exactly';
 }
 
+/** Kept from the first moment, so that nothing moves under the pointer when the answer comes. px */
+const START_ROOM = { minWidth: 270, minHeight: 33 };
+
 function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
   const answer = useStart(plan);
   // Without a finished bar the answer would only say again, and late, what stands in the way.
-  if (!answer || !evaluation.goal.bar) return null;
+  if (!evaluation.goal.bar) return null;
+  if (!answer)
+    return (
+      <Typography color="text.secondary" sx={{ ...START_ROOM, lineHeight: `${START_ROOM.minHeight}px` }}>
+        Working back to the start …
+      </Typography>
+    );
   if (!answer.ok)
     return (
       <Stack
@@ -151,7 +160,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
     <Stack
       direction="row"
       spacing={1}
-      sx={{ alignItems: 'center' }}
+      sx={{ alignItems: 'center', ...START_ROOM }}
       role="status"
       aria-label="Starting stack needed"
     >

@@ -28,6 +28,7 @@ interface SteelViewProps {
   /** A loose can pressed so far on its way to solid. Keep the object while it says the same. */
   pressed?: PaintJob['pressed'];
   passes?: PaintJob['passes'];
+  offDeg?: PaintJob['offDeg'];
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -51,6 +52,7 @@ export function SteelView(props: SteelViewProps) {
     density = 1,
     pressed,
     passes,
+    offDeg,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
@@ -69,6 +71,7 @@ export function SteelView(props: SteelViewProps) {
       blade,
       pressed,
       passes,
+      offDeg,
     };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
@@ -108,6 +111,7 @@ export function SteelView(props: SteelViewProps) {
     density,
     pressed,
     passes,
+    offDeg,
   ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;

@@ -10,17 +10,20 @@ import {
   type Evaluation,
   type Plan,
   type StartAnswer,
+  afterPasses,
+  besideIdeal,
   evaluate,
+  madeAgain,
   startFor,
   type StepResult,
   stepResult,
+  turnedOff,
 } from '../../../core/plan/index.ts';
 import { type Picture, painting } from '../../../core/render/paint.ts';
 import { faceOutlines } from '../../../core/render/outlines.ts';
 import { faceSvg } from '../../../core/render/faceSvg.ts';
 import { keepStage, workedOutElsewhere } from '../../../core/flow/known.ts';
 import type { FlowStage } from '../../../core/flow/run.ts';
-import { type PressParameters, afterPasses, idealOf } from '../../../core/steps/press.ts';
 import { pressedTo } from '../../../core/steps/consolidateByVolumes.ts';
 import { type View, makePalette } from '../../../core/render/palette.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
@@ -104,9 +107,13 @@ async function loop(): Promise<void> {
   looping = false;
 }
 
-function afterJobPasses(result: StepResult, passes: number | 'ideal', shop: Shop): Billet | null {
-  if (passes !== 'ideal') return afterPasses(result, passes, shop);
-  return idealOf(result.before[0], result.step.parameters as PressParameters, shop);
+/** The bar that a job asks for instead of the one after the move; null where it is not known. */
+function between(result: StepResult, { passes, offDeg }: PaintJob, shop: Shop): Billet | null {
+  if (typeof passes === 'number') return afterPasses(result, passes, shop);
+  if (passes !== undefined)
+    return besideIdeal(result, shop)?.[passes === 'ideal' ? 'ideal' : 'flowed'] ?? null;
+  const off = turnedOff(result, offDeg!);
+  return off && madeAgain(off, shop);
 }
 
 function start(job: PaintJob): Generator<number, Picture> | null {
@@ -115,8 +122,8 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   const result = stepResult(evaluation, job.stepId);
   const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
   if (!made) return null;
-  const pass =
-    job.passes !== undefined && result ? afterJobPasses(result, job.passes, evaluation.shop) : null;
+  const asksOther = job.passes !== undefined || job.offDeg !== undefined;
+  const pass = asksOther && result ? between(result, job, evaluation.shop) : null;
   const shrunk =
     job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
   const billet = pass ?? shrunk;

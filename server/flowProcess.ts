@@ -1,0 +1,20 @@
+import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../core/flow/run.ts';
+
+/** What is to be worked out; stages that are known are taken over. */
+export interface Asked {
+  readonly spec: FlowSpec;
+  readonly known: readonly (FlowStage | undefined)[];
+}
+
+/** The fresh stages with their keys. */
+export type Answered = [key: string, stage: FlowStage][];
+
+process.once('message', ({ spec, known }: Asked) => {
+  const fresh: Answered = [];
+  runFlow(
+    spec,
+    (passes) => known[passes - 1],
+    (passes, stage) => fresh.push([keyOf(spec, passes), stage]),
+  );
+  process.send!(fresh, () => process.disconnect());
+});

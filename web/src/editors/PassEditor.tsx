@@ -1,0 +1,179 @@
+import CloseIcon from '@mui/icons-material/Close';
+import TuneIcon from '@mui/icons-material/Tune';
+import { Box, Collapse, IconButton, Tooltip } from '@mui/material';
+import { useState } from 'react';
+import type { PressDies, PressPass } from '../../../core/steps/press.ts';
+import { Choice } from '../fields/Choice.tsx';
+import { AngleField, LengthField, NumberField } from '../fields/numberFields.tsx';
+
+const DIES = [
+  ['flat', 'flat dies'],
+  ['V both', 'V dies, both'],
+  ['V below', 'a V below, flat above'],
+  ['round both', 'round fullers, both'],
+  ['round above', 'a fuller above, flat below'],
+  ['wedge both', 'wedges, both'],
+  ['wedge above', 'a wedge above, flat below'],
+] as const;
+type Choosable = (typeof DIES)[number][0];
+
+function diesFor(choice: Choosable): PressDies | undefined {
+  const [shape, on] = choice.split(' ') as [PressDies['shape'] | 'flat', PressDies['on']];
+  if (shape === 'V') return { shape, on, angleDeg: 90 };
+  if (shape === 'round') return { shape, on, radiusMm: 15 };
+  return shape === 'wedge' ? { shape, on, angleDeg: 60, tipMm: 3 } : undefined;
+}
+
+interface PassEditorProps {
+  number: number;
+  pass: PressPass;
+  onChange(pass: PressPass): void;
+  /** Not given where it is the only one. */
+  onRemove?: (() => void) | undefined;
+  problem: string | undefined;
+  bites: { friction: number; biteMm: number };
+}
+
+/** One pass: turn and stop, and, opened, its dies, side stops, friction, bite, and a reduction instead of a stop. */
+export function PassEditor({ number, pass, onChange, onRemove, problem, bites }: PassEditorProps) {
+  const own =
+    pass.dies !== undefined ||
+    pass.stopsMm !== undefined ||
+    pass.friction !== undefined ||
+    pass.biteMm !== undefined ||
+    pass.takePercent !== undefined;
+  const [open, setOpen] = useState(false);
+  const put = (some: Partial<PressPass>) => onChange({ ...pass, ...some });
+  /** Without one of its own numbers: the step's holds again. */
+  const without = (key: 'dies' | 'stopsMm' | 'friction' | 'biteMm' | 'takePercent') => {
+    onChange(Object.fromEntries(Object.entries(pass).filter(([k]) => k !== key)) as PressPass);
+  };
+  const orNone = (key: 'stopsMm' | 'biteMm' | 'takePercent') => (value: number) =>
+    value === 0 ? without(key) : put({ [key]: value });
+  const { dies } = pass;
+  return (
+    <Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto auto', gap: 0.5, alignItems: 'start' }}>
+        <AngleField
+          label={`Pass ${number}, turn`}
+          least={-180}
+          most={180}
+          value={pass.turnDeg}
+          onChange={(turnDeg) => put({ turnDeg })}
+        />
+        {pass.takePercent === undefined ? (
+          <LengthField
+            label={`Pass ${number}, to`}
+            fine
+            mostMm={500}
+            value={pass.toMm}
+            onChange={(toMm) => put({ toMm })}
+            problem={problem}
+          />
+        ) : (
+          <NumberField
+            label={`Pass ${number}, by`}
+            unit="%"
+            least={0.5}
+            most={60}
+            value={pass.takePercent}
+            onChange={(takePercent) => put({ takePercent })}
+            problem={problem}
+          />
+        )}
+        <Tooltip title="Dies, friction, bite">
+          <IconButton
+            aria-label={`More of pass ${number}`}
+            aria-expanded={open}
+            color={own ? 'primary' : 'default'}
+            onClick={() => setOpen(!open)}
+          >
+            <TuneIcon />
+          </IconButton>
+        </Tooltip>
+        <IconButton aria-label={`Take pass ${number} out`} disabled={!onRemove} onClick={onRemove}>
+          <CloseIcon />
+        </IconButton>
+      </Box>
+      <Collapse in={open} unmountOnExit>
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '1fr 1fr',
+            gap: 1,
+            py: 1,
+            pl: 1.5,
+            borderLeft: 3,
+            borderColor: 'divider',
+          }}
+        >
+          <Box sx={{ gridColumn: '1 / -1' }}>
+            <Choice<Choosable>
+              label={`Dies of pass ${number}`}
+              value={dies ? (`${dies.shape} ${dies.on}` as Choosable) : 'flat'}
+              options={DIES}
+              onChange={(choice) => {
+                const chosen = diesFor(choice);
+                if (chosen) put({ dies: chosen });
+                else without('dies');
+              }}
+            />
+          </Box>
+          {dies && dies.shape !== 'round' && (
+            <AngleField
+              label="Angle of the die"
+              least={dies.shape === 'V' ? 60 : 20}
+              most={dies.shape === 'V' ? 150 : 120}
+              value={dies.angleDeg}
+              onChange={(angleDeg) => put({ dies: { ...dies, angleDeg } })}
+            />
+          )}
+          {dies?.shape === 'round' && (
+            <LengthField
+              label="Radius of the fuller"
+              mostMm={200}
+              value={dies.radiusMm}
+              onChange={(radiusMm) => put({ dies: { ...dies, radiusMm } })}
+            />
+          )}
+          {dies?.shape === 'wedge' && (
+            <LengthField
+              label="Radius of the tip"
+              fine
+              mostMm={50}
+              value={dies.tipMm}
+              onChange={(tipMm) => put({ dies: { ...dies, tipMm: Math.max(2, tipMm) } })}
+            />
+          )}
+          <LengthField
+            label="Side stops, or 0"
+            mayBeNone
+            mostMm={500}
+            value={pass.stopsMm ?? 0}
+            onChange={orNone('stopsMm')}
+          />
+          <NumberField
+            label="Or take, %"
+            least={0}
+            most={60}
+            value={pass.takePercent ?? 0}
+            onChange={orNone('takePercent')}
+          />
+          <NumberField
+            label="Friction here"
+            least={0}
+            most={1}
+            value={pass.friction ?? bites.friction}
+            onChange={(friction) => (friction === bites.friction ? without('friction') : put({ friction }))}
+          />
+          <LengthField
+            label="Bite here"
+            mostMm={500}
+            value={pass.biteMm ?? bites.biteMm}
+            onChange={(biteMm) => (biteMm === bites.biteMm ? without('biteMm') : put({ biteMm }))}
+          />
+        </Box>
+      </Collapse>
+    </Box>
+  );
+}
