@@ -82,7 +82,14 @@ test('units are switched one by one, and nothing stored changes', async ({ page,
 
 test('a set-up is kept, changed, taken by a piece and removed', async ({ page }) => {
   await page.goto(at('/shop'));
+  await page.route('**/api/shop/setups', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 700));
+    await route.continue();
+  });
   await page.getByRole('button', { name: 'Another set-up' }).click();
+  await page.getByLabel('Name of the set-up').fill('Brasa Chica');
+  await page.getByLabel('Name of the set-up').press('Enter');
+  await expect(page.getByText('Another set-up is named so')).toBeVisible();
   await page.getByLabel('Name of the set-up').fill('Barn');
   await page.getByLabel('Name of the set-up').press('Enter');
   await page.getByRole('button', { name: 'Barn', exact: true }).click();
@@ -90,6 +97,12 @@ test('a set-up is kept, changed, taken by a piece and removed', async ({ page })
   await expect(page.getByText('Kept', { exact: true })).toBeVisible();
   await page.getByLabel('Kerf').fill('50');
   await expect(page.getByText('Kerf may be at most 10 mm')).toBeVisible();
+  await page.getByLabel('Off a faying face').fill('0.7');
+  await page.getByRole('button', { name: 'Brasa Chica', exact: true }).click();
+  await expect(page.getByLabel('Name of the set-up')).toHaveValue('Brasa Chica');
+  await page.getByRole('button', { name: 'Barn', exact: true }).click();
+  await expect(page.getByLabel('Off a faying face')).toHaveValue('0.7 mm');
+  await page.unrouteAll({ behavior: 'wait' });
   await openPiece(page, 'Tide Ladder');
   await page.getByRole('link', { name: 'Shop' }).click();
   await page.getByRole('button', { name: 'Take a set-up…' }).click();

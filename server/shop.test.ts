@@ -57,6 +57,25 @@ describe('set-ups', () => {
     expect((await call('DELETE', `/shop/setups/${first.body.id}`)).status).toBe(404);
   });
 
+  it('are renamed, never over another one', async () => {
+    const [loft, cellar] = await Promise.all(
+      ['Loft', 'Cellar'].map(
+        async (name) => (await call('PUT', '/shop/setups', shopSchema.parse({ name }))).body,
+      ),
+    );
+    const renamed = shopSchema.parse({ name: 'Attic', kerfMm: 2 });
+    const { body } = await call('PUT', `/shop/setups/${loft.id}`, renamed);
+    expect(body).toEqual({ id: loft.id, name: 'Attic', settings: renamed });
+    const taken = await call('PUT', `/shop/setups/${loft.id}`, { ...renamed, name: 'Cellar', kerfMm: 3 });
+    expect(taken.status).toBe(409);
+    expect(taken.body.error.message).toContain('another set-up named “Cellar”');
+    const { setups } = (await call('GET', '/shop/setups')).body;
+    expect(setups).toContainEqual({ id: loft.id, name: 'Attic', settings: renamed });
+    expect(setups).toContainEqual(cellar);
+    await Promise.all([loft, cellar].map(({ id }) => call('DELETE', `/shop/setups/${id}`)));
+    expect((await call('PUT', `/shop/setups/${loft.id}`, renamed)).status).toBe(404);
+  });
+
   it.each([
     [{ name: '' }, 'name'],
     [{ kerfMm: -1 }, 'Kerf must be at least 0'],

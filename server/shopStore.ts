@@ -1,4 +1,4 @@
-import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { Op, type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize';
 import { z } from 'zod';
 import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
@@ -76,6 +76,27 @@ export class ShopStore {
     });
     if (!fresh) await setup.update({ settings });
     return { id: setup.id, name: setup.name, settings };
+  }
+
+  /**
+   * Changes the set-up of this id, its name among the rest.
+   *
+   * @throws ApiError 'not found' without such a set-up; 'conflict' where another one has the name.
+   */
+  async changeSetup(id: string, settings: ShopSettings): Promise<StoredSetup> {
+    const setup = await Setup.findByPk(id);
+    if (!setup) throw new ApiError('not found', 'There is no such set-up; it may have been removed.');
+    try {
+      await setup.update({ name: settings.name, settings });
+    } catch (error) {
+      if (!(error instanceof UniqueConstraintError)) throw error;
+      throw new ApiError(
+        'conflict',
+        `name: there is another set-up named “${settings.name}”; give this one a name of its own.`,
+        { field: 'name' },
+      );
+    }
+    return { id, name: setup.name, settings };
   }
 
   async removeSetup(id: string): Promise<void> {

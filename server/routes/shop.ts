@@ -13,6 +13,10 @@ export function shopRoutes(store: ShopStore): Router {
   routes.put('/setups', async (request, response) => {
     response.json(await store.keepSetup(take(shopSchema, request.body)));
   });
+  routes.put('/setups/:id', async (request, response) => {
+    const id = take(idSchema, request.params.id);
+    response.json(await store.changeSetup(id, take(shopSchema, request.body)));
+  });
   routes.delete('/setups/:id', async (request, response) => {
     await store.removeSetup(take(idSchema, request.params.id));
     response.status(204).end();

@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type ShopSettings, makeShop, shopSchema } from '../../../core/shop/shop.ts';
 import { colours } from '../app/theme.ts';
 import { ShopContext } from '../plan/useEvaluation.ts';
@@ -24,19 +24,24 @@ const QUIET_MS = 600;
 export function SetUps() {
   const { data: setups, error } = useSetups();
   const [chosen, setChosen] = useState<string | null>(null);
+  // Set with the press itself: until the new one is there, nothing can be typed into the old one.
+  const [adding, setAdding] = useState(false);
+  const [made, setMade] = useState<string | null>(null);
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: ['setups'] });
   const add = useMutation({
-    mutationFn: () => {
-      const names = new Set(setups?.map((s) => s.name));
+    mutationFn: (others: StoredSetup[]) => {
+      const names = new Set(others.map((s) => s.name));
       let n = 1;
       while (names.has(`Set-up ${n}`)) n++;
-      return shopApi.keepSetup(shopSchema.parse({ ...setups?.[0]?.settings, name: `Set-up ${n}` }));
+      return shopApi.keepSetup(shopSchema.parse({ ...others[0]?.settings, name: `Set-up ${n}` }));
     },
-    onSuccess: async (made) => {
+    onSuccess: async ({ id }) => {
       await refresh();
-      setChosen(made.id);
+      setChosen(id);
+      setMade(id);
     },
+    onSettled: () => setAdding(false),
   });
   if (error) return <Alert severity="error">{error.message}</Alert>;
   if (!setups) return <CircularProgress aria-label="Loading the set-ups" />;
@@ -61,43 +66,98 @@ export function SetUps() {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <Button disabled={add.isPending} onClick={() => add.mutate()}>
+        <Button
+          disabled={adding}
+          onClick={() => {
+            setAdding(true);
+            add.mutate(setups);
+          }}
+        >
           Another set-up
         </Button>
       </Stack>
       {add.error && <Alert severity="error">{add.error.message}</Alert>}
-      {current && <OneSetup key={current.id} setup={current} onChanged={refresh} />}
+      {adding && <CircularProgress aria-label="Adding a set-up" />}
+      {current && !adding && (
+        <OneSetup
+          key={current.id}
+          setup={current}
+          others={setups.filter((s) => s !== current).map((s) => s.name)}
+          isNew={current.id === made}
+          onChanged={refresh}
+        />
+      )}
     </>
   );
 }
 
-function OneSetup({ setup, onChanged }: { setup: StoredSetup; onChanged(): Promise<unknown> }) {
+interface OneSetupProps {
+  setup: StoredSetup;
+  /** Names that are taken. */
+  others: string[];
+  /** Just made: its name is what to type first. */
+  isNew: boolean;
+  onChanged(): Promise<unknown>;
+}
+
+function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
   const [settings, setSettings] = useState(setup.settings);
   const [name, setName] = useState(setup.name);
   const { data: own } = useOwnMaterials();
-  const keep = useMutation({ mutationFn: shopApi.keepSetup, onSuccess: onChanged });
+  const client = useQueryClient();
+  const keep = useMutation({
+    mutationFn: ({ some, leaving }: { some: ShopSettings; leaving: boolean }) =>
+      shopApi.changeSetup(setup.id, some, leaving),
+    onSuccess: onChanged,
+    scope: { id: `set-up ${setup.id}` },
+  });
   const { mutate } = keep;
+  const unsaved = useRef<ShopSettings | null>(null);
+  const change = (some: Partial<ShopSettings>) => {
+    unsaved.current = { ...settings, ...some };
+    setSettings(unsaved.current);
+  };
+  const save = useCallback(
+    (leaving = false) => {
+      const some = unsaved.current;
+      if (!some) return;
+      unsaved.current = null;
+      // Whoever comes back before the server has answered finds what was typed.
+      void client.cancelQueries({ queryKey: ['setups'] });
+      client.setQueryData<StoredSetup[]>(['setups'], (all) =>
+        all?.map((s) => (s.id === setup.id ? { ...s, name: some.name, settings: some } : s)),
+      );
+      mutate({ some, leaving });
+    },
+    [client, mutate, setup.id],
+  );
   useEffect(() => {
-    if (settings === setup.settings) return;
-    const timer = setTimeout(() => mutate(settings), QUIET_MS);
+    const timer = setTimeout(save, QUIET_MS);
     return () => clearTimeout(timer);
-    // The stored settings come back equal; only changes made here are sent.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [settings, mutate]);
-  const rename = useMutation({
-    mutationFn: async (to: string) => {
-      await shopApi.keepSetup({ ...settings, name: to });
-      await shopApi.removeSetup(setup.id);
+  }, [settings, save]);
+  // Another set-up, screen or page: what was changed a moment ago is kept first.
+  useEffect(() => {
+    const leave = () => save(true);
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      save();
+    };
+  }, [save]);
+  const remove = useMutation({
+    mutationFn: () => shopApi.removeSetup(setup.id),
+    onMutate: () => {
+      unsaved.current = null;
     },
     onSuccess: onChanged,
   });
-  const remove = useMutation({ mutationFn: () => shopApi.removeSetup(setup.id), onSuccess: onChanged });
   const shop = useMemo(() => makeShop(settings, own), [settings, own]);
-  const error = keep.error ?? remove.error ?? rename.error;
+  const error = keep.error ?? remove.error;
+  const trimmed = name.trim();
+  const taken = others.includes(trimmed);
   const commit = () => {
-    const trimmed = name.trim();
-    if (trimmed === '') setName(setup.name);
-    else if (trimmed !== setup.name) rename.mutate(trimmed);
+    if (trimmed === '') setName(settings.name);
+    else if (!taken && trimmed !== settings.name) change({ name: trimmed });
   };
   return (
     <ShopContext value={shop}>
@@ -105,6 +165,10 @@ function OneSetup({ setup, onChanged }: { setup: StoredSetup; onChanged(): Promi
         <TextField
           label="Name of the set-up"
           value={name}
+          error={taken}
+          helperText={taken && `Another set-up is named so; this one is still “${settings.name}”.`}
+          autoFocus={isNew}
+          onFocus={(e) => isNew && name === setup.name && e.target.select()}
           onChange={(e) => setName(e.target.value.slice(0, 60))}
           onBlur={commit}
           onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
@@ -125,10 +189,7 @@ function OneSetup({ setup, onChanged }: { setup: StoredSetup; onChanged(): Promi
         </Alert>
       )}
       <Box>
-        <ShopForm
-          shop={settings}
-          change={(some: Partial<ShopSettings>) => setSettings({ ...settings, ...some })}
-        />
+        <ShopForm shop={settings} change={change} />
       </Box>
     </ShopContext>
   );

@@ -13,6 +13,8 @@ export interface StoredSetup {
 export const shopApi = {
   setups: () => request<{ setups: StoredSetup[] }>('GET', '/shop/setups').then((a) => a.setups),
   keepSetup: (settings: ShopSettings) => request<StoredSetup>('PUT', '/shop/setups', settings),
+  changeSetup: (id: string, settings: ShopSettings, keepalive = false) =>
+    request<StoredSetup>('PUT', `/shop/setups/${id}`, settings, keepalive),
   removeSetup: (id: string) => request<undefined>('DELETE', `/shop/setups/${id}`),
   materials: () => request<{ materials: Material[] }>('GET', '/shop/materials').then((a) => a.materials),
   keepMaterial: (material: Material) =>
