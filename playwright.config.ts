@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  timeout: 60_000,
+  timeout: 240_000,
   expect: { timeout: 15_000 },
   workers: 1,
   globalSetup: './e2e/globalSetup.ts',

@@ -30,7 +30,7 @@ test('given a blade and two thicknesses of stock, a new user comes to a cut list
   await expect(verdict(page)).toContainText('This plan gives');
   await page.getByRole('link', { name: 'Stock' }).click();
   await page.getByRole('button', { name: 'Set these sizes' }).click();
-  await expect(page.getByRole('button', { name: 'Set these sizes' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Set these sizes' })).toBeDisabled();
   await expect(verdict(page)).toContainText(/to spare|exactly/);
   const dark = page.getByRole('article', { name: '1084 36 × 6 mm' });
   await expect(dark).toContainText(/cut 4 × \d+/);

@@ -114,12 +114,24 @@ function isRegular(outline: Outline): boolean {
   return Math.max(...radii) - Math.min(...radii) <= REGULAR * Math.max(...radii);
 }
 
-/** How far a parallelogram's upright sides lean to the right, rad; its other sides are level. */
+/**
+ * How far a section leans to the right, rad: as the upright sides of the parallelogram do that lies level and has the same second
+ * moments about its middle, which for a parallelogram is itself. A slide by y·t puts t·∫y² into ∫xy.
+ */
 export function leanOf(outline: Outline): number {
-  const sides = outline.map(([x, y], i) => {
-    const [x1, y1] = outline[(i + 1) % outline.length];
-    return y1 >= y ? [x1 - x, y1 - y] : [x - x1, y - y1];
-  });
-  const [dx, dy] = sides.reduce((steepest, side) => (side[1] > steepest[1] ? side : steepest));
-  return Math.atan2(dx, dy);
+  const edges = outline.map((from, i) => [from, outline[(i + 1) % outline.length]] as const);
+  const cross = ([[x0, y0], [x1, y1]]: (typeof edges)[number]) => x0 * y1 - x1 * y0;
+  const sum = (of: (edge: (typeof edges)[number]) => number) => edges.reduce((t, edge) => t + of(edge), 0);
+  const area = sum(cross) / 2;
+  const cx = sum((e) => cross(e) * (e[0][0] + e[1][0])) / (6 * area);
+  const cy = sum((e) => cross(e) * (e[0][1] + e[1][1])) / (6 * area);
+  const yy = sum((e) => cross(e) * (e[0][1] ** 2 + e[0][1] * e[1][1] + e[1][1] ** 2)) / 12 - area * cy ** 2;
+  const xy =
+    sum((e) => {
+      const [[x0, y0], [x1, y1]] = e;
+      return cross(e) * (x0 * y1 + 2 * x0 * y0 + 2 * x1 * y1 + x1 * y0);
+    }) /
+      24 -
+    area * cx * cy;
+  return Math.atan2(xy, yy);
 }

@@ -3,7 +3,16 @@ import fc from 'fast-check';
 import { heightForRatio, pictureRatio, drawnLonger, tileSizes } from './tiling.ts';
 import { grindTrue, turnOfShim } from './grindTrue.ts';
 import { cutCount, pieceLength, pieceStations, sawMarks } from './cutting.ts';
-import { contains, isRectangle, outlineArea, outlineSize, rectangle, scaleOutline } from './outline.ts';
+import {
+  contains,
+  isRectangle,
+  leanOf,
+  outlineArea,
+  outlineSize,
+  rectangle,
+  regularPolygon,
+  scaleOutline,
+} from './outline.ts';
 import type { LengthDisplay } from '../units/length.ts';
 
 const degrees = (d: number) => (d * Math.PI) / 180;
@@ -109,6 +118,22 @@ describe('cutting into pieces', () => {
 });
 
 describe('outlines', () => {
+  it('lean as they were slid, wherever they lie and whatever they were; turned upside down too', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(rectangle(30, 12), regularPolygon(8, 400), regularPolygon(48, 900)),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        fc.tuple(fc.integer({ min: -90, max: 90 }), fc.integer({ min: -90, max: 90 })),
+        (upright, slide, [dx, dy]) => {
+          const slid = upright.map(([x, y]) => [x + slide * y + dx, y + dy] as const);
+          expect(leanOf(slid)).toBeCloseTo(Math.atan(slide), 8);
+          expect(leanOf(scaleOutline(slid, -1, -1))).toBeCloseTo(Math.atan(slide), 8);
+          expect(leanOf(scaleOutline(slid, -1, 1).toReversed())).toBeCloseTo(-Math.atan(slide), 8);
+        },
+      ),
+    );
+  });
+
   it('know area, size and inside', () => {
     const r = rectangle(30, 16);
     expect(outlineArea(r)).toBe(480);

@@ -2,13 +2,15 @@ import { z } from 'zod';
 import { type Billet } from '../billet/billet.ts';
 import { MappedField } from '../billet/fields/mapped.ts';
 import { leaning } from '../geometry/maps/plain.ts';
-import { isRectangle, leanOf, shapeOf } from '../geometry/outline.ts';
-import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians, reshaped } from './common.ts';
+import { type Outline, isRectangle, leanOf, outlineSize, shapeOf } from '../geometry/outline.ts';
+import { formatLength } from '../units/length.ts';
+import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians } from './common.ts';
 import { angleDeg, heats } from './fields.ts';
+import { reckoned, reckoning } from './reckoned.ts';
 import { defineMove } from './step.ts';
 
 /** Lean the section to the right (seen on end B) by so many degrees; to the left where negative. */
-const parameters = z.strictObject({ leanDeg: angleDeg('Lean', -40, 40), heats });
+const parameters = z.strictObject({ leanDeg: angleDeg('Lean', -40, 40), heats, reckoned });
 
 type P = z.infer<typeof parameters>;
 
@@ -34,6 +36,45 @@ function leaned(bar: Billet, p: P): Billet {
   };
 }
 
+/** Pressing across the corners, and the flats after it. */
+interface Across {
+  /** To stand the two corners one above the other, counter-clockwise. */
+  readonly turnDeg: number;
+  readonly toMm: number;
+  readonly flatsToMm: number;
+}
+
+/** Of the height: the flats lightly over again, for they bulged. */
+const FLATS = 0.97;
+
+/**
+ * The share of its diagonal to which a section is pressed to lean so much. The first twentieth goes into the sharp corners. Fitted
+ * to the flow of a square between flat dies from 2° to 22°, within 1° at friction factors from 0.5 to 0.8.
+ */
+const diagonalShare = (leanDeg: number): number => 0.95 - 0.041 * leanDeg ** 0.69;
+
+/** How to press a section of four corners for a lean. */
+export function acrossCorners(outline: Outline, leanDeg: number): Across {
+  const side = leanDeg > 0 ? -1 : 1;
+  const [x, y] = outline.reduce((best, at) => (at[1] + side * at[0] > best[1] + side * best[0] ? at : best));
+  return {
+    turnDeg: 90 - degrees(Math.atan2(y, x)),
+    toMm: 2 * Math.hypot(x, y) * diagonalShare(Math.abs(leanDeg)),
+    flatsToMm: FLATS * outlineSize(outline).heightMm,
+  };
+}
+
+const byBoth = reckoning<P>({
+  ideal: leaned,
+  passes({ outline }, { leanDeg }) {
+    const { turnDeg, toMm, flatsToMm } = acrossCorners(outline, leanDeg);
+    return [
+      { turnDeg, toMm },
+      { turnDeg: -turnDeg, toMm: flatsToMm },
+    ];
+  },
+});
+
 export const lean = defineMove({
   kind: 'lean',
   title: 'Lean',
@@ -44,8 +85,9 @@ export const lean = defineMove({
   begin: (before) => ({
     leanDeg: before[0] && shapeOf(before[0].outline) === 'leaning' ? -leanNow(before[0]) : 15,
     heats: 1,
+    reckoned: 'where it shows' as const,
   }),
-  check(before, p) {
+  check(before, p, shop) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
     const shape = shapeOf(before[0].outline);
@@ -58,7 +100,10 @@ export const lean = defineMove({
           parameter: 'leanDeg',
         }),
       ];
+    const flow = byBoth.findings(before, p, shop);
+    if (flow.some((f) => f.severity === 'error')) return flow;
     return [
+      ...flow,
       Math.abs(after) < UPRIGHT_DEG
         ? note('upright', 'The bar comes out upright again; the picture keeps no lean.')
         : note(
@@ -69,13 +114,17 @@ export const lean = defineMove({
     ];
   },
   apply(before, p, shop) {
-    const { after, losses } = heated(before, p.heats, shop);
-    return { after: reshaped(after, (bar) => leaned(bar, p)), losses, added: {} };
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
   },
-  say([bar], p) {
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  say([bar], p, shop) {
     const to = leanNow(bar) + p.leanDeg;
+    const { toMm } = acrossCorners(bar.outline, p.leanDeg);
     return [
       `Press on the ${p.leanDeg > 0 ? 'upper left and lower right' : 'upper right and lower left'} edges, seen on end B, until the section leans ${Math.abs(to).toFixed(1)}°, in ${plural(p.heats, 'heat')}.`,
+      `To begin with press across these corners to ${formatLength(toMm, shop.lengths)}, then the flats lightly over again.`,
       'Work end to end in even bites; check with a bevel gauge at both ends.',
     ];
   },

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { sizeOf, volumeOf } from '../billet/billet.ts';
+import { leanOf } from '../geometry/outline.ts';
 import { totalVolume } from '../materials/volumes.ts';
-import { evaluate, withRemedy } from '../plan/index.ts';
+import { flowOf } from '../flow/known.ts';
+import type { FlowDone } from '../flow/run.ts';
+import { evaluate, flowingOf, withRemedy } from '../plan/index.ts';
 import { READY, planOf } from '../tests/plans.ts';
-import { sectionDifference } from '../billet/sectionFlow.ts';
+import { betweenDies, sectionDifference } from '../billet/sectionFlow.ts';
 import { type PressParameters, type PressPass, idealOf } from './press.ts';
 import { SEQUENCES } from './sequences.ts';
 
@@ -87,14 +90,14 @@ describe('pressing pass by pass', () => {
     expect(codes(e)).not.toContain('not square yet');
     const { widthMm: w, heightMm: h } = sizeOf(after);
     if (round) expect(w / h).toBeCloseTo(1, 1);
-    if (name === 'lean') {
-      // Its sides lean as they were tipped, some 12°: at the right edge from the lower half to the upper.
-      const right = (y: number) =>
-        Math.max(...after.outline.filter((p) => Math.abs(p[1] - y) < 0.08 * h).map((p) => p[0]));
-      const lean = (Math.atan2(Math.abs(right(0.3 * h) - right(-0.3 * h)), 0.6 * h) * 180) / Math.PI;
-      expect(lean).toBeGreaterThan(8);
-      expect(lean).toBeLessThan(18);
-    }
+    const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+    const leans = (leanOf(betweenDies(hot, spec, flowOf(spec) as FlowDone).outline) * 180) / Math.PI;
+    if (name === 'lean') expect(Math.abs(leans - 15)).toBeLessThan(1);
+    const said = last(e).findings.find((f) => f.code === 'leans');
+    if (Math.abs(leans) > 1) expect(said?.text).toContain(`leans ${leans.toFixed(1)}° to the right`);
+    else expect(said).toBeUndefined();
+    // What a sequence squares up is no rhombus.
+    if (finish === 'squared') expect(Math.abs(leans)).toBeLessThan(0.7);
   });
 
   it('dies, friction, bite and reduction of a pass each make a difference, and are said', () => {

@@ -6,23 +6,26 @@ import { flowOf } from '../flow/known.ts';
 import { type FlowDone, type FlowPass, type FlowSpec, outlineAfter } from '../flow/run.ts';
 import { betweenDies, frictionFactor, isTooFine, specFor, squaredUp } from '../billet/sectionFlow.ts';
 import { TURNED_180 } from '../geometry/orientation.ts';
-import { outlineSize } from '../geometry/outline.ts';
+import { type Outline, leanOf, outlineSize } from '../geometry/outline.ts';
 import { remembered } from '../remembered.ts';
 import type { Shop } from '../shop/shop.ts';
-import { bareLength, formatSizes } from '../units/length.ts';
+import { bareLength, formatFine, formatLength, formatSizes } from '../units/length.ts';
 import {
   CAUTIONS,
   caution,
+  degrees,
   error,
   heated,
   needsOneBar,
   needsWelded,
   note,
   plural,
+  radians,
   reshaped,
   warning,
 } from './common.ts';
 import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from './fields.ts';
+import { acrossCorners } from './lean.ts';
 import { tooFine } from './reckoned.ts';
 import { resquare } from './resquare.ts';
 import { SEQUENCES } from './sequences.ts';
@@ -162,6 +165,23 @@ const NEARLY_SQUARE = 0.9;
 /** An element this much smaller than it was no longer tells the picture. */
 const SPENT = 0.12;
 
+/** Degrees. A section that leans less is called upright. */
+const LEANS_DEG = 1;
+
+/** By how much it leans, and what takes it out (handbook, mechanics: rhombus). */
+function leans(outline: Outline, p: P, shop: Shop): Finding[] {
+  const lean = degrees(leanOf(outline));
+  if (Math.abs(lean) < LEANS_DEG) return [];
+  const ground = outlineSize(outline).heightMm * Math.tan(Math.abs(radians(lean)));
+  const { toMm } = acrossCorners(outline, -lean);
+  const text = `The section leans ${Math.abs(lean).toFixed(1)}° to the ${lean > 0 ? 'right' : 'left'}, and more with every flat pass. Ground upright it loses ${formatFine(ground, shop.lengths)} of its width; or tip it the other way and press those corners to about ${formatLength(toMm, shop.lengths)}.`;
+  return [
+    p.finish === 'squared'
+      ? warning('leans', text, { parameter: 'passes' })
+      : note('leans', text, { parameter: 'passes' }),
+  ];
+}
+
 function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop): Finding[] {
   const { report } = stage;
   const findings: Finding[] = [];
@@ -187,6 +207,7 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
     );
   if (!p.held)
     findings.push(note('free', 'Not held, a tipped bar rolls onto its flat.', { parameter: 'held' }));
+  findings.push(...leans(outlineAfter(spec, stage), p, shop));
   if (isTooFine(bar, spec, after.heightMm)) findings.push(tooFine(bar, shop));
   findings.push(
     note(

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { sizeOf, volumeOf } from '../billet/billet.ts';
-import { sectionDifference } from '../billet/sectionFlow.ts';
+import { betweenDies, sectionDifference } from '../billet/sectionFlow.ts';
+import { flowOf } from '../flow/known.ts';
+import type { FlowDone } from '../flow/run.ts';
+import { leanOf } from '../geometry/outline.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { besideIdeal, evaluate, flowingOf, madeAgain, turnedOff } from '../plan/index.ts';
 import { READY, planOf } from '../tests/plans.ts';
@@ -57,6 +60,44 @@ describe('moves that the ideal map and the flow can both reckon', () => {
     expect(text).toContain(differs < 0.03 ? 'by the ideal map' : 'by the flow');
     expect(sectionDifference(last(even).after![0], differs < 0.03 ? ideal : flowed)).toBe(0);
     expect(sizeOf(flowed).widthMm).toBeCloseTo(0.97 * widthMm, 6);
+  });
+
+  it.each([4, 9, 15, 21])(
+    'pressed across its corners a bar leans about as far as was asked for: %i°',
+    (leanDeg) => {
+      const [right, left] = [1, -1].map((way) => {
+        const e = after('lean', { leanDeg: way * leanDeg, reckoned: 'by flow' });
+        const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+        const pressed = betweenDies(hot, spec, flowOf(spec) as FlowDone);
+        return { e, leans: (leanOf(pressed.outline) * 180) / Math.PI };
+      });
+      expect(Math.abs(right.leans - leanDeg)).toBeLessThan(1);
+      expect(left.leans).toBeCloseTo(-right.leans, 1);
+      const [flowed] = last(right.e).after!;
+      const [ideal] = last(after('lean', { leanDeg, reckoned: 'ideal' })).after!;
+      expect(sizeOf(flowed).widthMm).toBeCloseTo(sizeOf(ideal).widthMm, 6);
+      expect(flowed.lengthMm).toBeCloseTo(ideal.lengthMm, 6);
+      expect(volumeOf(flowed) / totalVolume(flowed.volumes)).toBeCloseTo(1, 6);
+      // The pressed corners lie flat: the more it leans, the less it is a mere slide.
+      const differs = sectionDifference(ideal, flowed);
+      if (leanDeg >= 9) expect(differs).toBeGreaterThan(0.03);
+      expect(differs).toBeLessThan(0.3);
+    },
+  );
+
+  it('a bar that leans is pressed upright again by the flow', () => {
+    const e = evaluate(
+      planOf([
+        ...READY.press,
+        ['lean', { leanDeg: 10, heats: 0 }],
+        ['lean', { leanDeg: -10, heats: 0, reckoned: 'by flow' }],
+      ]),
+    );
+    expect(last(e).findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+    const leans = (leanOf(betweenDies(hot, spec, flowOf(spec) as FlowDone).outline) * 180) / Math.PI;
+    expect(Math.abs(leans)).toBeLessThan(3);
+    expect(leanOf(last(e).after![0].outline)).toBeCloseTo(0, 9);
   });
 
   it('of several pieces none is reckoned by the flow, and one press mends it', () => {

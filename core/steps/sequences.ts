@@ -1,3 +1,5 @@
+import { rectangle } from '../geometry/outline.ts';
+import { acrossCorners } from './lean.ts';
 import type { PressParameters, PressPass } from './press.ts';
 
 interface Sequence {
@@ -32,6 +34,8 @@ export const SEQUENCES: Record<string, Sequence> = {
     return [
       { turnDeg: 45, toMm: 1.12 * side },
       { turnDeg: 90, toMm: 1.12 * side },
+      // The first corners once more, for they spread under the others; left out, it comes out a rhombus.
+      { turnDeg: 90, toMm: 1.12 * side },
       { turnDeg: 45, toMm: 0.9 * side },
       { turnDeg: 90, toMm: 0.9 * side },
     ];
@@ -53,22 +57,23 @@ export const SEQUENCES: Record<string, Sequence> = {
   'V dies, a round to a square': squared((w, h) => {
     const size = Math.sqrt(w * h);
     const dies = { shape: 'V', on: 'both', angleDeg: 90 } as const;
-    // A round of this size first touches a V of 90° at 1.41 of it, and fills it at 1.25.
+    // A round of this size first touches a V of 90° at 1.41 of it, and fills it at 1.25. Smaller steps towards the end: pressed
+    // from one side last by much, it would come out a rhombus.
     return [
-      { turnDeg: 0, toMm: 1.32 * size, dies },
-      { turnDeg: 90, toMm: 1.32 * size, dies },
-      { turnDeg: 90, toMm: 1.26 * size, dies },
-      { turnDeg: 90, toMm: 1.26 * size, dies },
+      ...[1.34, 1.32, 1.3, 1.28, 1.27, 1.26].map((share, i) => ({
+        turnDeg: i === 0 ? 0 : 90,
+        toMm: share * size,
+        dies,
+      })),
       // Laid on its flat.
       { turnDeg: 45, toMm: 1.1 * size },
     ];
   }),
   lean: asPressed((w, h) => {
-    // Tipped and held, the bar is pressed on two opposite edges and stays leaning.
-    const side = Math.sqrt(w * h);
+    const { turnDeg, toMm, flatsToMm } = acrossCorners(rectangle(w, h), 15);
     return [
-      { turnDeg: 12, toMm: 1.02 * side },
-      { turnDeg: 0, toMm: 0.92 * side },
+      { turnDeg: Math.round(turnDeg), toMm },
+      { turnDeg: -Math.round(turnDeg), toMm: flatsToMm },
     ];
   }),
   'neck with fullers': asPressed((w, h) => {

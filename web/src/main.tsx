@@ -39,6 +39,17 @@ const router = createBrowserRouter([
 
 const client = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1 } } });
 
+/** Shown once the type is there, so that nothing on the first screen is measured twice. */
+const TYPE = [
+  '400 1em "Atkinson Hyperlegible Next"',
+  '600 1em "Atkinson Hyperlegible Next"',
+  '700 1em "Atkinson Hyperlegible Next"',
+  '400 1em "Atkinson Hyperlegible Mono"',
+  '700 1em "Atkinson Hyperlegible Mono"',
+  '400 1em "Young Serif"',
+];
+await Promise.allSettled(TYPE.map((font) => document.fonts.load(font)));
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <ThemeProvider theme={theme}>

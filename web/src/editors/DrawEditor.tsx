@@ -9,15 +9,21 @@ import type { EditorProps } from './editor.ts';
 export function DrawEditor({ parameters: p, change, before, problem }: EditorProps<DrawParameters>) {
   const reshape = (shape: DrawParameters['shape']) => {
     if (shape === p.shape) return;
-    const { heats } = p;
+    const { heats, reckoned } = p;
     const size = before[0] ? sizeOf(before[0]) : { widthMm: 30, heightMm: 30 };
     if (p.shape === 'flat')
-      return replace({ shape: 'square', sideMm: Math.floor(Math.sqrt(p.widthMm * p.thicknessMm)), heats });
+      return replace({
+        shape: 'square',
+        sideMm: Math.floor(Math.sqrt(p.widthMm * p.thicknessMm)),
+        heats,
+        reckoned,
+      });
     replace({
       shape: 'flat',
       widthMm: Math.round(Math.min(size.widthMm, p.sideMm * 1.2)),
       thicknessMm: Math.round(p.sideMm / 2),
       heats,
+      reckoned,
     });
   };
   // The two shapes have different numbers: the step is replaced, never merged.

@@ -1,7 +1,8 @@
 import type { ParametersOf } from '../../../core/steps/index.ts';
-import { HEATS, formEditor } from './form.tsx';
+import { HEATS, RECKONED, formEditor } from './form.tsx';
 
 export const LeanEditor = formEditor<ParametersOf<'lean'>>([
   { kind: 'angle', label: 'Lean to the right', key: 'leanDeg', least: -40, most: 40 },
+  RECKONED,
   HEATS,
 ]);

@@ -1,17 +1,18 @@
 import { Choice } from '../fields/Choice.tsx';
 
-type Reckoned = 'ideal' | 'by flow' | 'where it shows';
+export type Reckoned = 'ideal' | 'by flow' | 'where it shows';
 
 interface ReckonedFieldProps {
+  label?: string;
   value: Reckoned | undefined;
   onChange(value: Reckoned): void;
   problem: string | undefined;
 }
 
 /** By the ideal map, by the flow of the section, or by whichever tells more. */
-export const ReckonedField = ({ value, onChange, problem }: ReckonedFieldProps) => (
+export const ReckonedField = ({ label = 'Reckoned', value, onChange, problem }: ReckonedFieldProps) => (
   <Choice<Reckoned>
-    label="Reckoned"
+    label={label}
     value={value ?? 'ideal'}
     options={[
       ['ideal', 'by the ideal map'],

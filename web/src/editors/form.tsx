@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import type { ComponentType } from 'react';
 import { Choice, MaterialChoice } from '../fields/Choice.tsx';
 import { AngleField, CountField, LengthField, NumberField } from '../fields/numberFields.tsx';
+import { type Reckoned, ReckonedField } from './ReckonedField.tsx';
 import type { EditorProps } from './editor.ts';
 
 type Values = Record<string, unknown>;
@@ -12,9 +13,13 @@ type Entry<P> = { label: string; key: keyof P & string; when?(p: P): boolean } &
   | { kind: 'angle'; least: number; most: number }
   | { kind: 'number'; least: number; most: number }
   | { kind: 'count'; least: number; most: number }
+  | { kind: 'reckoned' }
   | { kind: 'choice'; options: readonly (readonly [string, string])[] }
   | { kind: 'material' }
 );
+
+/** Entries that take the whole width. */
+const WIDE = new Set<Entry<Values>['kind']>(['choice', 'material', 'reckoned']);
 
 /** An editor that is a plain form: most moves need no more. Two short entries stand beside one another. */
 export function formEditor<P>(entries: readonly Entry<P>[]): ComponentType<EditorProps<P>> {
@@ -23,10 +28,7 @@ export function formEditor<P>(entries: readonly Entry<P>[]): ComponentType<Edito
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, alignItems: 'start' }}>
         {entries.map((entry) =>
           entry.when && !entry.when(parameters) ? null : (
-            <Box
-              key={entry.key}
-              sx={{ gridColumn: entry.kind === 'choice' || entry.kind === 'material' ? '1 / -1' : 'auto' }}
-            >
+            <Box key={entry.key} sx={{ gridColumn: WIDE.has(entry.kind) ? '1 / -1' : 'auto' }}>
               <FormEntry
                 entry={entry as Entry<Values>}
                 value={(parameters as Values)[entry.key]}
@@ -70,6 +72,8 @@ function FormEntry({ entry, value, onChange, problem }: FormEntryProps) {
       return <CountField {...common} least={entry.least} most={entry.most} value={value as number} />;
     case 'choice':
       return <Choice {...common} value={value as string} options={entry.options} />;
+    case 'reckoned':
+      return <ReckonedField {...common} value={value as Reckoned | undefined} />;
     case 'material':
       return <MaterialChoice {...common} value={value as string} />;
   }
@@ -77,3 +81,6 @@ function FormEntry({ entry, value, onChange, problem }: FormEntryProps) {
 
 /** Times in the fire, for every move that heats. */
 export const HEATS = { kind: 'count', label: 'Heats', key: 'heats', least: 0, most: 40 } as const;
+
+/** By which map, for every move that can be pressed in passes. */
+export const RECKONED = { kind: 'reckoned', label: 'Reckoned', key: 'reckoned' } as const;

@@ -1,12 +1,14 @@
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
-import { Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
 import {
   type Evaluation,
   type Goal,
   type Plan,
   type Start,
   allSteps,
+  flowsAwaited,
   laneMark,
   startsOf,
   withStarts,
@@ -92,6 +94,13 @@ function Verdict({ evaluation }: { evaluation: Evaluation }) {
 /** Said at once and in place, so that nothing below moves later: which move stands in the way, where one does. */
 function NoBarYet({ evaluation }: { evaluation: Evaluation }) {
   const stopped = allSteps(evaluation).find((s) => s.findings.some((f) => f.severity === 'error'));
+  if (flowsAwaited(evaluation).length > 0)
+    return (
+      // As wide as most verdicts, so that what follows keeps its place.
+      <Typography color="text.secondary" role="status" sx={{ minWidth: 460 }}>
+        Working out how the section flows …
+      </Typography>
+    );
   return (
     <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <Typography color="text.secondary">
@@ -124,19 +133,22 @@ function spareText(spare: Goal, shop: Shop): string {
   return parts.length > 0 ? parts.join(', ') : 'exactly';
 }
 
-/** Kept from the first moment, so that nothing moves under the pointer when the answer comes. px */
-const START_ROOM = { minWidth: 270, minHeight: 33 };
-
 function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
   const answer = useStart(plan);
-  // Without a finished bar the answer would only say again, and late, what stands in the way.
-  if (!evaluation.goal.bar) return null;
+  const has = startsOf(plan);
+  if (!evaluation.goal.bar && flowsAwaited(evaluation).length === 0)
+    // The answer would only say again, and late, what stands in the way.
+    return null;
   if (!answer)
+    // The words that will stand here, unseen with the numbers as they are: nothing moves under the pointer when the answer comes.
     return (
-      <Typography color="text.secondary" sx={{ ...START_ROOM, lineHeight: `${START_ROOM.minHeight}px` }}>
-        Working back to the start …
-      </Typography>
+      <Box sx={{ display: 'grid', '& > *': { gridArea: '1 / 1', alignSelf: 'center' } }}>
+        <Typography color="text.secondary">Working back to the start …</Typography>
+        <Box sx={{ visibility: 'hidden' }} inert>
+          <StartWords plan={plan} starts={has} text={(s) => startText(s, shop)} set />
+        </Box>
+      </Box>
     );
   if (!answer.ok)
     return (
@@ -151,41 +163,54 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
         {answer.stepId && <ShowStep stepId={answer.stepId} />}
       </Stack>
     );
-  const has = startsOf(plan);
   const half = divisionMm(shop.lengths) / 2;
   const differs = answer.starts.some((s) => Math.abs(valueOf(has, s) - s.value) > (s.whole ? 0.5 : half));
-  const many = new Set(answer.starts.map((s) => s.stepId)).size > 1;
-  const lengthsAlone = answer.starts.every((s) => s.number === 'length');
   return (
-    <Stack
-      direction="row"
-      spacing={1}
-      sx={{ alignItems: 'center', ...START_ROOM }}
-      role="status"
-      aria-label="Starting stack needed"
-    >
+    <Box role="status" aria-label="Starting stack needed">
+      <StartWords
+        plan={plan}
+        starts={answer.starts}
+        text={(s) => <Asked reckoning={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />}
+        set={differs}
+      />
+    </Box>
+  );
+}
+
+interface StartWordsProps {
+  plan: Plan;
+  starts: readonly Start[];
+  text(start: Start): ReactNode;
+  /** Whether to offer taking them over; the room for it is kept. */
+  set: boolean;
+}
+
+function StartWords({ plan, starts, text, set }: StartWordsProps) {
+  const many = new Set(starts.map((s) => s.stepId)).size > 1;
+  const lengthsAlone = starts.every((s) => s.number === 'length');
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <span>
         Takes {startWords(plan, many)}
         {!lengthsAlone && ' of'}{' '}
-        {answer.starts.map((s, i) => (
+        {starts.map((s, i) => (
           <span key={s.stepId + s.number}>
             {i > 0 && ', '}
             {many && `${laneMark(plan, s.laneId)} `}
             {!lengthsAlone && `${s.label} `}
-            <Asked reckoning={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />
+            {text(s)}
           </span>
         ))}
         {lengthsAlone && ' long'}
       </span>
-      {differs && (
-        <Button
-          size="small"
-          variant="outlined"
-          onClick={() => editPlan((p) => withStarts(p, answer.starts), 'start')}
-        >
-          Set {answer.starts.length > 1 ? 'them' : 'it'}
-        </Button>
-      )}
+      <Button
+        size="small"
+        variant="outlined"
+        sx={{ visibility: set ? 'visible' : 'hidden' }}
+        onClick={() => editPlan((p) => withStarts(p, starts), 'start')}
+      >
+        Set {starts.length > 1 ? 'them' : 'it'}
+      </Button>
     </Stack>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { Material } from '../../../core/materials/material.ts';
 import type { RackBar } from '../../../core/plan/index.ts';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
-import { request } from '../app/api.ts';
+import { api, request } from '../app/api.ts';
 
 export interface StoredSetup {
   id: string;
@@ -33,3 +33,6 @@ export const useSetups = () => useQuery({ queryKey: ['setups'], queryFn: shopApi
 export const useOwnMaterials = () =>
   useQuery({ queryKey: ['materials'], queryFn: shopApi.materials, ...FRESH });
 export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: shopApi.rack, ...FRESH });
+/** What a piece took from the rack; null where nothing was taken. */
+export const useTaken = (id: string) =>
+  useQuery({ queryKey: ['taken', id], queryFn: () => api.taken(id), staleTime: 0 });

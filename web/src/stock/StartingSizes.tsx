@@ -112,8 +112,12 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
           </Typography>
         )}
       </Box>
-      {answer?.ok && differs && (
-        <Button variant="contained" onClick={() => editPlan((p) => withStarts(p, answer.starts), 'start')}>
+      {starts.length > 0 && (
+        <Button
+          variant="contained"
+          disabled={!answer?.ok || !differs}
+          onClick={() => answer?.ok && editPlan((p) => withStarts(p, answer.starts), 'start')}
+        >
           Set these sizes
         </Button>
       )}

@@ -1,15 +1,20 @@
-import { Box } from '@mui/material';
+import { Box, CircularProgress } from '@mui/material';
+import { useParams } from 'react-router';
 import { useEvaluation } from '../plan/useEvaluation.ts';
 import { CutAndBuy } from './CutAndBuy.tsx';
 import { SawMarks } from './SawMarks.tsx';
 import { StartingSizes } from './StartingSizes.tsx';
 import { SteelGoes } from './SteelGoes.tsx';
 import { TakeFromRack } from './TakeFromRack.tsx';
+import { useRack, useTaken } from '../shop/shopApi.ts';
 import { WhatIf } from './WhatIf.tsx';
 
 /** What it takes: starting sizes, what to cut and buy, marks for the saw, and where the steel goes. */
 export default function StockView() {
   const evaluation = useEvaluation();
+  const { id = '' } = useParams();
+  // Waited for, so that nothing moves under the pointer when they come.
+  const [rack, taken] = [useRack(), useTaken(id)];
   const empty = evaluation.lanes.every((l) => l.steps.length === 0);
   return (
     <Box
@@ -22,6 +27,8 @@ export default function StockView() {
           There is no steel in this plan yet: begin a bar on the Plan screen, and what it takes is reckoned
           here.
         </p>
+      ) : rack.isPending || taken.isPending ? (
+        <CircularProgress aria-label="Looking at the rack" sx={{ m: 2 }} />
       ) : (
         <Box
           sx={{

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Typography } from '@mui/material';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { materialById } from '../../../core/materials/material.ts';
 import type { Evaluation } from '../../../core/plan/index.ts';
@@ -8,7 +8,7 @@ import { formatFineSizes, formatLength } from '../../../core/units/index.ts';
 import { api } from '../app/api.ts';
 import { usePlanStore } from '../plan/planStore.ts';
 import { Section } from '../shop/ShopForm.tsx';
-import { useRack } from '../shop/shopApi.ts';
+import { useRack, useTaken } from '../shop/shopApi.ts';
 
 /** What the rack gives for this piece; taken by a press, or when the piece is marked done, and put back as easily. */
 export function TakeFromRack({ evaluation }: { evaluation: Evaluation }) {
@@ -17,7 +17,7 @@ export function TakeFromRack({ evaluation }: { evaluation: Evaluation }) {
   const saved = usePlanStore((state) => state.save.kind === 'saved');
   const client = useQueryClient();
   const { data: rack, error } = useRack();
-  const { data: taken } = useQuery({ queryKey: ['taken', id], queryFn: () => api.taken(id), staleTime: 0 });
+  const { data: taken } = useTaken(id);
   const act = useMutation({
     mutationFn: (work: () => Promise<unknown>) => work(),
     onSettled: () =>
