@@ -81,6 +81,7 @@ describe('moves that the ideal map and the flow can both reckon', () => {
       // The pressed corners lie flat: the more it leans, the less it is a mere slide.
       const differs = sectionDifference(ideal, flowed);
       if (leanDeg >= 9) expect(differs).toBeGreaterThan(0.03);
+      if (leanDeg > 20) expect(code(right.e, 'corners blunt')!.text).toContain('shown filled');
       expect(differs).toBeLessThan(0.3);
     },
   );

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Billet, sizeOf, stretched } from '../billet/billet.ts';
 import { flowOf } from '../flow/known.ts';
-import { type FlowDone, type FlowPass, type FlowSpec } from '../flow/run.ts';
+import type { FlowDone, FlowPass } from '../flow/run.ts';
 import {
   betweenDies,
   isTooFine,
@@ -10,7 +10,8 @@ import {
   specFor,
   squaredUp,
 } from '../billet/sectionFlow.ts';
-import { isRectangle, outlineArea } from '../geometry/outline.ts';
+import { isRectangle, outlineArea, scaleOutline } from '../geometry/outline.ts';
+import { common, regionArea } from '../geometry/regions.ts';
 import { remembered } from '../remembered.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatFine } from '../units/length.ts';
@@ -70,9 +71,21 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
   }
 
   /** What the flow's corners lack at the size asked for. */
-  function short(spec: FlowSpec, stage: FlowDone, ideal: Billet): Finding[] {
+  function short({ bar, spec }: Flowing, stage: FlowDone, ideal: Billet): Finding[] {
+    if (!isRectangle(ideal.outline)) {
+      const left = betweenDies(bar, spec, stage).outline;
+      const grow = Math.sqrt(outlineArea(left) / outlineArea(ideal.outline));
+      const share = regionArea(common([left], [scaleOutline(ideal.outline, grow, grow)])) / outlineArea(left);
+      if (share >= FILLED) return [];
+      return [
+        note(
+          'corners blunt',
+          `As pressed, ${Math.round(100 * (1 - share))} % of the section still lies beside this shape, at its blunt corners; they are shown filled.`,
+        ),
+      ];
+    }
     const fills = outlineArea(spec.outline) / stage.lengthening / outlineArea(ideal.outline);
-    if (fills >= FILLED || !isRectangle(ideal.outline)) return [];
+    if (fills >= FILLED) return [];
     return [
       warning(
         'corners unfilled',
@@ -118,7 +131,7 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
             ? `Reckoned by the flow of the section: it differs from the ideal on ${percent} of it.`
             : `Reckoned by the ideal map: the flow of the section differs from it on ${percent} only.`,
         ),
-        ...(shows ? short(flow.spec, stage, ideal) : []),
+        ...(shows ? short(flow, stage, ideal) : []),
         ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine(bar, shop)] : []),
       ],
     };

@@ -1,6 +1,6 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
-import { type LaneResult, freshStepId } from '../../../core/plan/index.ts';
+import { type LaneResult, flowsAwaited, freshStepId } from '../../../core/plan/index.ts';
 import { MOVE_GROUPS, MOVE_KINDS, type MoveKind, moveOf } from '../../../core/steps/index.ts';
 import { insertStep } from './planStore.ts';
 import { useEvaluation } from './useEvaluation.ts';
@@ -17,10 +17,13 @@ const mayStand = (kind: MoveKind, at: number): boolean =>
 
 /** A menu of moves by group; the chosen one is put in its place with numbers that suit what is there. */
 export function AddMove({ lane, at, children }: AddMoveProps) {
-  const { plan, shop, lanes } = useEvaluation();
+  const evaluation = useEvaluation();
+  const { plan, shop, lanes } = evaluation;
   // Panels may lag behind the plan: what counts is the lane as it is now.
   const steps = (lanes.find((l) => l.lane.id === lane.lane.id) ?? lane).steps;
   const place = at === 'end' ? steps.length : at;
+  // Begun now, a move would not know the bar that it is for.
+  const waits = steps[place - 1]?.after === null && flowsAwaited(evaluation).length > 0;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const add = (kind: MoveKind) => {
     setAnchor(null);
@@ -42,6 +45,11 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
         disableAutoFocusItem
         slotProps={{ paper: { sx: { maxHeight: '80vh' } }, list: { dense: true } }}
       >
+        {waits && (
+          <MenuItem disabled sx={{ whiteSpace: 'normal' }}>
+            Working out how the section flows; then the next move can begin from it.
+          </MenuItem>
+        )}
         {MOVE_GROUPS.flatMap((group) => {
           const kinds = MOVE_KINDS.filter((kind) => moveOf(kind).group === group && mayStand(kind, place));
           return kinds.length === 0
@@ -51,7 +59,7 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
                   {group}
                 </ListSubheader>,
                 ...kinds.map((kind) => (
-                  <MenuItem key={kind} onClick={() => add(kind)}>
+                  <MenuItem key={kind} disabled={waits} onClick={() => add(kind)}>
                     <ListItemText primary={moveOf(kind).title} secondary={moveOf(kind).hint} />
                   </MenuItem>
                 )),
