@@ -149,6 +149,47 @@ test('a re-square goes by the flow where it shows, and says so', async ({ page }
   await undoAll(page);
 });
 
+test('a move waits for the bar it is for; a bar is leaned by the flow, and how far is too far is said', async ({
+  page,
+}) => {
+  await openPiece(page, 'Ebb Bar');
+  await panel(page, /^4\. Press/).click();
+  await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
+  // The database answers late: until then the bar after the press is not known.
+  let answer = () => {};
+  const late = new Promise<void>((resolve) => (answer = resolve));
+  await page.route('**/api/flows**', async (route) => {
+    await late;
+    await route.continue();
+  });
+  await page.getByLabel('Pass 6, to').fill('34.5');
+  await page.getByLabel('Pass 6, to').press('Enter');
+  await expect(page.getByText('Working out how the section flows …').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Add a move' }).click();
+  const lean = page.getByRole('menuitem').filter({ has: page.getByText('Lean', { exact: true }) });
+  await expect(page.getByText('then the next move can begin from it')).toBeVisible();
+  await expect(lean).toBeDisabled();
+  answer();
+  await expect(lean).toBeEnabled(worked);
+  await page.unrouteAll({ behavior: 'wait' });
+  await lean.click();
+  await expect(
+    page.getByText(/Reckoned by the flow of the section: it differs from the ideal on/),
+  ).toBeVisible(worked);
+  await expect(page.getByText(/The section leans 15.0° to the right/)).toBeVisible();
+  const angle = page.getByLabel('Lean to the right');
+  await angle.fill('50');
+  await expect(page.getByText('Lean to the right must lie between -40° and 40°')).toBeVisible();
+  await angle.fill('-12');
+  await angle.press('Enter');
+  await expect(page.getByText(/The section leans 12.0° to the left/)).toBeVisible(worked);
+  await page.getByRole('button', { name: 'Press', exact: true }).click();
+  await expect(page.getByText(/^Pass 2, /)).toBeVisible(worked);
+  await page.getByRole('button', { name: 'Beside the ideal' }).click();
+  await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
+  await undoAll(page);
+});
+
 for (const [width, height] of [
   [1280, 800],
   [800, 1280],

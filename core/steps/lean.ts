@@ -108,7 +108,7 @@ export const lean = defineMove({
         ? note('upright', 'The bar comes out upright again; the picture keeps no lean.')
         : note(
             'leans',
-            `The section leans ${after.toFixed(1)}° and must be corrected or ground before it is laid beside others. Every flat pass on it makes it worse.`,
+            `The section leans ${Math.abs(after).toFixed(1)}° to the ${after > 0 ? 'right' : 'left'} and must be corrected or ground before it is laid beside others. Every flat pass on it makes it worse.`,
           ),
       CAUTIONS.press(),
     ];

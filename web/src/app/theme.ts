@@ -45,6 +45,9 @@ export const theme = createTheme({
   components: {
     MuiCssBaseline: {
       styleOverrides: {
+        '@media (prefers-reduced-motion: reduce)': {
+          '*, *::before, *::after': { transition: 'none !important' },
+        },
         body: { fontVariantNumeric: 'tabular-nums', overflowX: 'hidden' },
         '@media print': { '[data-noprint]': { display: 'none !important' }, body: { background: '#fff' } },
         ':focus-visible': { outline: `3px solid ${colours.gilding}`, outlineOffset: 2 },
