@@ -1,0 +1,126 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { makePoints } from '../../billet/field.ts';
+import { type Outline, outlineArea, outlineSize, rectangle, regularPolygon } from '../outline.ts';
+import type { PointMap } from './pointMap.ts';
+import { shaping, squaring } from './squaring.ts';
+
+function taken(map: PointMap, way: 'forward' | 'backward', points: readonly (readonly [number, number])[]) {
+  const p = makePoints(points.length);
+  points.forEach(([x, y], i) => ([p.x[i], p.y[i]] = [x, y]));
+  p.count = points.length;
+  map[way](p);
+  return points.map((_, i) => [p.x[i], p.y[i]] as const);
+}
+
+/** A square with worn corners, as flat dies leave it: every corner cut by so much of the side. */
+const worn = (w: number, h: number, cut: number): Outline => {
+  const [a, b, c] = [w / 2, h / 2, cut * Math.min(w, h)];
+  return [
+    [a, c - b],
+    [a, b - c],
+    [a - c, b],
+    [c - a, b],
+    [-a, b - c],
+    [-a, c - b],
+    [c - a, -b],
+    [a - c, -b],
+  ];
+};
+
+const anyWorn = fc
+  .tuple(
+    fc.double({ min: 20, max: 40, noNaN: true }),
+    fc.double({ min: 20, max: 40, noNaN: true }),
+    fc.double({ min: 0.02, max: 0.2, noNaN: true }),
+  )
+  .map(([w, h, cut]) => worn(w, h, cut));
+const inside = fc.array(
+  fc.tuple(
+    fc.double({ min: -0.45, max: 0.45, noNaN: true }),
+    fc.double({ min: -0.45, max: 0.45, noNaN: true }),
+  ),
+  { minLength: 1, maxLength: 20 },
+);
+
+describe('corners that are filled', () => {
+  it('come to a rectangle of the same area and proportions', () => {
+    fc.assert(
+      fc.property(anyWorn, (outline) => {
+        const { widthMm, heightMm } = squaring(outline);
+        const size = outlineSize(outline);
+        expect(widthMm * heightMm).toBeCloseTo(outlineArea(outline), 9);
+        expect(widthMm / heightMm).toBeCloseTo(size.widthMm / size.heightMm, 9);
+      }),
+    );
+  });
+
+  it('take the rim to the rim: what lay in a worn corner lies in the sharp one', () => {
+    fc.assert(
+      fc.property(anyWorn, (outline) => {
+        const { map, widthMm, heightMm } = squaring(outline);
+        for (const [x, y] of taken(map, 'forward', outline)) {
+          const beyond = Math.max(Math.abs(x) / (widthMm / 2), Math.abs(y) / (heightMm / 2));
+          // The reach is kept in steps of a quarter of a degree.
+          expect(Math.abs(beyond - 1)).toBeLessThan(2e-3);
+        }
+      }),
+    );
+  });
+
+  it('leave the middle as it is and go there and back', () => {
+    fc.assert(
+      fc.property(anyWorn, inside, (outline, shares) => {
+        const { map, widthMm, heightMm } = squaring(outline);
+        const points = shares.map(([u, v]) => [u * widthMm, v * heightMm] as const);
+        const again = taken(map, 'forward', taken(map, 'backward', points));
+        again.forEach(([x, y], i) => {
+          expect(x).toBeCloseTo(points[i][0], 9);
+          expect(y).toBeCloseTo(points[i][1], 9);
+        });
+        const near = shares.map(([u, v]) => [0.1 * u * widthMm, 0.1 * v * heightMm] as const);
+        taken(map, 'forward', near).forEach(([x, y], i) => {
+          expect(Math.hypot(x - near[i][0], y - near[i][1])).toBeLessThan(1e-3);
+        });
+      }),
+    );
+  });
+
+  it('to a smaller area, where the section is to close further, take the rim in', () => {
+    const outline = worn(30, 24, 0.1);
+    const { widthMm, heightMm } = squaring(outline, 0.8 * outlineArea(outline));
+    expect(widthMm * heightMm).toBeCloseTo(0.8 * outlineArea(outline), 9);
+  });
+});
+
+describe('a section brought to another outline', () => {
+  it.each([
+    ['a rhombus', rectangle(20, 20).map(([x, y]) => [x + 0.2 * y, y] as const)],
+    ['an octagon', regularPolygon(8, 400)],
+    ['a round', regularPolygon(48, 400)],
+  ] as [string, Outline][])('%s has its rim there, and is undone exactly', (_name, target) => {
+    const from = worn(20, 20, Math.sqrt(1 - Math.SQRT1_2) / 8);
+    const grow = Math.sqrt(outlineArea(from) / outlineArea(target));
+    const goal = target.map(([x, y]) => [grow * x, grow * y] as const);
+    const map = shaping(from, goal);
+    const corners = taken(map, 'backward', goal);
+    const again = taken(map, 'forward', corners);
+    again.forEach(([x, y], i) => expect(Math.hypot(x - goal[i][0], y - goal[i][1])).toBeLessThan(1e-9));
+    // What is the corner there lies on the rim here.
+    const reach = taken(shaping(from, from), 'forward', corners);
+    reach.forEach(([x, y], i) => expect(Math.hypot(x - corners[i][0], y - corners[i][1])).toBeLessThan(1e-9));
+  });
+
+  it('that it has already is left alone', () => {
+    const outline = worn(25, 22, 0.12);
+    const points = [
+      [3, 4],
+      [-9, 2],
+      [0, -10],
+    ] as const;
+    taken(shaping(outline, outline), 'forward', points).forEach(([x, y], i) => {
+      expect(x).toBeCloseTo(points[i][0], 9);
+      expect(y).toBeCloseTo(points[i][1], 9);
+    });
+  });
+});
