@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   timeout: 240_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   workers: 1,
   globalSetup: './e2e/globalSetup.ts',
   use: {

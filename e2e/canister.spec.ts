@@ -16,7 +16,6 @@ import {
 watchTroubles();
 
 test('a can is filled by number, poured, pressed solid and drawn', async ({ page }) => {
-  test.setTimeout(100_000);
   await beginPiece(page, 'Shot tower', { unit: 'mm', length: '200', width: '30', thickness: '5' });
   await page.getByRole('button', { name: /^A canister/ }).click();
   await page.getByRole('button', { name: 'Rods', exact: true }).click();

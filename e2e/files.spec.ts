@@ -103,7 +103,6 @@ test('the plan prints on either paper with nothing cut off and true sizes true',
   request,
   context,
 }) => {
-  test.setTimeout(100_000);
   await openPiece(page, 'Salt Marsh');
   const id = page.url().split('/').at(-1)!;
   const pdf = await request.get(at(`/api/projects/${id}/wall.pdf?paper=LETTER`));

@@ -20,7 +20,6 @@ async function addByKeys(page: Page, title: string): Promise<void> {
 }
 
 test('a bar is begun, worked, arranged and given a blade by keyboard alone', async ({ page }) => {
-  test.setTimeout(150_000);
   await beginPiece(page, 'No mouse', { unit: 'mm', length: '200', width: '34', thickness: '6' });
   await page.getByRole('button', { name: /^A stack/ }).focus();
   await page.keyboard.press('Enter');

@@ -45,7 +45,6 @@ function ringPng(): Buffer {
 test('a drawing is filled in two powders, drawn on the finished bar, walked back, and its form printed', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await beginCan(page, 'Small heron');
   await page.getByRole('button', { name: 'Open a drawing or photograph' }).click();
   await openFile(page, HERON);
@@ -96,7 +95,6 @@ test('a drawing is filled in two powders, drawn on the finished bar, walked back
 test('a photograph is traced, with its thresholds, and files that are no pictures are refused', async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await beginCan(page, 'Ring');
   await page.getByRole('button', { name: 'Open a drawing or photograph' }).click();
   const refused = async (name: string, mimeType: string, buffer: Buffer, reason: RegExp) => {

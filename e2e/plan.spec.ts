@@ -194,7 +194,6 @@ for (const [width, height] of [
   [800, 1280],
 ])
   test(`every screen is accessible and fits at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(180_000);
     await page.setViewportSize({ width, height });
     await page.goto(at('/'));
     await painted(page);

@@ -17,7 +17,6 @@ const worked = { timeout: 40_000 };
 test('passes are worked out beside the page, seen one by one, and only what changed is worked out again', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await openPiece(page, 'Ebb Bar');
   await panel(page, /^4\. Press/).click();
   // The page answers while the flow is worked out.
@@ -71,7 +70,6 @@ test('passes are worked out beside the page, seen one by one, and only what chan
 });
 
 test('the tipping is turned off, and what it costs is said', async ({ page }) => {
-  test.setTimeout(90_000);
   await openPiece(page, 'Ebb Bar');
   await panel(page, /^4\. Press/).click();
   await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
@@ -86,7 +84,6 @@ test('the tipping is turned off, and what it costs is said', async ({ page }) =>
 });
 
 test('how to press for something is searched for, and taken', async ({ page }) => {
-  test.setTimeout(120_000);
   await openPiece(page, 'Ebb Bar');
   await panel(page, /^4\. Press/).click();
   await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
@@ -111,7 +108,6 @@ test('how to press for something is searched for, and taken', async ({ page }) =
 });
 
 test('a pass has dies of its own, and a reduction instead of a stop', async ({ page }) => {
-  test.setTimeout(90_000);
   await openPiece(page, 'Ebb Bar');
   await panel(page, /^4\. Press/).click();
   await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
@@ -133,7 +129,6 @@ test('a pass has dies of its own, and a reduction instead of a stop', async ({ p
 });
 
 test('a re-square goes by the flow where it shows, and says so', async ({ page }) => {
-  test.setTimeout(90_000);
   await openPiece(page, 'Quarry Quilt');
   await panel(page, /^4\. Re-square/).click();
   await expect(
@@ -195,7 +190,6 @@ for (const [width, height] of [
   [800, 1280],
 ])
   test(`the press view is accessible and fits at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(90_000);
     await page.setViewportSize({ width, height });
     await openPiece(page, 'Ebb Bar');
     await panel(page, /^4\. Press/).click();
@@ -206,7 +200,6 @@ for (const [width, height] of [
   });
 
 test('a can is pressed solid by the flow of its section where that is asked for', async ({ page }) => {
-  test.setTimeout(120_000);
   await openPiece(page, 'Night Heron');
   await panel(page, /^2\. Press solid/).click();
   await expect(page.getByText(/A prediction of first order/)).toBeVisible();

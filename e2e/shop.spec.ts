@@ -194,7 +194,6 @@ for (const [width, height] of [
   [800, 1280],
 ])
   test(`the screens beside the plan are accessible and fit at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(150_000);
     await page.setViewportSize({ width, height });
     await openPiece(page, 'Salt Marsh');
     for (const [screen, sign] of [

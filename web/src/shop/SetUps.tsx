@@ -114,7 +114,7 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
   const { mutate } = keep;
   const unsaved = useRef<ShopSettings | null>(null);
   const change = (some: Partial<ShopSettings>) => {
-    unsaved.current = { ...settings, ...some };
+    unsaved.current = { ...(unsaved.current ?? settings), ...some };
     setSettings(unsaved.current);
   };
   const save = useCallback(
