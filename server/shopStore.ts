@@ -4,7 +4,7 @@ import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
 import { type RackBar, cutFromSections, cutList } from '../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
-import { lengthMm } from '../core/steps/fields.ts';
+import { lengthMm } from '../core/units/quantities.ts';
 import { RackRow, Setup, ShopMaterial, Taking, type TakenBar } from './database.ts';
 import { ApiError } from './errors.ts';
 import type { FlowStore } from './flowStore.ts';

@@ -1,7 +1,13 @@
 import { type Billet, pieceName } from '../billet/billet.ts';
 import { BLOCK, makePoints } from '../billet/field.ts';
 import { orientationNamed } from '../geometry/orientation.ts';
-import { type AssembleParameters, type Laid, gridSizes, laidPieces, stripSizes } from '../steps/assemble.ts';
+import {
+  type AssembleParameters,
+  type Laid,
+  gridSizes,
+  laidPieces,
+  stripSizes,
+} from '../moves/lay/assemble/assemble.ts';
 
 /** Where two places of an assembly meet. Places are counted row by row from the top left. */
 export interface Seam {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { lengthMm, lengthOrNoneMm } from '../steps/fields.ts';
+import { lengthMm, lengthOrNoneMm } from '../units/quantities.ts';
 
 const point = z.tuple([z.number().min(-0.5).max(1.5), z.number().min(-0.5).max(1.5)]);
 

@@ -15,7 +15,7 @@ import { common, grown, regionArea, without } from '../geometry/regions.ts';
 import { ROUND_SIDES } from '../geometry/tolerances.ts';
 import { type Volumes, addVolumes, massKg, scaleVolumes, totalVolume } from '../materials/volumes.ts';
 import { fillingsOf, pictureSchema } from '../picture/picture.ts';
-import { MOST_SECTION_MM, lengthMm, lengthOrNoneMm, materialId } from '../steps/fields.ts';
+import { MOST_SECTION_MM, lengthMm, lengthOrNoneMm, materialId } from '../units/quantities.ts';
 import type { Material } from '../materials/material.ts';
 import {
   type Insert,

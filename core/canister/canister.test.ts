@@ -7,7 +7,7 @@ import { massKg, totalVolume } from '../materials/volumes.ts';
 import { evaluate, withRemedy } from '../plan/index.ts';
 import { codeShares } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import { moveOf } from '../steps/index.ts';
+import { moveOf } from '../moves/index.ts';
 import { planOf, planOfLanes } from '../tests/plans.ts';
 import { type Can, canSchema, fillOf, roomOf } from './can.ts';
 import { passesTo, solidCan } from './consolidate.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../steps/fields.ts';
+import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
 import type { Outline } from '../geometry/outline.ts';
 import type { Round } from './packing.ts';
 import { type Room, alongLine, beyondWall, lineInside } from './room.ts';

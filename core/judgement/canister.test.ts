@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Can, fillOf } from '../canister/can.ts';
 import { evaluate } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
-import { moveOf } from '../steps/index.ts';
+import { moveOf } from '../moves/index.ts';
 import { planOf } from '../tests/plans.ts';
 import { formatMass } from '../units/mass.ts';
 import { judge } from './index.ts';

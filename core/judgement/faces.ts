@@ -1,10 +1,10 @@
 import { isRectangle } from '../geometry/outline.ts';
 import { cutCount, sawMarks } from '../geometry/cutting.ts';
 import type { StepResult } from '../plan/evaluate.ts';
-import { note, warning } from '../steps/common.ts';
-import { type CutParameters, pieceCut } from '../steps/cut.ts';
-import type { AssembleParameters } from '../steps/assemble.ts';
-import type { Finding } from '../steps/step.ts';
+import { note, warning } from '../moves/contract/common.ts';
+import { type CutParameters, pieceCut } from '../moves/saw/cut.ts';
+import type { AssembleParameters } from '../moves/lay/assemble/assemble.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import { divisionMm, formatFine, formatLength } from '../units/length.ts';
 import { COMMON_PRACTICE } from '../units/reckoning.ts';
 import type { Case, Judge } from './judgement.ts';

@@ -11,8 +11,8 @@ import {
 import { cooledTo, coolingRate, coolingSeconds } from '../heat/cooling.ts';
 import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type Finding } from '../steps/step.ts';
-import { warning } from '../steps/common.ts';
+import { type Finding } from '../moves/contract/move.ts';
+import { warning } from '../moves/contract/common.ts';
 import { formatFine, formatSizes } from '../units/length.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
 import { formatDegrees, formatTemperature } from '../units/temperature.ts';

@@ -9,7 +9,7 @@ import {
 } from '../forging/handle.ts';
 import { massKg } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
-import { warning } from '../steps/common.ts';
+import { warning } from '../moves/contract/common.ts';
 import { formatFine, formatLength } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 import type { Reckoning } from '../units/reckoning.ts';

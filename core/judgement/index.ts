@@ -1,5 +1,5 @@
 import type { Evaluation, StepResult } from '../plan/evaluate.ts';
-import type { Finding } from '../steps/step.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import { judgeCanister } from './canister.ts';
 import { judgeCarbon } from './carbon.ts';
 import { judgeFaces } from './faces.ts';

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { PROFILES, bladeFrom, bladeWished } from '../blade/blade.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
 import { type Evaluation, type Plan, allSteps, evaluate, readPlan, withRemedy } from '../plan/index.ts';
-import type { Finding } from '../steps/step.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import {
   SQUARE_BAR,
   cutInto,
@@ -189,7 +189,7 @@ describe('findings', () => {
   });
 });
 
-const DEMO = new URL('../../server/demo/', import.meta.url);
+const DEMO = new URL('../../server/demo', import.meta.url);
 const demos = readdirSync(DEMO).filter((f) => f.endsWith('.json'));
 
 describe('the demo pieces', () => {

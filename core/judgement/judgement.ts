@@ -1,7 +1,7 @@
 import type { Billet } from '../billet/billet.ts';
 import type { Evaluation, LaneResult, StepResult } from '../plan/evaluate.ts';
 import type { Shop } from '../shop/shop.ts';
-import type { Finding } from '../steps/step.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import type { Reckoning } from '../units/reckoning.ts';
 
 /** A step that came to something, with all that judging it needs. */

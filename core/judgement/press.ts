@@ -3,9 +3,9 @@ import { biteForce, flowStress, hotClass, largestBite } from '../forging/force.t
 import { materialById } from '../materials/material.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
-import { warning } from '../steps/common.ts';
-import { type Pressing, moveOf } from '../steps/index.ts';
-import type { Finding } from '../steps/step.ts';
+import { warning } from '../moves/contract/common.ts';
+import { type Pressing, moveOf } from '../moves/index.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import { formatForce } from '../units/force.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';

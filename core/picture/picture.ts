@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { FACES } from '../billet/face.ts';
 import type { Point2 } from '../geometry/outline.ts';
 import { type Region, cornersOf, joined, mappedRegion } from '../geometry/regions.ts';
-import { angleDeg, count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../steps/fields.ts';
+import { angleDeg, count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
 import { MOST_CORNERS } from './drawing.ts';
 
 const coordinate = z.number({ error: 'An outline is made of numbers' }).min(-1000).max(1000);

@@ -1,5 +1,5 @@
 import { totalVolume } from '../materials/volumes.ts';
-import { type FreeNumber, moveOf } from '../steps/index.ts';
+import { type FreeNumber, moveOf } from '../moves/index.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';

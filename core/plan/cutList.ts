@@ -1,7 +1,7 @@
 import { type Material, type Package, materialById } from '../materials/material.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type Bought, boughtVolume, isSawn, moveOf } from '../steps/index.ts';
+import { type Bought, boughtVolume, isSawn, moveOf } from '../moves/index.ts';
 import { type CuttingAnswer, type StockLength, cutFromStock } from '../stock/cuttingStock.ts';
 import { type Evaluation, allSteps } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';

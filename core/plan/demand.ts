@@ -1,5 +1,5 @@
-import { moveOf } from '../steps/index.ts';
-import type { Finding } from '../steps/step.ts';
+import { moveOf } from '../moves/index.ts';
+import type { Finding } from '../moves/contract/move.ts';
 import type { Lane, Plan, Step } from './plan.ts';
 
 /** Which of a lane's pieces the other lanes take: the numbers, ascending. */

@@ -1,9 +1,9 @@
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, makeShop } from '../shop/shop.ts';
-import { type PieceRef, moveOf } from '../steps/index.ts';
+import { type PieceRef, moveOf } from '../moves/index.ts';
 import { type FlowSpec } from '../flow/run.ts';
-import { FLOW_PENDING, type Finding } from '../steps/step.ts';
+import { FLOW_PENDING, type Finding } from '../moves/contract/move.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';

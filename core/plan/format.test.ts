@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { z } from 'zod';
 import { bladeSchema } from '../blade/blade.ts';
 import { shopSchema } from '../shop/shop.ts';
-import { MOVES, MOVE_KINDS } from '../steps/index.ts';
+import { MOVES, MOVE_KINDS } from '../moves/index.ts';
 import { planSchema } from './plan.ts';
 
 const doc = readFileSync(new URL('../../docs/plan-format.md', import.meta.url), 'utf8');

@@ -1,4 +1,4 @@
-import { moveOf } from '../steps/index.ts';
+import { moveOf } from '../moves/index.ts';
 import type { Lane, Plan } from './plan.ts';
 
 /** Marks written on pieces that go to another lane; A and B stay the names of the ends. */

@@ -1,6 +1,6 @@
 import { orientationNamed } from '../geometry/orientation.ts';
-import { type AssembleParameters, placesOf } from '../steps/assemble.ts';
-import type { Placed } from '../steps/layout.ts';
+import { type AssembleParameters, placesOf } from '../moves/lay/assemble/assemble.ts';
+import type { Placed } from '../moves/lay/assemble/layout.ts';
 import { type Evaluation, type StepResult, allSteps } from './evaluate.ts';
 import { laneMark } from './lanes.ts';
 

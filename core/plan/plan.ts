@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { bladeSchema } from '../blade/blade.ts';
 import { programSchema } from '../kiln/program.ts';
-import { lengthMm } from '../steps/fields.ts';
-import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../steps/index.ts';
+import { lengthMm } from '../units/quantities.ts';
+import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../moves/index.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
 

@@ -2,7 +2,7 @@ import type { Billet } from '../billet/billet.ts';
 import { stageOf } from '../flow/known.ts';
 import { betweenDies } from '../billet/sectionFlow.ts';
 import type { Shop } from '../shop/shop.ts';
-import { FLOW_PENDING, type Flowing, moveOf } from '../steps/index.ts';
+import { FLOW_PENDING, type Flowing, moveOf } from '../moves/index.ts';
 import type { StepResult } from './evaluate.ts';
 
 type Made = Pick<StepResult, 'step' | 'before'>;

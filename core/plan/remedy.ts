@@ -1,4 +1,4 @@
-import { type MoveKind, type Remedy, moveOf } from '../steps/index.ts';
+import { type MoveKind, type Remedy, moveOf } from '../moves/index.ts';
 import type { Evaluation, StepResult } from './evaluate.ts';
 import type { Plan, Step } from './plan.ts';
 

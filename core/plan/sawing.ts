@@ -1,5 +1,5 @@
 import { type PieceCut, centreLines, pieceLength, sawMarks } from '../geometry/cutting.ts';
-import { type CutParameters, pieceCut } from '../steps/cut.ts';
+import { type CutParameters, pieceCut } from '../moves/saw/cut.ts';
 import type { Evaluation } from './evaluate.ts';
 
 /** Everything to be marked on one bar before it is sawn into pieces. mm from end A, in the shop's divisions. */

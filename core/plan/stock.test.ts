@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { centreLines, pieceLength, pieceStations, sawMarks } from '../geometry/cutting.ts';
 import { addVolumes, totalVolume } from '../materials/volumes.ts';
 import { makeShop } from '../shop/shop.ts';
-import { boughtVolume } from '../steps/index.ts';
+import { boughtVolume } from '../moves/index.ts';
 import {
   anyPlan,
   cutInto,
@@ -33,7 +33,7 @@ import {
   withStarts,
 } from './index.ts';
 
-const DEMO = new URL('../../server/demo/', import.meta.url);
+const DEMO = new URL('../../server/demo', import.meta.url);
 const demos = readdirSync(DEMO).filter((f) => f.endsWith('.json'));
 const demo = (file: string): Plan => {
   const read = readPlan(JSON.parse(readFileSync(new URL(file, DEMO), 'utf8')));

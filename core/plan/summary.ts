@@ -1,6 +1,6 @@
 import { sizeOf } from '../billet/billet.ts';
 import { massByMaterial, massKg, addVolumes } from '../materials/volumes.ts';
-import { moveOf } from '../steps/index.ts';
+import { moveOf } from '../moves/index.ts';
 import { type Evaluation, sayStep } from './evaluate.ts';
 import { startFor } from './backward.ts';
 

@@ -1,7 +1,7 @@
 import { sizeOf } from '../billet/billet.ts';
 import { heightForRatio, pictureRatio } from '../geometry/tiling.ts';
-import type { ParametersOf } from '../steps/index.ts';
-import type { TileParameters } from '../steps/tile.ts';
+import type { ParametersOf } from '../moves/index.ts';
+import type { TileParameters } from '../moves/saw/tile.ts';
 import { type LaneResult, type StepResult } from './evaluate.ts';
 
 /** New numbers for one step of the plan. */

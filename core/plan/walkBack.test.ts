@@ -7,7 +7,7 @@ import type { Can } from '../canister/can.ts';
 import { type Region, regionArea } from '../geometry/regions.ts';
 import { FIRST_FORM, type Filling, type Picture } from '../picture/picture.ts';
 import { makeShop } from '../shop/shop.ts';
-import { moveOf } from '../steps/index.ts';
+import { moveOf } from '../moves/index.ts';
 import { planOf } from '../tests/plans.ts';
 import { type Evaluation, evaluate } from './evaluate.ts';
 import { readPlan } from './index.ts';

@@ -3,7 +3,7 @@ import { type Outline, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import { type Filling, fillingsOf } from '../picture/picture.ts';
 import { type Evaluation, type StepResult, sayStep } from '../plan/index.ts';
-import { liftsOf } from '../steps/can.ts';
+import { liftsOf } from '../moves/begin/can/can.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 

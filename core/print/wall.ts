@@ -13,7 +13,7 @@ import {
   sayStep,
 } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
-import { boughtVolume, moveOf } from '../steps/index.ts';
+import { boughtVolume, moveOf } from '../moves/index.ts';
 import { formatMass } from '../units/mass.ts';
 import { formatFine, formatFineSizes, formatLength, formatSizes } from '../units/length.ts';
 

@@ -3,7 +3,7 @@ import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { PLAN_VERSION, type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
-import { type MoveKind, moveOf } from '../steps/index.ts';
+import { type MoveKind, moveOf } from '../moves/index.ts';
 
 /** Plans for tests: made from moves and read like any plan file. */
 export function planOf(

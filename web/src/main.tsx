@@ -1,4 +1,4 @@
-import './app/zodWithoutEval.ts';
+import './document/zodWithoutEval.ts';
 import '@fontsource/atkinson-hyperlegible-next/latin-400.css';
 import '@fontsource/atkinson-hyperlegible-next/latin-600.css';
 import '@fontsource/atkinson-hyperlegible-next/latin-700.css';
@@ -12,25 +12,25 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
-import { NotFound } from './app/NotFound.tsx';
-import { theme } from './app/theme.ts';
+import { NotFound } from './screens/NotFound.tsx';
+import { theme } from './ui/theme.ts';
 
 const router = createBrowserRouter([
   {
     path: '/',
-    lazy: () => import('./shelf/Shelf.tsx'),
+    lazy: () => import('./screens/shelf/Shelf.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },
   {
     path: '/pieces/:id/:view?',
-    lazy: () => import('./plan/PlanScreen.tsx'),
+    lazy: () => import('./screens/plan/PlanScreen.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },
   {
     path: '/shop/:what?',
-    lazy: () => import('./shop/ShopScreen.tsx'),
+    lazy: () => import('./screens/shop/ShopScreen.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },

@@ -1,10 +1,10 @@
 import { Button, Checkbox, FormControl, FormControlLabel, FormLabel, Stack, Typography } from '@mui/material';
 import { laneMark } from '../../../core/plan/index.ts';
-import { type AssembleParameters, placesOf } from '../../../core/steps/assemble.ts';
-import { type Fill, presetPlaces } from '../../../core/steps/layout.ts';
-import { Choice, MaterialChoice } from '../fields/Choice.tsx';
-import { CountField, LengthField } from '../fields/numberFields.tsx';
-import { useEvaluation } from '../plan/useEvaluation.ts';
+import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/assemble.ts';
+import { type Fill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
+import { Choice, MaterialChoice } from '../ui/fields/Choice.tsx';
+import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { useEvaluation } from '../document/useEvaluation.ts';
 import type { EditorProps } from './editor.ts';
 
 const LAYOUTS = [

@@ -1,6 +1,6 @@
-import type { ParametersOf } from '../../../core/steps/index.ts';
-import { Choice } from '../fields/Choice.tsx';
-import { CountField, LengthField, TemperatureField } from '../fields/numberFields.tsx';
+import type { ParametersOf } from '../../../core/moves/index.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { CountField, LengthField, TemperatureField } from '../ui/fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 export function ConsolidateEditor({

@@ -1,7 +1,7 @@
 import { Stack } from '@mui/material';
-import type { CutParameters } from '../../../core/steps/cut.ts';
-import { CountField, LengthField } from '../fields/numberFields.tsx';
-import { useShop } from '../plan/useEvaluation.ts';
+import type { CutParameters } from '../../../core/moves/saw/cut.ts';
+import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { useShop } from '../document/useEvaluation.ts';
 import type { EditorProps } from './editor.ts';
 
 export function CutEditor({ parameters: p, change, problem }: EditorProps<CutParameters>) {

@@ -1,8 +1,8 @@
 import { Stack } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
-import type { DrawParameters } from '../../../core/steps/draw.ts';
-import { Choice } from '../fields/Choice.tsx';
-import { CountField, LengthField } from '../fields/numberFields.tsx';
+import type { DrawParameters } from '../../../core/moves/forge/draw.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
 import { ReckonedField } from './ReckonedField.tsx';
 import type { EditorProps } from './editor.ts';
 

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
-import type { ParametersOf } from '../../../core/steps/index.ts';
-import { LengthField } from '../fields/numberFields.tsx';
+import type { ParametersOf } from '../../../core/moves/index.ts';
+import { LengthField } from '../ui/fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 type Depths = ParametersOf<'grind'>;

@@ -1,7 +1,7 @@
 import { Checkbox, FormControlLabel, Stack } from '@mui/material';
-import type { ParametersOf } from '../../../core/steps/index.ts';
-import { Choice, MaterialChoice } from '../fields/Choice.tsx';
-import { LengthField } from '../fields/numberFields.tsx';
+import type { ParametersOf } from '../../../core/moves/index.ts';
+import { Choice, MaterialChoice } from '../ui/fields/Choice.tsx';
+import { LengthField } from '../ui/fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 type P = ParametersOf<'laminate'>;

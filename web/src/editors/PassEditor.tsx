@@ -2,9 +2,9 @@ import CloseIcon from '@mui/icons-material/Close';
 import TuneIcon from '@mui/icons-material/Tune';
 import { Box, Collapse, IconButton, Tooltip } from '@mui/material';
 import { useState } from 'react';
-import type { PressDies, PressPass } from '../../../core/steps/press.ts';
-import { Choice } from '../fields/Choice.tsx';
-import { AngleField, LengthField, NumberField } from '../fields/numberFields.tsx';
+import type { PressDies, PressPass } from '../../../core/moves/forge/press/press.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { AngleField, LengthField, NumberField } from '../ui/fields/numberFields.tsx';
 
 const DIES = [
   ['flat', 'flat dies'],

@@ -1,12 +1,12 @@
 import AddIcon from '@mui/icons-material/Add';
 import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
-import { SEQUENCES } from '../../../core/steps/sequences.ts';
-import type { ParametersOf } from '../../../core/steps/index.ts';
-import { Choice } from '../fields/Choice.tsx';
-import { CountField, NumberField } from '../fields/numberFields.tsx';
-import { SearchPress } from '../flow/SearchPress.tsx';
-import { useShop } from '../plan/useEvaluation.ts';
+import { SEQUENCES } from '../../../core/moves/forge/press/sequences.ts';
+import type { ParametersOf } from '../../../core/moves/index.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { CountField, NumberField } from '../ui/fields/numberFields.tsx';
+import { SearchPress } from './SearchPress.tsx';
+import { useShop } from '../document/useEvaluation.ts';
 import { PassEditor } from './PassEditor.tsx';
 import type { EditorProps } from './editor.ts';
 

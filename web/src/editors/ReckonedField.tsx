@@ -1,4 +1,4 @@
-import { Choice } from '../fields/Choice.tsx';
+import { Choice } from '../ui/fields/Choice.tsx';
 
 export type Reckoned = 'ideal' | 'by flow' | 'where it shows';
 

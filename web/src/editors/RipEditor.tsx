@@ -1,4 +1,4 @@
-import type { ParametersOf } from '../../../core/steps/index.ts';
+import type { ParametersOf } from '../../../core/moves/index.ts';
 import { formEditor } from './form.tsx';
 
 export const RipEditor = formEditor<ParametersOf<'rip'>>([

@@ -1,11 +1,11 @@
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
-import { type StackParameters, stackHeight } from '../../../core/steps/stack.ts';
+import { type StackParameters, stackHeight } from '../../../core/moves/begin/stack.ts';
 import { formatLength } from '../../../core/units/index.ts';
-import { MaterialChoice } from '../fields/Choice.tsx';
-import { CountField, LengthField } from '../fields/numberFields.tsx';
-import { useShop } from '../plan/useEvaluation.ts';
+import { MaterialChoice } from '../ui/fields/Choice.tsx';
+import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { useShop } from '../document/useEvaluation.ts';
 import type { EditorProps } from './editor.ts';
 
 export function StackEditor({ parameters: p, change, problem }: EditorProps<StackParameters>) {

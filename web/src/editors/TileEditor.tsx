@@ -1,10 +1,10 @@
 import { Box, Stack, Typography } from '@mui/material';
 import { TILE_LAYS, type TileLay } from '../../../core/billet/fields/tiled.ts';
-import { type TileParameters, sizesOf, tileLays } from '../../../core/steps/tile.ts';
+import { type TileParameters, sizesOf, tileLays } from '../../../core/moves/saw/tile.ts';
 import { formatLength } from '../../../core/units/index.ts';
-import { Choice } from '../fields/Choice.tsx';
-import { AngleField, CountField, LengthField } from '../fields/numberFields.tsx';
-import { useShop } from '../plan/useEvaluation.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { AngleField, CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { useShop } from '../document/useEvaluation.ts';
 import type { EditorProps } from './editor.ts';
 
 const LAYS = [

@@ -1,5 +1,5 @@
-import type { ParametersOf } from '../../../core/steps/index.ts';
-import { CountField, TemperatureField } from '../fields/numberFields.tsx';
+import type { ParametersOf } from '../../../core/moves/index.ts';
+import { CountField, TemperatureField } from '../ui/fields/numberFields.tsx';
 import type { EditorProps } from './editor.ts';
 
 export function WeldEditor({ parameters: p, change, problem }: EditorProps<ParametersOf<'weld'>>) {

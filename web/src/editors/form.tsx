@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import type { ComponentType } from 'react';
-import { Choice, MaterialChoice } from '../fields/Choice.tsx';
-import { AngleField, CountField, LengthField, NumberField } from '../fields/numberFields.tsx';
+import { Choice, MaterialChoice } from '../ui/fields/Choice.tsx';
+import { AngleField, CountField, LengthField, NumberField } from '../ui/fields/numberFields.tsx';
 import { type Reckoned, ReckonedField } from './ReckonedField.tsx';
 import type { EditorProps } from './editor.ts';
 

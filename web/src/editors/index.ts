@@ -1,8 +1,8 @@
 import type { ComponentType } from 'react';
-import type { MoveKind, ParametersOf } from '../../../core/steps/index.ts';
+import type { MoveKind, ParametersOf } from '../../../core/moves/index.ts';
 import { AccordionEditor } from './AccordionEditor.tsx';
 import { AssembleEditor } from './AssembleEditor.tsx';
-import { CanEditor } from './CanEditor.tsx';
+import { CanEditor } from './can/CanEditor.tsx';
 import { ConsolidateEditor } from './ConsolidateEditor.tsx';
 import { CornersEditor } from './CornersEditor.tsx';
 import { CropEditor } from './CropEditor.tsx';

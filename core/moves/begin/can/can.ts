@@ -1,0 +1,344 @@
+import type { Billet } from '../../../billet/billet.ts';
+import { type InsertSpot, CannedField, type CannedParts } from '../../../billet/fields/canned.ts';
+import { PowderMap } from '../../../billet/fields/powders.ts';
+import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
+import {
+  type Insert,
+  halfSizes,
+  isBall,
+  isFlat,
+  isLump,
+  isRound,
+  lengthsOf,
+  pluralOf,
+} from '../../../canister/inserts.ts';
+import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
+import { without } from '../../../geometry/regions.ts';
+import { SAME_PLACE } from '../../../billet/field.ts';
+import { fillingsOf } from '../../../picture/picture.ts';
+import { materialById } from '../../../materials/material.ts';
+import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';
+import { type Shop, materialCode } from '../../../shop/shop.ts';
+import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { formatMass } from '../../../units/mass.ts';
+import { caution, error, needsMaterials, plural } from '../../contract/common.ts';
+import { type Bought, defineMove } from '../../contract/move.ts';
+
+import {
+  adviseBox,
+  adviseInserts,
+  advisePicture,
+  adviseReady,
+  checkInserts,
+  placedIn,
+} from './canFindings.ts';
+
+/** The spots of the field: one a ball, one each length of a long insert. */
+function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
+  const room = roomOf(p);
+  let next = 0;
+  return placedIn(p).flatMap(({ insert, x, y, z, halfX, halfY }): InsertSpot[] => {
+    const bar = insert.shape === 'bar' ? (bars[next++] as Billet | undefined) : undefined;
+    const base = {
+      x,
+      y,
+      halfX,
+      halfY,
+      round: isRound(insert),
+      ball: isBall(insert),
+      code: bar ? 0 : materialCode(shop, insert.material),
+      ...(bar && {
+        bar: { field: bar.field, widthMm: 2 * halfX, heightMm: 2 * halfY, lengthMm: room.depthMm },
+      }),
+    };
+    if (isBall(insert)) return [{ ...base, z: z + p.capMm }];
+    return lengthsOf(insert, room.depthMm).map(({ middle, half }) => ({
+      ...base,
+      z: p.capMm + middle,
+      ...(half < room.depthMm / 2 - 1e-9 && { halfZ: half }),
+    }));
+  });
+}
+
+/** Which powder lies where, and the wall of a room that is not square; nothing where one powder fills a box. */
+function powdersOf(p: Can, shop: Shop): PowderMap | undefined {
+  const room = roomOf(p);
+  const fillings = p.picture ? fillingsOf(p.picture) : [];
+  if (fillings.length === 0 && !room.outline) return undefined;
+  const [w, h] = [room.widthMm / 2, room.heightMm / 2];
+  const beyond = room.outline
+    ? [{ code: materialCode(shop, p.wall), region: without([rectangle(3 * w, 3 * h)], [room.outline]) }]
+    : [];
+  return new PowderMap(
+    [...fillings.map(({ powder, region }) => ({ code: materialCode(shop, powder), region })), ...beyond],
+    materialCode(shop, p.powder),
+    w,
+    h,
+  );
+}
+
+const plate = (p: Can, widthMm: number, thicknessMm: number, lengthMm: number, count: number): Bought => ({
+  what: 'sheet',
+  material: p.wall,
+  widthMm,
+  thicknessMm,
+  lengthMm,
+  count,
+});
+
+/** Plate for the walls and the caps; a tube or a bent wall is bought flat, as long as it is round about in the middle of its wall. */
+function plates(p: Can): Bought[] {
+  const room = roomOf(p);
+  const { outline } = outsideOf(p);
+  const { widthMm, heightMm } = outlineSize(outline);
+  const caps = plate(p, widthMm, p.capMm, heightMm, 2);
+  if (!room.outline)
+    return [
+      plate(p, p.widthMm, p.wallMm, room.depthMm, 2),
+      plate(p, room.heightMm, p.wallMm, room.depthMm, 2),
+      caps,
+    ];
+  const aroundMm = (outlineArea(outline) - outlineArea(room.outline)) / p.wallMm;
+  const capShare = outlineArea(outline) / (widthMm * heightMm);
+  // Caps are cut to the outline: as much plate as they are steel.
+  return [plate(p, aroundMm, p.wallMm, room.depthMm, 1), { ...caps, lengthMm: heightMm * capShare }];
+}
+
+/** mm. Powder is tapped down in lifts of about this height (common practice, no source). */
+const LIFT_MM = 30;
+
+export const liftsOf = (p: Can): number => Math.max(2, Math.ceil(roomOf(p).depthMm / LIFT_MM));
+
+const lightOf = (kg: number, shop: Shop): string => formatMass(kg, shop.masses);
+
+/** How inserts of a kind are set in, in words. */
+function insertSaid(i: Insert, { count, kg }: { count: number; kg: number }, p: Can, shop: Shop): string {
+  const name = materialById(shop.materials, i.material)?.name ?? i.material;
+  const size = `${formatFine(i.sizeMm, shop.lengths)}${isFlat(i) ? ` × ${formatFine(i.thicknessMm ?? i.sizeMm, shop.lengths)}` : ''}`;
+  if (i.shape === 'bar')
+    return `Stand ${plural(count, 'finished bar')} in it, ${size}: ${lightOf(kg, shop)}.`;
+  if (isLump(i)) return `Weigh out ${lightOf(kg, shop)} of ${name} ${pluralOf(i)} and strew them in.`;
+  const lengths = lengthsOf(i, roomOf(p).depthMm);
+  const cut =
+    lengths.length > 1
+      ? `, each ${plural(lengths.length, 'length')} of ${formatFine(2 * lengths[0].half, shop.lengths)} with ${formatFine(i.gapMm ?? 0, shop.lengths)} between`
+      : '';
+  return `Set in ${plural(count, i.shape)} of ${name}, ${size}${cut}: ${lightOf(kg, shop)}.`;
+}
+
+function formSaid(p: Can, shop: Shop): string {
+  const { form } = p.picture!;
+  const wall = formatFine(form.wallMm, shop.lengths);
+  return form.leftIn
+    ? `Set the printed form in (wall ${wall}); it stays in and burns away.`
+    : `Set the printed form in (wall ${wall}); each powder goes into its own part of it.`;
+}
+
+export const can = defineMove({
+  kind: 'can',
+  title: 'Canister',
+  hint: 'powder and inserts in a welded box',
+  group: 'Begin',
+  begins: true,
+  onPowder: true,
+  parameters: canSchema,
+  takes: (p) => p.inserts.flatMap((i) => (i.shape === 'bar' ? (i.pieces ?? []) : [])),
+  begin: (): Can => ({
+    shape: 'box',
+    handle: 'stub',
+    widthMm: 60,
+    heightMm: 60,
+    lengthMm: 126,
+    wall: '1018',
+    wallMm: 3,
+    capMm: 3,
+    release: 'white coating',
+    vent: 'far end',
+    ventMm: 1.5,
+    powder: '1084',
+    tapDensity: 0.62,
+    spill: 0.04,
+    inserts: [],
+  }),
+  check(bars, given, shop) {
+    const p = withBars(given, bars);
+    const fillings = p.picture ? fillingsOf(p.picture) : [];
+    const missing = needsMaterials(
+      [p.wall, p.powder, ...p.inserts.map((i) => i.material), ...fillings.map((f) => f.powder)],
+      shop,
+      'inserts',
+    );
+    if (missing.length > 0) return missing.slice(0, 1);
+    if (p.shape === 'free' && !p.outline)
+      return [
+        error(
+          'no outline',
+          'A free can needs its outline: open a drawing of it, or make the can a box or a tube.',
+          {
+            parameter: 'shape',
+            remedy: { label: 'Make it a box', set: { shape: 'box' } },
+          },
+        ),
+      ];
+    const room = roomOf(p);
+    const short = bars.find((bar) => bar.lengthMm < room.depthMm - 1e-6);
+    if (short)
+      return [
+        error(
+          'too short',
+          `A bar that is to stand in the can is ${formatLength(short.lengthMm, shop.lengths)} long; the room is ${formatLength(room.depthMm, shop.lengths)} deep.`,
+          {
+            parameter: 'lengthMm',
+            remedy: {
+              label: 'Make the can as deep as the bar',
+              set: { lengthMm: Math.floor((short.lengthMm + 2 * p.capMm) * 10) / 10 },
+            },
+          },
+        ),
+      ];
+    if (Math.min(room.widthMm, room.heightMm, room.depthMm) <= 0)
+      return [
+        error('no room', 'Walls and caps leave no room inside: a thinner wall, or a larger can.', {
+          parameter: 'wallMm',
+        }),
+      ];
+    const inside = checkInserts(p, shop);
+    if (inside.some((f) => f.severity === 'error')) return inside;
+    return [
+      ...inside,
+      ...adviseBox(p, shop),
+      ...adviseInserts(p, shop),
+      ...advisePicture(p, shop),
+      ...adviseReady(p, bars, shop),
+      caution(
+        'sealed',
+        'A can without a vent can burst. Vent away from people and the door; stand aside while it heats; no moisture, oil or solvent inside.',
+      ),
+      caution(
+        'powder dust',
+        'Fine metal dust harms lungs and can burn. Nickel powder and nickel-steel dust are hazardous: respirator, wet clean-up, no sweeping, no eating.',
+      ),
+      ...(p.release === 'white coating'
+        ? [
+            caution(
+              'coating fumes',
+              'White coating fumes as it burns: ventilate, respirator. Never galvanised, plated or unknown steel for the can.',
+            ),
+          ]
+        : []),
+    ];
+  },
+  apply(bars, given, shop) {
+    const p = withBars(given, bars);
+    const room = roomOf(p);
+    const fill = fillOf(p, shop.materials, bars);
+    const parts: CannedParts = {
+      halfWidthMm: room.widthMm / 2,
+      halfHeightMm: room.heightMm / 2,
+      fromMm: p.capMm,
+      toMm: p.lengthMm - p.capMm,
+      wallCode: materialCode(shop, p.wall),
+      powderCode: materialCode(shop, p.powder),
+      spots: spotsOf(p, bars, shop),
+      reach: 1,
+      powders: powdersOf(p, shop),
+      origin: p,
+    };
+    const finest = p.inserts.flatMap((i) => halfSizes(i).map((half) => 2 * half));
+    const outside = outsideOf(p);
+    const billet = {
+      outline: outside.outline,
+      lengthMm: p.lengthMm,
+      field: new CannedField(parts, { ...SAME_PLACE, tx: outside.tx, ty: outside.ty }),
+      volumes: fill.volumes,
+      loose: true,
+      bandMm: Math.min(room.widthMm, room.heightMm, ...finest),
+      piece: null,
+      jacket: { material: p.wall, released: p.release !== 'none', sideMm: p.wallMm, topMm: p.wallMm },
+      can: {
+        poresMm3: fill.poresMm3,
+        capAMm: p.capMm,
+        capBMm: p.capMm,
+        loose: {
+          parts,
+          wallMm: p.wallMm,
+          inside: room.outline,
+          insertMm3: fill.inserts.reduce((sum, i) => sum + i.mm3, 0),
+        },
+      },
+    };
+    // What a bar of another lane is longer than the room is cut off it; its own steel came in there.
+    const used = addVolumes(...fill.inserts.map((i, k) => (p.inserts[k].shape === 'bar' ? i.volumes : {})));
+    const whole = addVolumes(...bars.map((bar) => bar.volumes));
+    const losses =
+      bars.length > 0 ? [{ cause: 'offcut' as const, volumes: subtractVolumes(whole, used) }] : [];
+    return { after: [billet], losses, added: subtractVolumes(fill.volumes, used) };
+  },
+  buys(bars, given, shop) {
+    const p = withBars(given, bars);
+    const room = roomOf(p);
+    const fill = fillOf(p, shop.materials, bars);
+    const lying = p.inserts.flatMap((i, k): Bought[] => {
+      if (i.shape === 'bar') return [];
+      const [a, b] = halfSizes(i);
+      const what = isBall(i) ? 'ball' : i.shape === 'rod' ? 'rod' : 'strip';
+      const lengths = lengthsOf(i, room.depthMm);
+      const lengthMm = isBall(i) ? i.sizeMm : 2 * lengths[0].half;
+      const count = fill.inserts[k].count * (isBall(i) ? 1 : lengths.length);
+      return [{ what, material: i.material, widthMm: 2 * a, thicknessMm: 2 * b, lengthMm, count }];
+    });
+    const powders = fill.powders
+      .filter((powder) => powder.solidMm3 > 0)
+      .map(({ powder, solidMm3 }): Bought => {
+        const side = Math.cbrt(solidMm3);
+        return {
+          what: 'powder',
+          material: powder,
+          widthMm: side,
+          thicknessMm: side,
+          lengthMm: side,
+          count: 1,
+        };
+      });
+    return [...plates(p), ...lying.filter((l) => l.count > 0), ...powders];
+  },
+  say(bars, given, shop) {
+    const p = withBars(given, bars);
+    const fill = fillOf(p, shop.materials, bars);
+    const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
+    const kg = (mass: number) => formatMass(mass, shop.masses);
+    const { widthMm, heightMm } = outlineSize(outsideOf(p).outline);
+    const made = {
+      box: `Weld a box of ${name(p.wall)} plate ${formatFine(p.wallMm, shop.lengths)}: ${formatSizes([p.widthMm, p.heightMm], shop.lengths)} outside`,
+      tube: `Cut a round tube of ${name(p.wall)}, ${formatLength(p.widthMm, shop.lengths)} outside, wall ${formatFine(p.wallMm, shop.lengths)}`,
+      free: `Bend and weld plate and square rod of ${name(p.wall)}, ${formatFine(p.wallMm, shop.lengths)}, round the drawn outline: ${formatSizes([widthMm, heightMm], shop.lengths)} outside`,
+    };
+    const several = fill.powders.length > 1;
+    return [
+      `${made[p.shape]}, ${formatLength(p.lengthMm, shop.lengths)} long with caps of ${formatFine(p.capMm, shop.lengths)}${p.release === 'none' ? '' : `; ${p.release} inside`}.${p.handle === 'none' ? '' : p.handle === 'stub' ? ' A stub on the near cap to hold it by.' : ' A handle on the near cap.'}`,
+      ...p.inserts.map((i, k) => insertSaid(i, fill.inserts[k], p, shop)),
+      ...(several ? [formSaid(p, shop)] : []),
+      ...fill.powders
+        .filter((powder) => powder.kg > 0)
+        .map(
+          ({ powder, kg: mass }) =>
+            `Make ${kg(mass * (1 + p.spill))} of ${name(powder)} powder ready; ${kg(mass)} goes in.`,
+        ),
+      `Fill in ${plural(liftsOf(p), 'lift')} of ${formatFine(roomOf(p).depthMm / liftsOf(p), shop.lengths)}, each tapped until it sinks no more.${several && !p.picture!.form.leftIn ? ' Draw the form up with every lift.' : ''}`,
+      `Full, the can weighs ${kg(fill.fullKg)}: less, and there is a hollow.`,
+      p.vent === 'none'
+        ? 'Cap it.'
+        : `Cap it and weld it shut but for a pinhole of ${formatFine(p.ventMm, shop.lengths)} at the ${p.vent}.`,
+    ];
+  },
+  free: [
+    {
+      id: 'length',
+      label: 'length',
+      whole: false,
+      most: 2000,
+      of: (p) => p.lengthMm,
+      with: (p, lengthMm) => ({ ...p, lengthMm }),
+    },
+  ],
+});

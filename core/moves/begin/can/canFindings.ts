@@ -1,0 +1,297 @@
+import type { Billet } from '../../../billet/billet.ts';
+import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
+import {
+  type Insert,
+  type Placed,
+  allPlaced,
+  closeLayers,
+  halfSizes,
+  isBall,
+  isRound,
+  mostThatLie,
+  placesOf,
+  pluralOf,
+  worstOverlap,
+} from '../../../canister/inserts.ts';
+import { rectangle } from '../../../geometry/outline.ts';
+import { regionArea, without } from '../../../geometry/regions.ts';
+import { fillingsOf } from '../../../picture/picture.ts';
+import { fitted, thinPlaces } from '../../../picture/fitting.ts';
+import { beyondWall } from '../../../canister/room.ts';
+import { materialById } from '../../../materials/material.ts';
+import { type Shop } from '../../../shop/shop.ts';
+import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { formatMass } from '../../../units/mass.ts';
+import { error, note, plural, warning } from '../../contract/common.ts';
+import { type Finding } from '../../contract/move.ts';
+
+/** Gaps between close-packed balls take balls up to this share of their diameter (octahedral; handbook, canister). */
+const NESTS = 0.414;
+/** mm. A vent wider than this lets air in (handbook, canister: one pinhole of 1–2 mm). */
+const WIDEST_VENT_MM = 2;
+/** Wider than this many heights the middle is neither heated nor pressed well (common practice, no source). */
+const MOST_ASPECT = 2;
+
+export const placedIn = (p: Can): Placed[] => allPlaced(p.inserts, roomOf(p));
+
+const insertName = (i: Insert, shop: Shop): string =>
+  i.shape === 'bar'
+    ? 'Bars of other lanes'
+    : `${materialById(shop.materials, i.material)?.name ?? i.material} ${pluralOf(i)}`;
+
+export function checkInserts(p: Can, shop: Shop): Finding[] {
+  const room = roomOf(p);
+  const findings: Finding[] = [];
+  p.inserts.forEach((insert, i) => {
+    const most = mostThatLie(insert, room);
+    const name = insertName(insert, shop);
+    const fewer = (count: number) => ({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, count } : o)) });
+    if (most === 0)
+      findings.push(
+        error(
+          'too large',
+          `${name} of ${formatFine(insert.sizeMm, shop.lengths)} do not fit into the can at all.`,
+          {
+            parameter: 'inserts',
+          },
+        ),
+      );
+    else if (insert.count > most)
+      findings.push(
+        error('too many', `${insert.count} ${name} do not fit as they are laid: ${most} do.`, {
+          parameter: 'inserts',
+          remedy: { label: `Take ${most}`, set: fewer(most) },
+        }),
+      );
+  });
+  if (findings.length > 0) return findings;
+  const placed = placedIn(p);
+  const worst = worstOverlap(placed, room);
+  if (worst)
+    findings.push(
+      warning(
+        'overlap',
+        `${insertName(placed[worst.first].insert, shop)} run ${formatFine(worst.mm, shop.lengths)} into ${
+          worst.second === 'wall' ? 'the wall' : insertName(placed[worst.second].insert, shop)
+        }: they cannot lie so. Lay fewer, or pour them again.`,
+        { parameter: 'inserts' },
+      ),
+    );
+  return findings;
+}
+
+/** Balls of unlike size, balls in two layers, and inserts pressed against a flat wall. */
+export function adviseInserts(p: Can, shop: Shop): Finding[] {
+  const room = roomOf(p);
+  const findings: Finding[] = [];
+  const balls = p.inserts.filter(isBall).map((i) => i.sizeMm);
+  const [large, small] = [Math.max(...balls), Math.min(...balls)];
+  if (balls.length > 1 && small < large && small > NESTS * large)
+    findings.push(
+      warning(
+        'do not nest',
+        `Balls of ${formatFine(small, shop.lengths)} do not fit the gaps between balls of ${formatFine(large, shop.lengths)}: the largest that does is ${formatFine(NESTS * large, shop.lengths)}. They push the others apart.`,
+        {
+          parameter: 'inserts',
+          remedy: {
+            label: `Take ${formatFine(Math.floor(NESTS * large * 10) / 10, shop.lengths)} balls`,
+            set: {
+              inserts: p.inserts.map((i) =>
+                isBall(i) && i.sizeMm < large && i.sizeMm > NESTS * large
+                  ? { ...i, sizeMm: Math.floor(NESTS * large * 10) / 10 }
+                  : i,
+              ),
+            },
+          },
+          why: {
+            what: 'Largest ball in a gap',
+            value: formatFine(NESTS * large, shop.lengths),
+            formula: '(√2 − 1) × diameter, the octahedral gap of close-packed balls',
+            inputs: [['larger ball', formatFine(large, shop.lengths)]],
+            source: 'geometry of close packing',
+          },
+        },
+      ),
+    );
+  const depthways = balls.length > 0 ? closeLayers(Math.min(room.widthMm, room.heightMm), large) : 0;
+  if (depthways === 2)
+    findings.push(
+      note(
+        'two layers',
+        `Across the can two layers of ${formatFine(large, shop.lengths)} balls fit and no third: they lie in order, not at random.`,
+      ),
+    );
+  const atWall = p.inserts.some((i) => i.lay !== 'rim' && touchesWall(i, p));
+  if (atWall && !p.inserts.some((i) => i.lay === 'rim'))
+    findings.push(
+      warning(
+        'flat wall',
+        'Inserts lie against a flat wall, where nothing round presses back: the weld fails there. Rods around the rim cure it.',
+        {
+          parameter: 'inserts',
+          ...rimRemedy(p),
+        },
+      ),
+    );
+  return findings;
+}
+
+const touchesWall = (insert: Insert, p: Can): boolean => {
+  const room = roomOf(p);
+  const [a, b] = halfSizes(insert);
+  const near = 0.1 * insert.sizeMm;
+  return (
+    isRound(insert) && placesOf(insert, room).some(({ x, y }) => beyondWall(room, x, y, a, b, true) > -near)
+  );
+};
+
+/** A can larger by a rim of thin rods, set around what is there. */
+function rimRemedy(p: Can) {
+  const rodMm = Math.max(3, Math.round(Math.min(p.widthMm, p.heightMm) / 16));
+  const [widthMm, heightMm] = [p.widthMm + 2 * rodMm, p.heightMm + 2 * rodMm];
+  const rim: Insert = { shape: 'rod', material: p.inserts[0].material, sizeMm: rodMm, count: 1, lay: 'rim' };
+  const count = mostThatLie(rim, roomOf({ ...p, widthMm, heightMm }));
+  return {
+    remedy: {
+      label: `${count} rods of ${rodMm} mm around the rim`,
+      set: { widthMm, heightMm, inserts: [...p.inserts, { ...rim, count }] },
+    },
+  };
+}
+
+export function adviseBox(p: Can, shop: Shop): Finding[] {
+  const findings: Finding[] = [];
+  const say = (code: string, text: string, parameter: string, label: string, set: Record<string, unknown>) =>
+    findings.push(warning(code, text, { parameter, remedy: { label, set } }));
+  if (p.vent === 'none' || p.ventMm === 0)
+    say(
+      'no vent',
+      'A sealed can without a vent can burst: leave a pinhole.',
+      'vent',
+      'A 1.5 mm vent at the far end',
+      { vent: 'far end', ventMm: 1.5 },
+    );
+  else {
+    if (p.vent === 'handle end')
+      say(
+        'vent at the hand',
+        'The vent blows towards the hand and the door of the forge.',
+        'vent',
+        'Put it at the far end',
+        { vent: 'far end' },
+      );
+    if (p.ventMm > WIDEST_VENT_MM)
+      say(
+        'wide vent',
+        `A vent of ${formatFine(p.ventMm, shop.lengths)} lets air in: the powder scales and does not weld.`,
+        'ventMm',
+        `Make it ${formatFine(1.5, shop.lengths)}`,
+        { ventMm: 1.5 },
+      );
+  }
+  const [wide, high] = [Math.max(p.widthMm, p.heightMm), Math.min(p.widthMm, p.heightMm)];
+  if (wide > MOST_ASPECT * high)
+    say(
+      'too wide',
+      `The can is ${(wide / high).toFixed(1)} times as wide as deep: the middle stays cold and unpressed, and its seams fail. Keep it narrow and forge the width out afterwards.`,
+      p.widthMm > p.heightMm ? 'widthMm' : 'heightMm',
+      `Make it ${formatSizes([MOST_ASPECT * high, high], shop.lengths)}`,
+      p.widthMm > p.heightMm ? { widthMm: MOST_ASPECT * high } : { heightMm: MOST_ASPECT * high },
+    );
+  return findings;
+}
+
+/** Less made ready than goes in. */
+export function adviseReady(p: Can, bars: readonly Billet[], shop: Shop): Finding[] {
+  const fill = fillOf(p, shop.materials, bars);
+  const counted = p.inserts.flatMap((insert, i) => {
+    const { readyCount = 0 } = insert;
+    if (readyCount === 0 || readyCount >= insert.count) return [];
+    const name = insertName(insert, shop);
+    const inserts = p.inserts.map((o, k) => (k === i ? { ...o, count: readyCount } : o));
+    return [
+      warning(
+        'not enough',
+        `${readyCount} ${name} are ready and ${insert.count} go in: ${insert.count - readyCount} more.`,
+        {
+          parameter: 'inserts',
+          remedy: { label: `Lay ${readyCount}`, set: { inserts } },
+        },
+      ),
+    ];
+  });
+  const weighed = fill.powders.flatMap(({ powder, kg }) => {
+    const ready = p.readyKg?.[powder] ?? 0;
+    const wanted = kg * (1 + p.spill);
+    if (ready <= 0 || ready >= wanted) return [];
+    const name = materialById(shop.materials, powder)?.name ?? powder;
+    // Everything but the caps is as long as the room: so much shorter the same powder fills it.
+    const depthMm = Math.floor(10 * roomOf(p).depthMm * (ready / wanted)) / 10;
+    return [
+      warning(
+        'not enough',
+        `${formatMass(ready, shop.masses)} of ${name} powder are on the shelf; ${formatMass(wanted, shop.masses)} are wanted with what is spilt: ${formatMass(wanted - ready, shop.masses)} more.`,
+        {
+          parameter: 'readyKg',
+          remedy: {
+            label: `Shorten the can to ${formatLength(depthMm + 2 * p.capMm, shop.lengths)}`,
+            set: { lengthMm: depthMm + 2 * p.capMm },
+          },
+        },
+      ),
+    ];
+  });
+  return [...counted, ...weighed];
+}
+
+/** Findings of a picture in powders: not walked back yet, beyond the wall, or too thin to fill. */
+export function advisePicture(p: Can, shop: Shop): Finding[] {
+  const { picture } = p;
+  if (!picture) return [];
+  if (picture.place.on !== 'can' && !picture.walked)
+    return [
+      warning(
+        'not walked back',
+        'The picture is placed on the finished face and is not walked back to the can yet: only the ground powder is in it. Open Canister, Form.',
+        { parameter: 'picture' },
+      ),
+    ];
+  const room = roomOf(p);
+  const fillings = fillingsOf(picture);
+  const outline = [room.outline ?? rectangle(room.widthMm, room.heightMm)];
+  const findings: Finding[] = [];
+  const several = new Set([p.powder, ...fillings.map((f) => f.powder)]).size > 1;
+  if (!several)
+    findings.push(
+      warning('one powder', 'The picture and its ground are of one powder: nothing of it will be seen.', {
+        parameter: 'picture',
+      }),
+    );
+  const beyond = fillings.reduce((sum, f) => sum + regionArea(without(f.region, outline)), 0);
+  if (beyond > 0.5)
+    findings.push(
+      warning(
+        'beyond the wall',
+        `${Math.round(beyond)} mm² of the picture lie beyond the can’s wall and are lost: make it smaller, or the can larger.`,
+        {
+          parameter: 'picture',
+          ...(picture.place.on === 'can' && {
+            remedy: {
+              label: 'Fit it into the can',
+              set: { picture: { ...picture, place: fitted(picture, room) } },
+            },
+          }),
+        },
+      ),
+    );
+  const thin = thinPlaces(fillings, outline, picture.form.leastMm);
+  if (thin.length > 0)
+    findings.push(
+      warning(
+        'too thin to fill',
+        `${plural(thin.length, 'place')} of the picture ${thin.length === 1 ? 'is' : 'are'} thinner than ${formatFine(picture.form.leastMm, shop.lengths)}: powder does not fill there. Thicken or drop them in Canister, Form, or make the can larger.`,
+        { parameter: 'picture' },
+      ),
+    );
+  return findings;
+}

@@ -1,0 +1,141 @@
+import type { z } from 'zod';
+import type { Billet, Loss } from '../../billet/billet.ts';
+import type { FlowSpec } from '../../flow/run.ts';
+import type { Volumes } from '../../materials/volumes.ts';
+import type { Shop, ShopSettings } from '../../shop/shop.ts';
+import type { Reckoning } from '../../units/reckoning.ts';
+
+export type Severity = 'error' | 'warning' | 'note' | 'caution';
+
+/** A change that answers a finding with one press: new values for this step's numbers (or another's, by its id), another move put before it (with its own first numbers unless some are given), or new numbers for the shop. */
+export type Remedy = { label: string } & (
+  | { set: Readonly<Record<string, unknown>>; step?: string }
+  | { insertBefore: string; parameters?: unknown }
+  | { shop: Partial<ShopSettings> }
+);
+
+/** Something a maker should know about a step. An error stops the plan here; the rest is advice. */
+export interface Finding {
+  readonly code: string;
+  readonly severity: Severity;
+  /** Which of the step's numbers it speaks of, where it is one. */
+  readonly parameter?: string;
+  readonly text: string;
+  readonly remedy?: Remedy;
+  /** The figure behind it, where it is one that can be asked. */
+  readonly why?: Reckoning;
+}
+
+/** The finding that says that a flow is still being worked out elsewhere. */
+export const FLOW_PENDING = 'flow pending';
+
+export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
+export type MoveGroup = (typeof MOVE_GROUPS)[number];
+
+/** A piece of a lane, by its number. */
+export interface PieceRef {
+  readonly lane: string;
+  readonly piece: number;
+}
+
+/** What another lane ends with, for moves that lay its pieces. */
+export interface LaneEnds {
+  readonly id: string;
+  readonly pieces: readonly Billet[];
+}
+
+/** Steel as it must be got ready for a step: so many pieces of one size. mm. */
+export interface Bought {
+  readonly what: 'strip' | 'sheet' | 'block' | 'rod' | 'ball' | 'powder';
+  readonly material: string;
+  readonly widthMm: number;
+  readonly thicknessMm: number;
+  readonly lengthMm: number;
+  readonly count: number;
+}
+
+/** Volume of one such piece, mm³: round ones by their diameter; powder is one piece, its solid volume said by its sizes. */
+export function boughtVolume({ what, widthMm, thicknessMm, lengthMm }: Bought): number {
+  const oblong = widthMm * thicknessMm * lengthMm;
+  return what === 'rod' ? (oblong * Math.PI) / 4 : what === 'ball' ? (oblong * Math.PI) / 6 : oblong;
+}
+
+/** Whether it is sawn off a bar, and not counted or weighed out. */
+export const isSawn = ({ what }: Bought): boolean => what !== 'ball' && what !== 'powder';
+
+/** What the dies take hold of: contact across the bar, height before and after, and how far along at one bite. mm. */
+export interface Pressing {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly toHeightMm: number;
+  readonly biteMm: number;
+}
+
+/** A number of a starting move that working backward may change. */
+export interface FreeNumber<P> {
+  readonly id: string;
+  readonly label: string;
+  readonly whole: boolean;
+  readonly most: number;
+  of(parameters: P): number;
+  with(parameters: P, value: number): P;
+}
+
+/** A bar as it goes between the dies, and all that decides how it flows there. */
+export interface Flowing {
+  readonly bar: Billet;
+  readonly spec: FlowSpec;
+}
+
+export interface Outcome {
+  readonly after: readonly Billet[];
+  readonly losses: readonly Loss[];
+  /** Steel that came in with this step, mm³ by material. */
+  readonly added: Volumes;
+}
+
+/**
+ * A forging move: one file in core/steps exports one of these. Everything is pure; `check` comes first, and `apply` and
+ * `say` are only called when it found no error.
+ */
+export interface Move<K extends string = string, P = unknown> {
+  readonly kind: K;
+  /** As the shop says it. */
+  readonly title: string;
+  /** What it does, in a line, for someone choosing a move. */
+  readonly hint: string;
+  /** Where it stands in the menu of moves. */
+  readonly group: MoveGroup;
+  /** Whether a lane must begin with it (it brings the steel), may, or it works on what is there. */
+  readonly begins: boolean | 'may';
+  readonly parameters: z.ZodType<P>;
+  /** Sensible numbers for a new step on what is there. */
+  begin(before: readonly Billet[], shop: Shop, lanes?: readonly LaneEnds[]): P;
+  check(before: readonly Billet[], parameters: P, shop: Shop): Finding[];
+  apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
+  /** Whether it works on a can whose powder is not solid yet; nothing else may. */
+  readonly onPowder?: boolean;
+  /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
+  takes?(parameters: P): PieceRef[];
+  /** The steel that it adds, piece by piece; together as much as `apply` adds. */
+  buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
+  /** The flow of the section that it is reckoned by, where it is; `check` says FLOW_PENDING while that is not known. */
+  flows?(before: readonly Billet[], parameters: P, shop: Shop): Flowing | null;
+  /** The bar by the ideal map and by the flow, both squared, where both are known. */
+  beside?(
+    before: readonly Billet[],
+    parameters: P,
+    shop: Shop,
+  ): { readonly ideal: Billet; readonly flowed: Billet } | null;
+  /** The same move with its tipping turned off by so many degrees; null where it tips nothing. */
+  turnedOff?(parameters: P, deg: number): P | null;
+  /** How hard it is pressed, at its hardest; nothing where no dies are used. */
+  presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
+  /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */
+  free?: readonly FreeNumber<P>[];
+  /** The instruction for the bench, a sentence a line, in the shop's units. */
+  say(before: readonly Billet[], parameters: P, shop: Shop): string[];
+}
+
+/** Keeps a move's own types while it is written down. */
+export const defineMove = <const K extends string, P>(move: Move<K, P>): Move<K, P> => move;

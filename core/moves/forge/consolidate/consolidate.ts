@@ -1,0 +1,175 @@
+import { type Billet, loseSkin } from '../../../billet/billet.ts';
+import { mostEndMm } from '../../../canister/consolidate.ts';
+import { flowOf } from '../../../flow/known.ts';
+import type { Shop } from '../../../shop/shop.ts';
+import { bareLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { formatTemperature } from '../../../units/temperature.ts';
+import { CAUTIONS, error, needsOneBar, note, plural, scaleShare, warning } from '../../contract/common.ts';
+import {
+  type ConsolidateParameters as P,
+  consolidateParameters as parameters,
+  passesOf,
+  pressedCan,
+  pressedTo,
+} from './consolidateByVolumes.ts';
+import { canFlow, isEvenAlong, pressedByFlow } from './powderFlow.ts';
+import { FLOW_PENDING, type Finding, defineMove } from '../../contract/move.ts';
+
+/** mm. Larger passes dent the can, and a deep dent locks it on (handbook, canister: 1.5–3 mm a pass). */
+const LARGEST_PASS_MM = 3;
+/** mm. The least first press that seats caps (common practice, no source). */
+const SEATS_MM = 3;
+
+function advise(bar: Billet, p: P, shop: Shop): Finding[] {
+  const { before, solid } = passesOf(bar, p);
+  const most = mostEndMm(before);
+  const findings: Finding[] = [];
+  if (p.endMm < SEATS_MM)
+    findings.push(
+      warning('loose caps', 'Pressed on the sides first, loose caps pop. Press end to end first, a little.', {
+        parameter: 'endMm',
+        remedy: {
+          label: `Press ${formatFine(Math.min(SEATS_MM, most), shop.lengths)} end to end first`,
+          set: { endMm: Math.min(SEATS_MM, most) },
+        },
+      }),
+    );
+  if (p.passMm > LARGEST_PASS_MM)
+    findings.push(
+      warning(
+        'deep dent',
+        `Passes of ${formatFine(p.passMm, shop.lengths)} dent the can, and a deep dent locks it on.`,
+        {
+          parameter: 'passMm',
+          remedy: {
+            label: `Take ${formatFine(LARGEST_PASS_MM, shop.lengths)} a pass`,
+            set: { passMm: LARGEST_PASS_MM },
+          },
+        },
+      ),
+    );
+  if (p.reckoned === 'by flow') return [...findings, ...flowed(bar, p, shop)];
+  findings.push(
+    note(
+      'first order',
+      `A prediction of first order: powder closes evenly to ${Math.round(100 * solid.scaleX)} % across and ${Math.round(100 * solid.scaleY)} % up; inserts keep their size and flatten where they meet.`,
+    ),
+  );
+  return findings;
+}
+
+/** Denser than this everywhere the powder is taken as sound. */
+const SOUND = 0.97;
+
+/** What the flow says of the powder: how dense it became, and where it did not. */
+function flowed(bar: Billet, p: P, shop: Shop): Finding[] {
+  const stage = flowOf(canFlow(bar, p, shop).spec);
+  if (!stage?.ok) return [];
+  const { meanDensity, leastDensity } = stage.report;
+  const percent = (share: number) => `${(100 * Math.min(1, share)).toFixed(1)} %`;
+  return [
+    ...(leastDensity < SOUND
+      ? [
+          warning(
+            'not solid',
+            `At these stops the powder comes to ${percent(meanDensity)} of solid on average and ${percent(leastDensity)} where it is least, along the walls and in the corners: there it may not weld. Smaller stops at the end, or more heats.`,
+            { parameter: 'passMm' },
+          ),
+        ]
+      : []),
+    note(
+      'flow',
+      `Reckoned by the flow of the section between the dies: powder ${percent(meanDensity)} of solid; what is left closes evenly.`,
+    ),
+  ];
+}
+
+export const consolidate = defineMove({
+  kind: 'consolidate',
+  title: 'Press solid',
+  hint: 'heat a can through and press it until its powder is solid',
+  group: 'Heat and press',
+  begins: false,
+  onPowder: true,
+  parameters,
+  begin: (_before, shop): P => ({
+    endMm: 5,
+    sides: 'two ways',
+    passMm: 2.5,
+    reckoned: 'by volumes',
+    heats: 6,
+    temperatureC: shop.forge.weldingC,
+  }),
+  check(before, p, shop) {
+    const missing = needsOneBar(before);
+    if (missing.length > 0) return missing;
+    const [bar] = before;
+    if (!bar.can?.loose)
+      return [error('no can', 'There is no loose can here: this presses the powder of a can solid.')];
+    const most = mostEndMm(pressedCan(bar));
+    if (p.endMm > most)
+      return [
+        error(
+          'too far',
+          `End to end it gives ${formatLength(most, shop.lengths)} at most: then it is solid.`,
+          {
+            parameter: 'endMm',
+            remedy: { label: `Press ${formatLength(most / 2, shop.lengths)}`, set: { endMm: most / 2 } },
+          },
+        ),
+      ];
+    if (p.reckoned === 'by flow') {
+      if (!isEvenAlong(bar))
+        return [
+          error(
+            'not even',
+            'Balls, cut lengths and bent cans differ along the can: only by volumes are they reckoned.',
+            {
+              parameter: 'reckoned',
+              remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+            },
+          ),
+        ];
+      const stage = flowOf(canFlow(bar, p, shop).spec);
+      if (!stage)
+        return [error(FLOW_PENDING, 'Working out how the can’s section flows …', { parameter: 'reckoned' })];
+      if (!stage.ok)
+        return [
+          error('flow', `How the can flows could not be worked out: ${stage.why}.`, {
+            parameter: 'reckoned',
+            remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+          }),
+        ];
+    }
+    return [...advise(bar, p, shop), CAUTIONS.fire(), CAUTIONS.press()];
+  },
+  apply([bar], p, shop) {
+    const solid = p.reckoned === 'by flow' ? pressedByFlow(bar, p, shop) : pressedTo(bar, p, 1);
+    const { billet, lost } = loseSkin(solid, scaleShare(p.heats, shop), shop);
+    return { after: [billet], losses: [{ cause: 'scale', volumes: lost }], added: {} };
+  },
+  flows: ([bar], p, shop) => (bar?.can?.loose && p.reckoned === 'by flow' ? canFlow(bar, p, shop) : null),
+  presses([bar], p, shop) {
+    const { before, solid, passes } = passesOf(bar, p);
+    const last = passes.at(-1);
+    if (!last) return null;
+    return {
+      widthMm: last.side === 'height' ? before.widthMm : solid.heightMm,
+      heightMm: last.stopMm + p.passMm,
+      toHeightMm: last.stopMm,
+      biteMm: shop.biteMm,
+    };
+  },
+  say([bar], p, shop) {
+    const { solid, passes } = passesOf(bar, p);
+    const stops = passes.map((s) => bareLength(s.stopMm, shop.lengths)).join(', ');
+    return [
+      `Soak at ${formatTemperature(p.temperatureC, shop.temperatures)} until it is hot right through; ${plural(p.heats, 'heat')}.`,
+      ...(p.endMm > 0
+        ? [`First press end to end, ${formatFine(p.endMm, shop.lengths)}, to seat the caps.`]
+        : []),
+      `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}, stops at: ${stops}${shop.lengths.unit === 'in' ? '"' : ' mm'}.`,
+      `Solid at ${formatSizes([solid.widthMm, solid.heightMm], shop.lengths)} outside. Then crop the caps: ${formatFine(solid.capMm, shop.lengths)} and a few millimetres hold no picture.`,
+    ];
+  },
+});

@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../../billet/billet.ts';
+import { SAME_PLACE } from '../../../billet/field.ts';
+import { CannedField } from '../../../billet/fields/canned.ts';
+import { centred, walled } from '../../../canister/can.ts';
+import { type PressedCan, type Pressing, passesTo, solidCan } from '../../../canister/consolidate.ts';
+import { reachFor } from '../../../canister/flattened.ts';
+import { outlineArea, rectangle } from '../../../geometry/outline.ts';
+import { totalVolume } from '../../../materials/volumes.ts';
+import { heats, lengthMm, lengthOrNoneMm } from '../../../units/quantities.ts';
+
+/** End to end first, then the sides in small passes, at welding heat. mm, °C. */
+export const consolidateParameters = z.strictObject({
+  endMm: lengthOrNoneMm('First press end to end', 500),
+  sides: z.enum(['two ways', 'one way']),
+  passMm: lengthMm('Pass', 30),
+  /** By volumes alone, or by the flow of the section between the dies. */
+  reckoned: z.enum(['by volumes', 'by flow']).default('by volumes'),
+  heats,
+  temperatureC: z
+    .number({ error: 'Temperature must be a number' })
+    .min(500, 'Temperature must be at least 500 °C')
+    .max(1400, 'Temperature may be at most 1400 °C'),
+});
+
+export type ConsolidateParameters = z.infer<typeof consolidateParameters>;
+type P = ConsolidateParameters;
+
+/** A loose can as it stands before the press. */
+export function pressedCan(bar: Billet): PressedCan {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const { parts, wallMm, inside } = bar.can!.loose!;
+  const section = inside ? outlineArea(inside) : 4 * parts.halfWidthMm * parts.halfHeightMm;
+  const room = section * (parts.toMm - parts.fromMm);
+  return {
+    widthMm,
+    heightMm,
+    lengthMm: bar.lengthMm,
+    wallMm,
+    capMm: parts.fromMm,
+    fillFactor: 1 - bar.can!.poresMm3 / room,
+    inside,
+  };
+}
+
+export const passesOf = (bar: Billet, p: Pick<P, 'endMm' | 'sides' | 'passMm'>) => {
+  const before = pressedCan(bar);
+  const solid = solidCan(before, p);
+  return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
+};
+
+/**
+ * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
+ * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
+ */
+export function pressedTo(bar: Billet, p: Pressing, share: number): Billet {
+  const before = pressedCan(bar);
+  const { parts, insertMm3 } = bar.can!.loose!;
+  const solid = solidCan(before, p, share);
+  const along = solid.depthMm / (parts.toMm - parts.fromMm);
+  // A rod pressed end to end grows thicker by what it loses in length.
+  const swell = Math.sqrt(1 / along);
+  const spots = parts.spots.map((s) => ({
+    ...s,
+    x: s.x * solid.scaleX,
+    y: s.y * solid.scaleY,
+    z: solid.capMm + (s.z - parts.fromMm) * along,
+    ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
+    ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
+  }));
+  const [halfX, halfY] = [solid.insideWidthMm / 2, solid.insideHeightMm / 2];
+  const room = (solid.inside ? outlineArea(solid.inside) : 4 * halfX * halfY) * solid.depthMm;
+  const [from, to] = [solid.capMm, solid.capMm + solid.depthMm];
+  const reach = reachFor(spots, halfX, halfY, from, to, insertMm3 / (4 * halfX * halfY * solid.depthMm));
+  const outside = solid.inside
+    ? centred(walled(solid.inside, solid.wallXMm))
+    : { outline: rectangle(solid.widthMm, solid.heightMm), tx: 0, ty: 0 };
+  const poresMm3 = share < 1 ? Math.max(0, room * (1 - share) * emptiness(before, share)) : 0;
+  return {
+    ...bar,
+    outline: outside.outline,
+    lengthMm: (totalVolume(bar.volumes) + poresMm3) / outlineArea(outside.outline),
+    field: new CannedField(
+      {
+        ...parts,
+        halfWidthMm: halfX,
+        halfHeightMm: halfY,
+        fromMm: from,
+        toMm: to,
+        spots,
+        reach,
+        scaleX: solid.scaleX,
+        scaleY: solid.scaleY,
+      },
+      { ...SAME_PLACE, tx: outside.tx, ty: outside.ty },
+    ),
+    loose: share < 1,
+    jacket: bar.jacket && { ...bar.jacket, sideMm: solid.wallXMm, topMm: solid.wallYMm },
+    can: { poresMm3, capAMm: solid.capMm, capBMm: solid.capMm, loose: null },
+  };
+}
+
+/** Emptiness that is left, per closed share, of the room as it then is. */
+const emptiness = ({ fillFactor }: PressedCan, share: number): number =>
+  (1 - fillFactor) / (1 - share * (1 - fillFactor));

@@ -1,0 +1,97 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { turnedBack } from '../../billet/sectionFlow.ts';
+import { MappedField } from '../../billet/fields/mapped.ts';
+import { knocking } from '../../geometry/maps/knock.ts';
+import { outlineArea, regularPolygon } from '../../geometry/outline.ts';
+import { ROUND_SIDES, SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
+import { CAUTIONS, heated, needsSoundBars, plural, warning } from '../contract/common.ts';
+import { heats } from '../../units/quantities.ts';
+import { reckoned, reckoning } from './idealOrFlow.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Knock the corners of a square bar down to an octagon, or on to a round. */
+const parameters = z.strictObject({ shape: z.enum(['octagon', 'round']), heats, reckoned });
+
+type P = z.infer<typeof parameters>;
+
+function knocked(bar: Billet, { shape }: P): Billet {
+  const area = outlineArea(bar.outline);
+  return {
+    ...bar,
+    outline: regularPolygon(shape === 'octagon' ? 8 : ROUND_SIDES, area),
+    field: new MappedField(squared(bar), knocking(shape, Math.sqrt(area) / 2)),
+    jacket: null,
+  };
+}
+
+/** The field of a nearly square bar as if it were quite square. */
+function squared(bar: Billet): Billet['field'] {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const side = Math.sqrt(widthMm * heightMm);
+  return bar.field.through({ kx: widthMm / side, ky: heightMm / side, kz: 1, tx: 0, ty: 0, tz: 0 });
+}
+
+const across = (area: number, shape: P['shape']): number =>
+  shape === 'octagon' ? 2 * Math.sqrt(area / (8 * Math.tan(Math.PI / 8))) : 2 * Math.sqrt(area / Math.PI);
+
+const byBoth = reckoning<P>({
+  ideal: knocked,
+  passes(bar, { shape }) {
+    const area = outlineArea(bar.outline);
+    const flats = across(area, 'octagon');
+    // Both diagonals twice, for what spreads under one pass is pressed by the next; for a round its eight corners in turn.
+    const octagon = [45, 90, -90, 90].map((turnDeg) => ({ turnDeg, toMm: flats }));
+    if (shape === 'octagon') return [...octagon, turnedBack(-135)];
+    const round = [22.5, 45, 45, 45].map((turnDeg) => ({ turnDeg, toMm: across(area, 'round') }));
+    return [...octagon, ...round, turnedBack(-135 - 157.5)];
+  },
+});
+
+export const corners = defineMove({
+  kind: 'corners',
+  title: 'Knock the corners',
+  hint: 'square to octagon, or on to round, as before twisting',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin: () => ({ shape: 'round' as const, heats: 1 }),
+  check(before, p, shop) {
+    const missing = needsSoundBars(before);
+    if (missing.length > 0) return missing;
+    const flow = byBoth.findings(before, p, shop);
+    if (flow.some((f) => f.severity === 'error')) return flow;
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const uneven = Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE;
+    return [
+      ...flow,
+      ...(uneven
+        ? [
+            warning(
+              'not square',
+              `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: draw it square first, or it comes out oval.`,
+              { remedy: { label: 'Draw square first', insertBefore: 'draw' } },
+            ),
+          ]
+        : []),
+      CAUTIONS.press(),
+    ];
+  },
+  apply(before, p, shop) {
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
+  },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  say([bar], p, shop) {
+    const area = outlineArea(bar.outline);
+    const [flats, round] = [across(area, 'octagon'), across(area, 'round')];
+    return [
+      `Turn 45° and take the corners down evenly to an octagon ${formatLength(flats, shop.lengths)} across flats, in ${plural(p.heats, 'heat')}.`,
+      ...(p.shape === 'round'
+        ? [`Then corner after corner with light blows to ${formatLength(round, shop.lengths)} round.`]
+        : []),
+    ];
+  },
+});

@@ -1,0 +1,205 @@
+import { z } from 'zod';
+import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
+import { MappedField } from '../../billet/fields/mapped.ts';
+import { type KnockShape, squaring } from '../../geometry/maps/knock.ts';
+import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
+import { inTurns } from '../../billet/sectionFlow.ts';
+import { planPasses } from '../../forging/spread.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
+import {
+  CAUTIONS,
+  heated,
+  needsRectangle,
+  needsSteelFor,
+  needsWelded,
+  note,
+  plural,
+  scaleShare,
+} from '../contract/common.ts';
+import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
+import { reckoned, reckoning } from './idealOrFlow.ts';
+import { type Finding, type Pressing, defineMove } from '../contract/move.ts';
+
+/** Down to a square side or a flat width × thickness, mm. */
+const parameters = z.discriminatedUnion('shape', [
+  z.strictObject({ shape: z.literal('square'), sideMm: lengthMm('Side', MOST_SECTION_MM), heats, reckoned }),
+  z.strictObject({
+    shape: z.literal('flat'),
+    widthMm: lengthMm('Width', MOST_SECTION_MM),
+    thicknessMm: lengthMm('Thickness', MOST_SECTION_MM),
+    heats,
+    reckoned,
+  }),
+]);
+
+export type DrawParameters = z.infer<typeof parameters>;
+
+const target = (p: DrawParameters): { widthMm: number; heightMm: number } =>
+  p.shape === 'square'
+    ? { widthMm: p.sideMm, heightMm: p.sideMm }
+    : { widthMm: p.widthMm, heightMm: p.thicknessMm };
+
+const knockedShape = (bar: Billet): KnockShape | null => {
+  const shape = shapeOf(bar.outline);
+  return shape === 'octagon' || shape === 'round' ? shape : null;
+};
+
+/** An octagon or round pressed square again; any other bar as it is. */
+function squaredUp(bar: Billet): Billet {
+  const shape = knockedShape(bar);
+  if (!shape) return bar;
+  const side = Math.sqrt(outlineArea(bar.outline));
+  return {
+    ...bar,
+    outline: rectangle(side, side),
+    field: new MappedField(bar.field, squaring(shape, side / 2)),
+  };
+}
+
+/** The passes for one bar, as it is after its scale has fallen. */
+export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
+  const { widthMm, heightMm } = sizeOf(squaredUp(bar));
+  return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
+}
+
+function drawn(bar: Billet, p: DrawParameters): Billet {
+  const [square, to] = [squaredUp(bar), target(p)];
+  const { widthMm, heightMm } = sizeOf(square);
+  return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
+}
+
+/** Times round at the last stops, for a side that is not pressed bulges. */
+const FINISHING = 2;
+
+const byBoth = reckoning<DrawParameters>({
+  ideal: drawn,
+  passes(bar, p, shop) {
+    const to = target(p);
+    const { passes } = drawPasses(bar, p, shop);
+    const last = [
+      { side: 'height', stopMm: to.heightMm },
+      { side: 'width', stopMm: to.widthMm },
+    ] as const;
+    return inTurns([
+      ...passes.map(({ pressed, stopMm }) => ({ side: pressed, stopMm })),
+      ...Array.from({ length: FINISHING }, () => last).flat(),
+    ]);
+  },
+});
+
+/** Share. A width that spread misses by more than this is worth a word. */
+const SHORT_OF_WIDTH = 0.01;
+
+function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
+  const to = target(p);
+  const plan = drawPasses(bar, p, shop);
+  const byHeight = plan.reachesHeightMm < to.heightMm * (1 - SHORT_OF_WIDTH);
+  const reached = byHeight ? plan.reachesHeightMm : plan.reachesWidthMm;
+  const wanted = byHeight ? to.heightMm : to.widthMm;
+  if (reached >= wanted * (1 - SHORT_OF_WIDTH)) return [];
+  const [parameter, word] =
+    p.shape === 'square'
+      ? ['sideMm', 'side']
+      : byHeight
+        ? ['thicknessMm', 'thickness']
+        : ['widthMm', 'width'];
+  const possible = Math.floor(reached * 10) / 10;
+  return [
+    {
+      code: 'spread',
+      severity: 'warning',
+      parameter,
+      text: `Under ${formatLength(shop.biteMm, shop.lengths)} bites the bar spreads only to a ${word} of ${formatLength(reached, shop.lengths)}, not ${formatLength(wanted, shop.lengths)}. Longer bites spread more, or start wider.`,
+      remedy: {
+        label: `Make the ${word} ${formatLength(possible, shop.lengths)}`,
+        set: { [parameter]: possible },
+      },
+    },
+  ];
+}
+
+export const draw = defineMove({
+  kind: 'draw',
+  title: 'Draw out',
+  hint: 'longer and thinner, square or flat',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin(before, shop) {
+    const size = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
+    const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
+    return { shape: 'square' as const, sideMm: Math.floor(0.8 * side), heats: 2 };
+  },
+  check(before, p, shop) {
+    const missing = needsWelded(before);
+    if (missing.length > 0) return missing;
+    if (!knockedShape(before[0])) {
+      const shape = needsRectangle(before);
+      if (shape.length > 0) return shape;
+    }
+    const to = target(p);
+    const small = needsSteelFor(
+      before,
+      to.widthMm,
+      to.heightMm,
+      shop,
+      p.heats,
+      p.shape === 'square' ? 'sideMm' : 'widthMm',
+    );
+    if (small.length > 0) return small;
+    const flow = byBoth.findings(before, p, shop);
+    if (flow.some((f) => f.severity === 'error')) return flow;
+    return [
+      ...flow,
+      ...spreadFinding(before[0], p, shop),
+      ...(knockedShape(before[0]) && (p.reckoned ?? 'ideal') === 'ideal'
+        ? [
+            note(
+              'corners',
+              'Pressed square from the same sides again, the corners fill as they went: a first-order picture.',
+            ),
+          ]
+        : []),
+      CAUTIONS.press(),
+      CAUTIONS.fire(),
+    ];
+  },
+  apply(before, p, shop) {
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
+  },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  presses([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(squaredUp(bar));
+    let [width, height] = [widthMm, heightMm];
+    const bites = drawPasses(bar, p, shop).passes.map((pass): Pressing => {
+      const upright = pass.pressed === 'height';
+      const bite = {
+        widthMm: upright ? pass.widthMm : pass.heightMm,
+        heightMm: upright ? height : width,
+        toHeightMm: pass.stopMm,
+        biteMm: shop.biteMm,
+      };
+      [width, height] = [pass.widthMm, pass.heightMm];
+      return bite;
+    });
+    return bites.reduce<Pressing | null>(
+      (worst, b) => (worst && worst.widthMm >= b.widthMm ? worst : b),
+      null,
+    );
+  },
+  say(before, p, shop) {
+    const { passes } = drawPasses(before[0], p, shop);
+    const to = target(p);
+    const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
+    const stops = passes.map((pass) => formatLength(pass.stopMm, shop.lengths)).join(', ');
+    const each = before.length > 1 ? ' each piece' : '';
+    return [
+      `Draw${each} to ${formatSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
+      ...(passes.length > 0 ? [`Stop blocks in turn: ${stops}.`] : []),
+      'Keep it square: a rhombus grows worse with every pass.',
+    ];
+  },
+});

@@ -1,0 +1,134 @@
+import { describe, expect, it } from 'vitest';
+import { sizeOf, volumeOf } from '../../billet/billet.ts';
+import { betweenDies, sectionDifference } from '../../billet/sectionFlow.ts';
+import { flowOf } from '../../flow/known.ts';
+import type { FlowDone } from '../../flow/run.ts';
+import { leanOf } from '../../geometry/outline.ts';
+import { totalVolume } from '../../materials/volumes.ts';
+import { besideIdeal, evaluate, flowingOf, madeAgain, turnedOff } from '../../plan/index.ts';
+import { READY, planOf } from '../../tests/plans.ts';
+import { moveOf } from '../index.ts';
+
+/** A welded bar of few, bold layers, drawn square, and one more move. */
+const after = (kind: string, parameters: object) =>
+  evaluate(planOf([...READY.press, [kind, { heats: 1, ...parameters }]]));
+const last = (e: ReturnType<typeof after>) => e.lanes[0].steps.at(-1)!;
+const code = (e: ReturnType<typeof after>, wanted: string) => last(e).findings.find((f) => f.code === wanted);
+
+describe('moves that the ideal map and the flow can both reckon', () => {
+  const [bar] = last(after('resquare', { turn: 'left', sideMm: 19, errorDeg: 0 })).before;
+  const side = Math.floor(0.86 * sizeOf(bar).widthMm);
+  const resquare = { turn: 'left', sideMm: side, errorDeg: 0 };
+
+  it('a re-square by the flow has the size asked for, all its steel, and says how far it is from the ideal', () => {
+    const [ideal, flow] = ['ideal', 'by flow'].map((reckoned) =>
+      after('resquare', { ...resquare, reckoned }),
+    );
+    const [a, b] = [last(ideal).after![0], last(flow).after![0]];
+    expect(sizeOf(b)).toEqual(sizeOf(a));
+    expect(b.lengthMm).toBeCloseTo(a.lengthMm, 6);
+    expect(volumeOf(b) / totalVolume(b.volumes)).toBeCloseTo(1, 6);
+    const differs = sectionDifference(a, b);
+    expect(differs).toBeGreaterThan(0.03);
+    // The same corner line: turned the wrong way it would differ on half of the section.
+    expect(differs).toBeLessThan(0.4);
+    expect(code(flow, 'reckoned')!.text).toContain('Reckoned by the flow');
+    expect(code(ideal, 'reckoned')).toBeUndefined();
+    const beside = besideIdeal(last(flow), flow.shop)!;
+    expect(sectionDifference(beside.ideal, a)).toBe(0);
+    expect(sectionDifference(beside.flowed, b)).toBe(0);
+  });
+
+  it('turned to the right it is the other diagonal, as by the ideal map', () => {
+    const right = { ...resquare, turn: 'right' };
+    const [ideal, flow] = ['ideal', 'by flow'].map(
+      (reckoned) => last(after('resquare', { ...right, reckoned })).after![0],
+    );
+    expect(sectionDifference(ideal, flow)).toBeLessThan(0.4);
+  });
+
+  it('where it shows: the flow for a re-square, the ideal for a light even draw, and it says which', () => {
+    const bent = after('resquare', { ...resquare, reckoned: 'where it shows' });
+    expect(code(bent, 'reckoned')!.text).toContain('Reckoned by the flow');
+    const { widthMm } = sizeOf(bar);
+    const drawn = { shape: 'square', sideMm: 0.97 * widthMm, reckoned: 'where it shows' };
+    const even = after('draw', drawn);
+    const text = code(even, 'reckoned')!.text;
+    const ideal = last(after('draw', { ...drawn, reckoned: 'ideal' })).after![0];
+    const flowed = last(after('draw', { ...drawn, reckoned: 'by flow' })).after![0];
+    const differs = sectionDifference(ideal, flowed);
+    expect(text).toContain(differs < 0.03 ? 'by the ideal map' : 'by the flow');
+    expect(sectionDifference(last(even).after![0], differs < 0.03 ? ideal : flowed)).toBe(0);
+    expect(sizeOf(flowed).widthMm).toBeCloseTo(0.97 * widthMm, 6);
+  });
+
+  it.each([4, 9, 15, 21])(
+    'pressed across its corners a bar leans about as far as was asked for: %i°',
+    (leanDeg) => {
+      const [right, left] = [1, -1].map((way) => {
+        const e = after('lean', { leanDeg: way * leanDeg, reckoned: 'by flow' });
+        const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+        const pressed = betweenDies(hot, spec, flowOf(spec) as FlowDone);
+        return { e, leans: (leanOf(pressed.outline) * 180) / Math.PI };
+      });
+      expect(Math.abs(right.leans - leanDeg)).toBeLessThan(1);
+      expect(left.leans).toBeCloseTo(-right.leans, 1);
+      const [flowed] = last(right.e).after!;
+      const [ideal] = last(after('lean', { leanDeg, reckoned: 'ideal' })).after!;
+      expect(sizeOf(flowed).widthMm).toBeCloseTo(sizeOf(ideal).widthMm, 6);
+      expect(flowed.lengthMm).toBeCloseTo(ideal.lengthMm, 6);
+      expect(volumeOf(flowed) / totalVolume(flowed.volumes)).toBeCloseTo(1, 6);
+      // The pressed corners lie flat: the more it leans, the less it is a mere slide.
+      const differs = sectionDifference(ideal, flowed);
+      if (leanDeg >= 9) expect(differs).toBeGreaterThan(0.03);
+      if (leanDeg > 20) expect(code(right.e, 'corners blunt')!.text).toContain('shown filled');
+      expect(differs).toBeLessThan(0.3);
+    },
+  );
+
+  it('a bar that leans is pressed upright again by the flow', () => {
+    const e = evaluate(
+      planOf([
+        ...READY.press,
+        ['lean', { leanDeg: 10, heats: 0 }],
+        ['lean', { leanDeg: -10, heats: 0, reckoned: 'by flow' }],
+      ]),
+    );
+    expect(last(e).findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+    const leans = (leanOf(betweenDies(hot, spec, flowOf(spec) as FlowDone).outline) * 180) / Math.PI;
+    expect(Math.abs(leans)).toBeLessThan(3);
+    expect(leanOf(last(e).after![0].outline)).toBeCloseTo(0, 9);
+  });
+
+  it('of several pieces none is reckoned by the flow, and one press mends it', () => {
+    const e = evaluate(
+      planOf([
+        ...READY.press,
+        ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }],
+        ['draw', { shape: 'square', sideMm: 0.9 * side, heats: 1, reckoned: 'by flow' }],
+      ]),
+    );
+    expect(code(e, 'pieces')).toMatchObject({ severity: 'error', remedy: { set: { reckoned: 'ideal' } } });
+    // A new re-square of several pieces is no error: they go by the ideal map, and it is said.
+    const cut = evaluate(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }]]));
+    const pieces = last(cut).after!;
+    const begun = moveOf('resquare').begin(pieces, cut.shop) as object;
+    const [both, ideal] = [begun, { ...begun, reckoned: 'ideal' }].map((p) =>
+      evaluate(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }], ['resquare', p]])),
+    );
+    expect(code(both, 'pieces')).toMatchObject({ severity: 'note' });
+    expect(last(both).after).toHaveLength(2);
+    expect(sectionDifference(last(both).after![1], last(ideal).after![1])).toBe(0);
+  });
+
+  it('turned off, the corner line goes astray; the other way round it goes the other way', () => {
+    const flow = after('resquare', { ...resquare, reckoned: 'by flow' });
+    const step = last(flow);
+    expect(turnedOff(step, 4)!.step.parameters).toMatchObject({ errorDeg: 4 });
+    const off = madeAgain(turnedOff(step, 4)!, flow.shop)!;
+    expect(sectionDifference(off, step.after![0])).toBeGreaterThan(0.02);
+    expect(flowingOf(turnedOff(step, 4)!, flow.shop)!.spec.passes[0].turnDeg).toBe(49);
+    expect(turnedOff(last(after('draw', { shape: 'square', sideMm: side })), 4)).toBeNull();
+  });
+});

@@ -1,0 +1,194 @@
+import { z } from 'zod';
+import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
+import { flowOf } from '../../flow/known.ts';
+import type { FlowDone, FlowPass } from '../../flow/run.ts';
+import {
+  betweenDies,
+  isTooFine,
+  sectionDifference,
+  shapedTo,
+  specFor,
+  squaredUp,
+} from '../../billet/sectionFlow.ts';
+import { isRectangle, outlineArea, scaleOutline } from '../../geometry/outline.ts';
+import { common, regionArea } from '../../geometry/regions.ts';
+import { remembered } from '../../remembered.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatFine } from '../../units/length.ts';
+import { error, heated, note, reshaped, warning } from '../contract/common.ts';
+import { FLOW_PENDING, type Finding, type Flowing } from '../contract/move.ts';
+
+/**
+ * How a move is reckoned that has an ideal map and could be pressed in passes: by the ideal map (also where nothing is said), by
+ * the flow of the section, or by the flow only where it differs visibly from the ideal.
+ */
+export const reckoned = z.enum(['ideal', 'by flow', 'where it shows']).optional();
+
+/** Share of the section on which ideal and flow must differ to be told apart by eye. */
+const SHOWS = 0.03;
+/** Share of the corners that must be filled for a section to be called pressed to its size. */
+const FILLED = 0.94;
+
+/** That the elements are too coarse for a bar's bands. */
+export const tooFine = (bar: Billet, shop: Shop): Finding =>
+  note(
+    'coarse',
+    `Bands of ${formatFine(bar.bandMm, shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
+  );
+
+interface Reckoned {
+  readonly heats: number;
+  readonly reckoned?: z.infer<typeof reckoned>;
+}
+
+/** A move with an ideal map: what it makes of a hot bar, and the passes that come to the same. */
+export interface WithIdeal<P extends Reckoned> {
+  ideal(bar: Billet, parameters: P, shop: Shop): Billet;
+  passes(bar: Billet, parameters: P, shop: Shop): FlowPass[];
+}
+
+/** The bar a move comes to, and what is to be said of how it was reckoned. */
+interface Choice {
+  readonly bar: Billet;
+  readonly findings: readonly Finding[];
+}
+
+/** The choice between ideal and flow for a move that has both. */
+export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
+  /** The bar as it goes between the dies, its scale fallen. */
+  const hot = remembered((bar: Billet, p: P, shop: Shop): Billet => heated([bar], p.heats, shop).after[0]);
+  const flowing = remembered((bar: Billet, p: P, shop: Shop): Flowing => {
+    const there = hot(bar, p, shop);
+    return { bar: there, spec: specFor(there, move.passes(there, p, shop), shop) };
+  });
+
+  /** The flow's bar brought to the size that the ideal has. */
+  function byFlow({ bar, spec }: Flowing, stage: FlowDone, ideal: Billet): Billet {
+    const left = betweenDies(bar, spec, stage);
+    const shaped = isRectangle(ideal.outline) ? squaredUp(left) : shapedTo(left, ideal.outline);
+    const [is, wanted] = [sizeOf(shaped), sizeOf(ideal)];
+    return stretched(shaped, wanted.widthMm / is.widthMm, wanted.heightMm / is.heightMm);
+  }
+
+  /** What the flow's corners lack at the size asked for. */
+  function short({ bar, spec }: Flowing, stage: FlowDone, ideal: Billet): Finding[] {
+    if (!isRectangle(ideal.outline)) {
+      const left = betweenDies(bar, spec, stage).outline;
+      const grow = Math.sqrt(outlineArea(left) / outlineArea(ideal.outline));
+      const share = regionArea(common([left], [scaleOutline(ideal.outline, grow, grow)])) / outlineArea(left);
+      if (share >= FILLED) return [];
+      return [
+        note(
+          'corners blunt',
+          `As pressed, ${Math.round(100 * (1 - share))} % of the section still lies beside this shape, at its blunt corners; they are shown filled.`,
+        ),
+      ];
+    }
+    const fills = outlineArea(spec.outline) / stage.lengthening / outlineArea(ideal.outline);
+    if (fills >= FILLED) return [];
+    return [
+      warning(
+        'corners unfilled',
+        `Pressed down to this size the corners are filled to ${Math.round(100 * fills)} % only. About ${Math.round(100 * Math.sqrt(fills))} % of it would fill them.`,
+      ),
+    ];
+  }
+
+  const idealOf = remembered((bar: Billet, p: P, shop: Shop): Billet =>
+    move.ideal(hot(bar, p, shop), p, shop),
+  );
+
+  function choose(bar: Billet, p: P, shop: Shop): Choice | null {
+    if ((p.reckoned ?? 'ideal') === 'ideal') return { bar: idealOf(bar, p, shop), findings: [] };
+    const flow = flowing(bar, p, shop);
+    const stage = flowOf(flow.spec);
+    if (!stage) return null;
+    const ideal = idealOf(bar, p, shop);
+    if (!stage.ok)
+      return {
+        bar: ideal,
+        findings: [
+          warning(
+            'flow',
+            `How the section flows could not be worked out (${stage.why}): the ideal is shown.`,
+            {
+              parameter: 'reckoned',
+              remedy: { label: 'Reckon it by the ideal map', set: { reckoned: 'ideal' } },
+            },
+          ),
+        ],
+      };
+    const flowed = byFlow(flow, stage, ideal);
+    const differs = sectionDifference(ideal, flowed);
+    const percent = `${(100 * differs).toFixed(differs < 0.1 ? 1 : 0)} %`;
+    const shows = p.reckoned === 'by flow' || differs >= SHOWS;
+    return {
+      bar: shows ? flowed : ideal,
+      findings: [
+        note(
+          'reckoned',
+          shows
+            ? `Reckoned by the flow of the section: it differs from the ideal on ${percent} of it.`
+            : `Reckoned by the ideal map: the flow of the section differs from it on ${percent} only.`,
+        ),
+        ...(shows ? short(flow, stage, ideal) : []),
+        ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine(bar, shop)] : []),
+      ],
+    };
+  }
+
+  const chosen = remembered((bar: Billet, p: P, shop: Shop): { choice: Choice | null } => ({
+    choice: choose(bar, p, shop),
+  }));
+  /** Null while the flow is not known: then it is asked again. */
+  const choiceOf = (bar: Billet, p: P, shop: Shop): Choice | null => {
+    const kept = chosen(bar, p, shop);
+    kept.choice ??= choose(bar, p, shop);
+    return kept.choice;
+  };
+
+  return {
+    /** The bars after their heats and the move; by the ideal map as long as the flow is not known, and where they are several. */
+    made: (before: readonly Billet[], p: P, shop: Shop): Billet[] =>
+      reshaped(
+        before,
+        (bar) => (before.length === 1 && choiceOf(bar, p, shop)?.bar) || idealOf(bar, p, shop),
+      ),
+
+    /** What there is to say of it, an error where it cannot be reckoned so. */
+    findings(before: readonly Billet[], p: P, shop: Shop): Finding[] {
+      if ((p.reckoned ?? 'ideal') === 'ideal') return [];
+      if (before.length > 1) {
+        const text = 'The flow is worked out for one bar at a time: several pieces go by the ideal map.';
+        if (p.reckoned === 'where it shows') return [note('pieces', text, { parameter: 'reckoned' })];
+        return [
+          error('pieces', text, {
+            parameter: 'reckoned',
+            remedy: { label: 'Reckon it by the ideal map', set: { reckoned: 'ideal' } },
+          }),
+        ];
+      }
+      const choice = choiceOf(before[0], p, shop);
+      if (!choice)
+        return [
+          note(FLOW_PENDING, 'Working out how the section flows … Until then the ideal map is shown.', {
+            parameter: 'reckoned',
+          }),
+        ];
+      return [...choice.findings];
+    },
+
+    beside(before: readonly Billet[], p: P, shop: Shop): { ideal: Billet; flowed: Billet } | null {
+      const [bar] = before;
+      if (before.length !== 1 || (p.reckoned ?? 'ideal') === 'ideal') return null;
+      const flow = flowing(bar, p, shop);
+      const stage = flowOf(flow.spec);
+      if (!stage?.ok) return null;
+      const ideal = idealOf(bar, p, shop);
+      return { ideal, flowed: byFlow(flow, stage, ideal) };
+    },
+
+    flows: (before: readonly Billet[], p: P, shop: Shop): Flowing | null =>
+      before.length === 1 && (p.reckoned ?? 'ideal') !== 'ideal' ? flowing(before[0], p, shop) : null,
+  };
+}

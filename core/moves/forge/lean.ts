@@ -1,0 +1,131 @@
+import { z } from 'zod';
+import { type Billet } from '../../billet/billet.ts';
+import { MappedField } from '../../billet/fields/mapped.ts';
+import { leaning } from '../../geometry/maps/plain.ts';
+import { type Outline, isRectangle, leanOf, outlineSize, shapeOf } from '../../geometry/outline.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians } from '../contract/common.ts';
+import { angleDeg, heats } from '../../units/quantities.ts';
+import { reckoned, reckoning } from './idealOrFlow.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Lean the section to the right (seen on end B) by so many degrees; to the left where negative. */
+const parameters = z.strictObject({ leanDeg: angleDeg('Lean', -40, 40), heats, reckoned });
+
+type P = z.infer<typeof parameters>;
+
+/** Degrees. A section closer to upright than this is square to any eye. */
+const UPRIGHT_DEG = 0.05;
+
+/** Lean of a bar now, in degrees; 0 for a rectangle. */
+const leanNow = (bar: Billet): number => (isRectangle(bar.outline) ? 0 : degrees(leanOf(bar.outline)));
+
+/** The slide that takes the lean it has to the lean wanted: tangents add. */
+function slideRad(bar: Billet, p: P): number {
+  return Math.atan(Math.tan(radians(leanNow(bar) + p.leanDeg)) - Math.tan(radians(leanNow(bar))));
+}
+
+function leaned(bar: Billet, p: P): Billet {
+  const slide = slideRad(bar, p);
+  const t = Math.tan(slide);
+  return {
+    ...bar,
+    outline: bar.outline.map(([x, y]) => [x + t * y, y] as const),
+    field: new MappedField(bar.field, leaning(slide)),
+    jacket: null,
+  };
+}
+
+/** Pressing across the corners, and the flats after it. */
+interface Across {
+  /** To stand the two corners one above the other, counter-clockwise. */
+  readonly turnDeg: number;
+  readonly toMm: number;
+  readonly flatsToMm: number;
+}
+
+/** Of the height: the flats lightly over again, for they bulged. */
+const FLATS = 0.97;
+
+/**
+ * The share of its diagonal to which a section is pressed to lean so much. The first twentieth goes into the sharp corners. Fitted
+ * to the flow of a square between flat dies from 2° to 22°, within 1° at friction factors from 0.5 to 0.8.
+ */
+const diagonalShare = (leanDeg: number): number => 0.95 - 0.041 * leanDeg ** 0.69;
+
+/** How to press a section of four corners for a lean. */
+export function acrossCorners(outline: Outline, leanDeg: number): Across {
+  const side = leanDeg > 0 ? -1 : 1;
+  const [x, y] = outline.reduce((best, at) => (at[1] + side * at[0] > best[1] + side * best[0] ? at : best));
+  return {
+    turnDeg: 90 - degrees(Math.atan2(y, x)),
+    toMm: 2 * Math.hypot(x, y) * diagonalShare(Math.abs(leanDeg)),
+    flatsToMm: FLATS * outlineSize(outline).heightMm,
+  };
+}
+
+const byBoth = reckoning<P>({
+  ideal: leaned,
+  passes({ outline }, { leanDeg }) {
+    const { turnDeg, toMm, flatsToMm } = acrossCorners(outline, leanDeg);
+    return [
+      { turnDeg, toMm },
+      { turnDeg: -turnDeg, toMm: flatsToMm },
+    ];
+  },
+});
+
+export const lean = defineMove({
+  kind: 'lean',
+  title: 'Lean',
+  hint: 'press into a rhombus on purpose, or correct one that came by itself',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin: (before) => ({
+    leanDeg: before[0] && shapeOf(before[0].outline) === 'leaning' ? -leanNow(before[0]) : 15,
+    heats: 1,
+    reckoned: 'where it shows' as const,
+  }),
+  check(before, p, shop) {
+    const missing = needsWelded(before);
+    if (missing.length > 0) return missing;
+    const shape = shapeOf(before[0].outline);
+    if (shape !== 'rectangle' && shape !== 'leaning')
+      return [error('shape', 'Only a square, flat or leaning bar can be leaned.')];
+    const after = leanNow(before[0]) + p.leanDeg;
+    if (Math.abs(after) > 60)
+      return [
+        error('too far', `It would lean ${Math.abs(after).toFixed(0)}°: no bar stands that.`, {
+          parameter: 'leanDeg',
+        }),
+      ];
+    const flow = byBoth.findings(before, p, shop);
+    if (flow.some((f) => f.severity === 'error')) return flow;
+    return [
+      ...flow,
+      Math.abs(after) < UPRIGHT_DEG
+        ? note('upright', 'The bar comes out upright again; the picture keeps no lean.')
+        : note(
+            'leans',
+            `The section leans ${Math.abs(after).toFixed(1)}° to the ${after > 0 ? 'right' : 'left'} and must be corrected or ground before it is laid beside others. Every flat pass on it makes it worse.`,
+          ),
+      CAUTIONS.press(),
+    ];
+  },
+  apply(before, p, shop) {
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
+  },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  say([bar], p, shop) {
+    const to = leanNow(bar) + p.leanDeg;
+    const { toMm } = acrossCorners(bar.outline, p.leanDeg);
+    return [
+      `Press on the ${p.leanDeg > 0 ? 'upper left and lower right' : 'upper right and lower left'} edges, seen on end B, until the section leans ${Math.abs(to).toFixed(1)}°, in ${plural(p.heats, 'heat')}.`,
+      `To begin with press across these corners to ${formatLength(toMm, shop.lengths)}, then the flats lightly over again.`,
+      'Work end to end in even bites; check with a bevel gauge at both ends.',
+    ];
+  },
+});

@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest';
+import { sizeOf, volumeOf } from '../../../billet/billet.ts';
+import { leanOf } from '../../../geometry/outline.ts';
+import { totalVolume } from '../../../materials/volumes.ts';
+import { flowOf } from '../../../flow/known.ts';
+import type { FlowDone } from '../../../flow/run.ts';
+import { evaluate, flowingOf, withRemedy } from '../../../plan/index.ts';
+import { READY, planOf } from '../../../tests/plans.ts';
+import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
+import { type PressParameters, type PressPass, idealOf } from './press.ts';
+import { SEQUENCES } from './sequences.ts';
+
+const pressing = (some: Partial<PressParameters>) =>
+  evaluate(
+    planOf([
+      ...READY.press,
+      [
+        'press',
+        {
+          passes: [{ turnDeg: 45, toMm: 26 }],
+          friction: 0.5,
+          held: true,
+          finish: 'as pressed',
+          heats: 0,
+          ...some,
+        },
+      ],
+    ]),
+  );
+const last = (e: ReturnType<typeof pressing>) => e.lanes[0].steps.at(-1)!;
+const codes = (e: ReturnType<typeof pressing>) => last(e).findings.map((f) => f.code);
+
+describe('pressing pass by pass', () => {
+  it('says when the section is worked harder than the elements can tell, and not before', () => {
+    expect(codes(pressing({}))).not.toContain('elements spent');
+    expect(codes(pressing({ passes: [{ turnDeg: 45, toMm: 6 }], friction: 0.9 }))).toContain(
+      'elements spent',
+    );
+  });
+
+  it('says when a section is far from square, and leaves it as pressed by one press', () => {
+    const e = pressing({ finish: 'squared' });
+    const finding = last(e).findings.find((f) => f.code === 'not square yet')!;
+    const mended = evaluate(withRemedy(e, last(e), finding.remedy!).plan);
+    expect(codes(mended)).not.toContain('not square yet');
+    expect(last(mended).after).not.toBeNull();
+  });
+
+  it('keeps the steel, and comes near the ideal re-square without being it', () => {
+    const [bar] = last(pressing({})).before;
+    const { widthMm, heightMm } = sizeOf(bar);
+    const e = pressing({ passes: SEQUENCES['bias re-square'].passes(widthMm, heightMm), finish: 'squared' });
+    const [after] = last(e).after!;
+    expect(volumeOf(after) / totalVolume(after.volumes)).toBeCloseTo(1, 9);
+    expect(totalVolume(after.volumes)).toBeCloseTo(totalVolume(bar.volumes), 3);
+    const ideal = idealOf(bar, last(e).step.parameters as PressParameters, e.shop)!;
+    const differs = sectionDifference(ideal, after);
+    expect(differs).toBeGreaterThan(0.03);
+    expect(differs).toBeLessThan(0.4);
+    expect(sectionDifference(after, after)).toBe(0);
+    // Turned the other way round, or twice more, it is still the same side up as the flow has it.
+    for (const passes of [
+      SEQUENCES['bias re-square'].passes(widthMm, heightMm).map((q) => ({ ...q, turnDeg: -q.turnDeg })),
+      SEQUENCES['bias re-square'].passes(widthMm, heightMm).slice(0, 5),
+    ]) {
+      const other = pressing({ passes, finish: 'squared' });
+      const like = idealOf(bar, last(other).step.parameters as PressParameters, other.shop)!;
+      expect(sectionDifference(like, last(other).after![0])).toBeLessThan(0.4);
+    }
+  });
+
+  it.each(Object.keys(SEQUENCES))('the ready sequence “%s” can be pressed and keeps the steel', (name) => {
+    const [bar] = last(pressing({})).before;
+    const { finish, passes } = SEQUENCES[name];
+    const round = name.startsWith('V dies');
+    // Knocked round, a square is 1.13 times as wide.
+    const across = round ? Math.sqrt(4 / Math.PI) : 1;
+    const [widthMm, heightMm] = [across * sizeOf(bar).widthMm, across * sizeOf(bar).heightMm];
+    const e = evaluate(
+      planOf([
+        ...READY.press,
+        ...(round ? [['corners', { shape: 'round', heats: 0 }] as [string, object]] : []),
+        ['press', { passes: passes(widthMm, heightMm), friction: 0.5, held: true, finish, heats: 0 }],
+      ]),
+    );
+    const [after] = last(e).after!;
+    expect(volumeOf(after) / totalVolume(after.volumes)).toBeCloseTo(1, 6);
+    expect(totalVolume(after.volumes)).toBeCloseTo(totalVolume(bar.volumes), 3);
+    // Where it says that the bar comes out square, the corners are near enough filled.
+    expect(codes(e)).not.toContain('not square yet');
+    const { widthMm: w, heightMm: h } = sizeOf(after);
+    if (round) expect(w / h).toBeCloseTo(1, 1);
+    const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
+    const leans = (leanOf(betweenDies(hot, spec, flowOf(spec) as FlowDone).outline) * 180) / Math.PI;
+    if (name === 'lean') expect(Math.abs(leans - 15)).toBeLessThan(1);
+    const said = last(e).findings.find((f) => f.code === 'leans');
+    if (Math.abs(leans) > 1) expect(said?.text).toContain(`leans ${leans.toFixed(1)}° to the right`);
+    else expect(said).toBeUndefined();
+    // What a sequence squares up is no rhombus.
+    if (finish === 'squared') expect(Math.abs(leans)).toBeLessThan(0.7);
+  });
+
+  it('dies, friction, bite and reduction of a pass each make a difference, and are said', () => {
+    const side = sizeOf(last(pressing({})).before[0]).heightMm;
+    const at = (some: Partial<PressPass>, more: Partial<PressParameters> = {}) =>
+      pressing({ passes: [{ turnDeg: 0, toMm: 0.8 * side, ...some }], ...more });
+    const size = (e: ReturnType<typeof pressing>) => sizeOf(last(e).after![0]);
+    const plain = size(at({}));
+    expect(size(at({ takePercent: 20 })).widthMm).toBeCloseTo(plain.widthMm, 6);
+    expect(size(at({ friction: 0 })).widthMm).not.toBeCloseTo(plain.widthMm, 2);
+    // A longer bite spreads more and lengthens less (handbook, mechanics: the spread relation).
+    const [short, long] = [at({ biteMm: 10 }), at({ biteMm: 60 })];
+    expect(size(long).widthMm).toBeGreaterThan(size(short).widthMm);
+    expect(last(long).after![0].lengthMm).toBeLessThan(last(short).after![0].lengthMm);
+    const held = at({}, { along: 'held' });
+    expect(last(held).after![0].lengthMm / last(held).before[0].lengthMm).toBeCloseTo(1, 3);
+    const free = at({}, { along: 'free' });
+    expect(last(free).after![0].lengthMm).toBeGreaterThan(1.05 * last(free).before[0].lengthMm);
+    const stopped = at({ stopsMm: 1.02 * side }, { along: 'free' });
+    expect(size(stopped).widthMm).toBeLessThan(1.021 * side);
+    const tight = at({ stopsMm: 0.9 * side });
+    expect(last(tight).findings.find((f) => f.severity === 'error')!.text).toContain('side stops');
+    expect(last(at({ dies: { shape: 'V', on: 'below', angleDeg: 120 } })).after).not.toBeNull();
+  });
+});

@@ -1,0 +1,154 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { ResquaredField } from '../../billet/fields/resquared.ts';
+import { turnedBack } from '../../billet/sectionFlow.ts';
+import { rectangle } from '../../geometry/outline.ts';
+import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
+import { grindTrue } from '../../geometry/grindTrue.ts';
+import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import {
+  CAUTIONS,
+  caution,
+  heated,
+  needsSteelFor,
+  needsSoundBars,
+  plural,
+  radians,
+  scaleShare,
+} from '../contract/common.ts';
+import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from '../../units/quantities.ts';
+import { reckoned, reckoning } from './idealOrFlow.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/** Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error in degrees. */
+const parameters = z.strictObject({
+  turn: z.enum(['left', 'right']),
+  sideMm: lengthMm('Side', MOST_SECTION_MM),
+  errorDeg: angleDeg('Angle error', -20, 20),
+  heats,
+  reckoned,
+});
+
+type P = z.infer<typeof parameters>;
+
+/** Stop heights of the passes, of the side that is wanted: the corners down, the octagon, the new square. */
+const STOPS = [1.143, 1.143, 1.029, 1.029, 1, 1];
+
+const byBoth = reckoning<P>({
+  ideal: resquared,
+  passes: (_bar, p) => {
+    const first = p.turn === 'left' ? 45 + p.errorDeg : -45 - p.errorDeg;
+    return [
+      ...STOPS.map((share, i) => ({
+        turnDeg: i === 0 ? first : i % 2 === 1 ? 90 : -90,
+        toMm: share * p.sideMm,
+      })),
+      turnedBack(-90),
+    ];
+  },
+});
+
+/** Past this the sliding map is only a guess (handbook, geometry: good to some 10°). */
+const TRUSTED_ERROR_DEG = 10;
+
+function resquared(bar: Billet, p: P): Billet {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const lengthening = (widthMm * heightMm) / p.sideMm ** 2;
+  return {
+    ...bar,
+    outline: rectangle(p.sideMm, p.sideMm),
+    lengthMm: bar.lengthMm * lengthening,
+    bandMm: bar.bandMm / Math.sqrt(lengthening),
+    jacket: null,
+    field: new ResquaredField(bar.field, {
+      turn: p.turn,
+      errorRad: radians(p.errorDeg),
+      halfSideMm: p.sideMm / 2,
+      fromHalfWidthMm: widthMm / 2,
+      fromHalfHeightMm: heightMm / 2,
+      lengthening,
+    }),
+  };
+}
+
+export const resquare = defineMove({
+  kind: 'resquare',
+  title: 'Re-square on the bias',
+  hint: 'turn 45° and press square: layers run to the corners',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin(before, shop) {
+    const size = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
+    const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
+    return {
+      turn: 'left' as const,
+      sideMm: Math.floor(0.9 * side),
+      errorDeg: 0,
+      heats: 2,
+      reckoned: 'where it shows' as const,
+    };
+  },
+  check(before, p, shop) {
+    const missing = needsSoundBars(before);
+    if (missing.length > 0) return missing;
+    const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
+    if (small.length > 0) return small;
+    const findings: Finding[] = byBoth.findings(before, p, shop);
+    if (findings.some((f) => f.severity === 'error')) return findings;
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
+      findings.push({
+        code: 'not square',
+        severity: 'warning',
+        text: `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: draw it square first, or the layers will not run to the corners.`,
+        remedy: { label: 'Draw square first', insertBefore: 'draw' },
+      });
+    if (p.errorDeg !== 0) {
+      const trued = grindTrue(p.sideMm, radians(p.errorDeg));
+      findings.push({
+        code: 'off angle',
+        severity: 'warning',
+        parameter: 'errorDeg',
+        text: `The corner line misses its corner by ${Math.abs(p.errorDeg)}°. Ground true with a ${formatFine(trued.shimMm, shop.lengths)} shim the bar would be ${formatLength(trued.toSideMm, shop.lengths)} square and lose ${(100 * trued.lostShare).toFixed(1)} % of its steel.${Math.abs(p.errorDeg) > TRUSTED_ERROR_DEG ? ' So large an error is beyond this first-order picture.' : ''}`,
+        remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
+      });
+    }
+    findings.push(
+      caution(
+        'corner',
+        'The bar stands on its corner until it has flats and wants to roll: hold it firmly by the handle.',
+      ),
+      CAUTIONS.press(),
+      CAUTIONS.fire(),
+    );
+    return findings;
+  },
+  apply(before, p, shop) {
+    const { losses } = heated(before, p.heats, shop);
+    return { after: byBoth.made(before, p, shop), losses, added: {} };
+  },
+  flows: byBoth.flows,
+  beside: byBoth.beside,
+  turnedOff: (p, deg) => ({ ...p, errorDeg: Math.min(20, Math.max(-20, p.errorDeg + deg)) }),
+  presses([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    // At the last pass the flats have grown to the new side.
+    return {
+      widthMm: p.sideMm,
+      heightMm: (Math.hypot(widthMm, heightMm) + p.sideMm) / 2,
+      toHeightMm: p.sideMm,
+      biteMm: shop.biteMm,
+    };
+  },
+  say(before, p, shop) {
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const across = Math.hypot(widthMm, heightMm);
+    const octagon = (across + p.sideMm) / 2;
+    return [
+      `Turn the bar 45° to the ${p.turn}, seen on end B, and hold it there by the handle.`,
+      `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
+      `Go on to ${formatLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+    ];
+  },
+});

@@ -1,0 +1,97 @@
+import { z } from 'zod';
+import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
+import { LaidDownField } from '../../billet/fields/laid.ts';
+import { rectangle } from '../../geometry/outline.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, heated, needsSoundBar, note, plural, warning } from '../contract/common.ts';
+import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Stand the bar on its end and press it down to this height, then lay the end grain up. mm. */
+const parameters = z.strictObject({ toHeightMm: lengthMm('Pressed to', MOST_SECTION_MM), heats });
+
+type P = z.infer<typeof parameters>;
+
+/** Free length over diameter that upsets without buckling (first rule of upset forging, Metals Handbook vol. 14; from memory). */
+const MOST_SLENDER = 3;
+
+function pressedDown(bar: Billet, p: P): Billet {
+  const scale = Math.sqrt(bar.lengthMm / p.toHeightMm);
+  return stretched(bar, scale, scale);
+}
+
+function upsetBar(bar: Billet, p: P): Billet {
+  const pressed = pressedDown(bar, p);
+  const { widthMm, heightMm } = sizeOf(pressed);
+  return {
+    ...pressed,
+    outline: rectangle(widthMm, pressed.lengthMm),
+    lengthMm: heightMm,
+    field: new LaidDownField(pressed.field, pressed.lengthMm, heightMm),
+    jacket: null,
+  };
+}
+
+export const upset = defineMove({
+  kind: 'upset',
+  title: 'Upset on end',
+  hint: 'press a short length down on its end: the end grain becomes the broad face',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin: (before) => ({
+    toHeightMm: before[0] ? Math.max(5, Math.round(before[0].lengthMm / 3)) : 20,
+    heats: 3,
+  }),
+  check(before, p, shop) {
+    const missing = needsSoundBar(before);
+    if (missing.length > 0) return missing;
+    const [bar] = before;
+    const { widthMm, heightMm } = sizeOf(bar);
+    if (p.toHeightMm >= bar.lengthMm)
+      return [
+        error(
+          'not lower',
+          `The bar is ${formatLength(bar.lengthMm, shop.lengths)} long: press it lower than that.`,
+          {
+            parameter: 'toHeightMm',
+          },
+        ),
+      ];
+    const thinnest = Math.min(widthMm, heightMm);
+    const slender = bar.lengthMm / thinnest;
+    return [
+      ...(slender > MOST_SLENDER
+        ? [
+            warning(
+              'slender',
+              `The bar is ${slender.toFixed(1)} times as long as it is thick and will buckle; at most about ${MOST_SLENDER} times upsets straight. Use ${formatLength(MOST_SLENDER * thinnest, shop.lengths)} of it.`,
+              {
+                remedy: {
+                  label: 'Crop it first',
+                  insertBefore: 'crop',
+                  parameters: { endAMm: 0, endBMm: bar.lengthMm - MOST_SLENDER * thinnest },
+                },
+              },
+            ),
+          ]
+        : []),
+      note('seams', 'Every earlier seam is pulled open by this, and little length results.'),
+      CAUTIONS.press(),
+    ];
+  },
+  apply(before, p, shop) {
+    const { after, losses } = heated(before, p.heats, shop);
+    return { after: after.map((bar) => upsetBar(bar, p)), losses, added: {} };
+  },
+  presses([bar], p) {
+    const { widthMm, heightMm } = sizeOf(pressedDown(bar, p));
+    return { widthMm, heightMm: bar.lengthMm, toHeightMm: p.toHeightMm, biteMm: heightMm };
+  },
+  say(_before, p, shop) {
+    return [
+      `Stand the bar on end A, square to the dies, and press it down to ${formatLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
+      'Lay it with end B up: the end grain is now the broad face.',
+    ];
+  },
+});

@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { MappedField } from '../../billet/fields/mapped.ts';
+import { wedging } from '../../geometry/maps/plain.ts';
+import type { Outline } from '../../geometry/outline.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, heated, needsSoundBars, note, plural, reshaped } from '../contract/common.ts';
+import { angleDeg, heats } from '../../units/quantities.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Press a bar to a wedge, apex down, with this angle at the apex. Four of 90° make a square. */
+const parameters = z.strictObject({ apexDeg: angleDeg('Apex angle', 20, 120), heats });
+
+type P = z.infer<typeof parameters>;
+
+/** Base and height of the triangle that holds the same area: b·h/2 = A, b = 2h·tan(apex/2). */
+function triangle(areaMm2: number, apexDeg: number): { baseMm: number; heightMm: number } {
+  const t = Math.tan((apexDeg * Math.PI) / 360);
+  const heightMm = Math.sqrt(areaMm2 / t);
+  return { baseMm: 2 * heightMm * t, heightMm };
+}
+
+function wedged(bar: Billet, p: P): Billet {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const to = triangle(widthMm * heightMm, p.apexDeg);
+  const outline: Outline = [
+    [0, -to.heightMm / 2],
+    [to.baseMm / 2, to.heightMm / 2],
+    [-to.baseMm / 2, to.heightMm / 2],
+  ];
+  return {
+    ...bar,
+    outline,
+    field: new MappedField(bar.field, wedging(widthMm, heightMm, to.baseMm, to.heightMm)),
+    jacket: null,
+  };
+}
+
+export const wedge = defineMove({
+  kind: 'wedge',
+  title: 'Press a wedge',
+  hint: 'gather upright layers into a fan; four wedges make a sunburst',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin: () => ({ apexDeg: 90, heats: 2 }),
+  check(before, p) {
+    const missing = needsSoundBars(before);
+    if (missing.length > 0) return missing;
+    return [
+      ...(Math.abs(p.apexDeg - 90) > 1e-9
+        ? [note('apex', 'Four wedges close to a square only with an apex of 90°.')]
+        : []),
+      note(
+        'first order',
+        'A first-order picture: the layers gather evenly into the apex. Friction in real V dies holds the outer ones back.',
+      ),
+      CAUTIONS.press(),
+    ];
+  },
+  apply(before, p, shop) {
+    const { after, losses } = heated(before, p.heats, shop);
+    return { after: reshaped(after, (bar) => wedged(bar, p)), losses, added: {} };
+  },
+  say([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    const to = triangle(widthMm * heightMm, p.apexDeg);
+    return [
+      `In V dies of ${p.apexDeg}°, press the lower edge to a point in ${plural(p.heats, 'heat')}: ${formatLength(to.baseMm, shop.lengths)} across the top, ${formatLength(to.heightMm, shop.lengths)} deep.`,
+      'Mark which way is up on end B before it goes in.',
+    ];
+  },
+});

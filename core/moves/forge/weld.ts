@@ -1,0 +1,109 @@
+import { z } from 'zod';
+import { materialById } from '../../materials/material.ts';
+import { formatTemperature } from '../../units/temperature.ts';
+import { CAUTIONS, error, heated, needsOneBar, plural } from '../contract/common.ts';
+import { heats } from '../../units/quantities.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/** Heats in the fire and the temperature, °C. */
+const parameters = z.strictObject({
+  heats,
+  temperatureC: z
+    .number({ error: 'Temperature must be a number' })
+    .min(500, 'Temperature must be at least 500 °C')
+    .max(1400, 'Temperature may be at most 1400 °C'),
+});
+
+type Window = { low: number; high: number; lowest: string; highest: string };
+
+/** The temperatures at which everything in the billet welds: the overlap of all windows (handbook, heat). */
+function overlap(ids: string[], shop: Parameters<typeof heated>[2]): Window | null {
+  const windows = ids.flatMap((id) => {
+    const material = materialById(shop.materials, id);
+    return material?.weldC ? [{ material, low: material.weldC[0], high: material.weldC[1] }] : [];
+  });
+  if (windows.length === 0) return null;
+  const low = windows.reduce((a, b) => (b.low > a.low ? b : a));
+  const high = windows.reduce((a, b) => (b.high < a.high ? b : a));
+  return { low: low.low, high: high.high, lowest: low.material.name, highest: high.material.name };
+}
+
+function checkWindow(ids: string[], temperatureC: number, shop: Parameters<typeof heated>[2]): Finding[] {
+  const all = overlap(ids, shop);
+  if (!all) return [];
+  const degrees = (c: number) => formatTemperature(c, shop.temperatures);
+  if (all.low > all.high)
+    return [
+      error(
+        'no window',
+        `No welding heat suits everything in this billet: ${all.lowest} wants at least ${degrees(all.low)}, ${all.highest} stands at most ${degrees(all.high)}.`,
+        { parameter: 'temperatureC' },
+      ),
+    ];
+  if (temperatureC > all.high)
+    return [
+      error(
+        'too hot',
+        `${degrees(temperatureC)} is too hot: ${all.highest} stands at most ${degrees(all.high)}.`,
+        {
+          parameter: 'temperatureC',
+          remedy: { label: `Weld at ${degrees(all.high)}`, set: { temperatureC: all.high } },
+        },
+      ),
+    ];
+  if (temperatureC < all.low)
+    return [
+      {
+        code: 'too cold',
+        severity: 'warning',
+        parameter: 'temperatureC',
+        text: `${degrees(temperatureC)} is cold for a weld: ${all.lowest} wants at least ${degrees(all.low)}.`,
+        remedy: { label: `Weld at ${degrees(all.low)}`, set: { temperatureC: all.low } },
+      },
+    ];
+  return [];
+}
+
+export const weld = defineMove({
+  kind: 'weld',
+  title: 'Weld',
+  hint: 'make one piece of what lies together',
+  group: 'Heat and press',
+  begins: false,
+  parameters,
+  begin: (_before, shop) => ({ heats: 2, temperatureC: shop.forge.weldingC }),
+  check(before, p, shop) {
+    const missing = needsOneBar(before);
+    if (missing.length > 0) return missing;
+    const findings = checkWindow(
+      Object.keys(before[0].volumes).filter((id) => before[0].volumes[id] > 0),
+      p.temperatureC,
+      shop,
+    );
+    if (p.heats === 0)
+      findings.push(
+        error('no heat', 'A weld needs at least one heat.', {
+          parameter: 'heats',
+          remedy: { label: 'One heat', set: { heats: 1 } },
+        }),
+      );
+    if (!before[0].loose)
+      findings.push({
+        code: 'welded',
+        severity: 'note',
+        text: 'Everything here is welded already; this heat only costs scale.',
+      });
+    findings.push(CAUTIONS.fire(), CAUTIONS.press());
+    return findings;
+  },
+  apply(before, p, shop) {
+    const { after, losses } = heated(before, p.heats, shop);
+    return { after: after.map((billet) => ({ ...billet, loose: false })), losses, added: {} };
+  },
+  say(_before, p, shop) {
+    return [
+      `Soak evenly to ${formatTemperature(p.temperatureC, shop.temperatures)}, ${plural(p.heats, 'heat')}.`,
+      'Set the weld with a light pass along every seam, then harder. Seams both ways: press, quarter turn, press.',
+    ];
+  },
+});

@@ -1,0 +1,86 @@
+import { accordion } from './saw/accordion.ts';
+import { assemble } from './lay/assemble/assemble.ts';
+import { can } from './begin/can/can.ts';
+import { consolidate } from './forge/consolidate/consolidate.ts';
+import { corners } from './forge/corners.ts';
+import { crop } from './saw/crop.ts';
+import { cut } from './saw/cut.ts';
+import { draw } from './forge/draw.ts';
+import { flatten } from './surface/flatten.ts';
+import { grind } from './saw/grind.ts';
+import { grooves } from './surface/grooves.ts';
+import { jacket } from './lay/jacket.ts';
+import { join } from './lay/join.ts';
+import { laminate } from './lay/laminate.ts';
+import { lean } from './forge/lean.ts';
+import { measure } from './surface/measure.ts';
+import { peel } from './saw/peel.ts';
+import { press } from './forge/press/press.ts';
+import { resquare } from './forge/resquare.ts';
+import { rip } from './saw/rip.ts';
+import { stack } from './begin/stack.ts';
+import { stand } from './lay/stand.ts';
+import { tile } from './saw/tile.ts';
+import { trueUp } from './saw/trueUp.ts';
+import { twist } from './forge/twist.ts';
+import { upset } from './forge/upset.ts';
+import { wedge } from './forge/wedge.ts';
+import { weld } from './forge/weld.ts';
+import type { Move } from './contract/move.ts';
+
+/** Every move there is, in the order a maker meets them. */
+export const MOVES = {
+  stack,
+  can,
+  consolidate,
+  weld,
+  draw,
+  resquare,
+  press,
+  corners,
+  lean,
+  twist,
+  wedge,
+  upset,
+  cut,
+  crop,
+  rip,
+  grind,
+  trueUp,
+  peel,
+  assemble,
+  laminate,
+  jacket,
+  stand,
+  join,
+  tile,
+  accordion,
+  grooves,
+  flatten,
+  measure,
+} as const;
+
+export type MoveKind = keyof typeof MOVES;
+export type ParametersOf<K extends MoveKind> = (typeof MOVES)[K] extends Move<string, infer P> ? P : never;
+
+export const MOVE_KINDS = Object.keys(MOVES) as [MoveKind, ...MoveKind[]];
+
+/** A move by its kind, with its parameter type set aside: the plan's schema has already matched the two. */
+export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
+  MOVES[kind] as unknown as Move<MoveKind, unknown>;
+
+export type {
+  Flowing,
+  Bought,
+  Finding,
+  FreeNumber,
+  LaneEnds,
+  Move,
+  MoveGroup,
+  Outcome,
+  PieceRef,
+  Pressing,
+  Remedy,
+  Severity,
+} from './contract/move.ts';
+export { FLOW_PENDING, MOVE_GROUPS, boughtVolume, isSawn } from './contract/move.ts';

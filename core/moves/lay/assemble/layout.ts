@@ -1,0 +1,66 @@
+import {
+  ALL_ORIENTATIONS,
+  AS_IT_LIES,
+  ORIENTATION_NAMES,
+  type Orientation,
+  ROLLED_LEFT_RIGHT,
+  ROLLED_TOP_BOTTOM,
+  TURNED_180,
+  orientationName,
+  type OrientationName,
+} from '../../../geometry/orientation.ts';
+
+export const PRESETS = ['alike', 'turned', 'mirrored', 'brick'] as const;
+export type Preset = (typeof PRESETS)[number];
+
+/** How the places are shared among lanes: one after the other, or as a chessboard. */
+export const FILLS = ['in turn', 'chequer'] as const;
+export type Fill = (typeof FILLS)[number];
+
+/** What lies in one place of an assembly: a piece by its number (of another lane, where one is named), and how it lies. */
+export interface Placed {
+  lane?: string | undefined;
+  piece: number;
+  orientation: OrientationName;
+}
+
+export const orientationNames = ORIENTATION_NAMES;
+
+/** Quarter turns round a block of four, so that each piece's same corner meets the middle: rows from the top. */
+const PINWHEEL = [
+  [3, 2],
+  [0, 1],
+];
+
+function orientationIn(preset: Preset, column: number, row: number): Orientation {
+  if (preset === 'alike' || preset === 'brick') return AS_IT_LIES;
+  if (preset === 'turned') return ALL_ORIENTATIONS[PINWHEEL[row % 2][column % 2]];
+  const mirrored = [
+    [AS_IT_LIES, ROLLED_LEFT_RIGHT],
+    [ROLLED_TOP_BOTTOM, TURNED_180],
+  ];
+  return mirrored[row % 2][column % 2];
+}
+
+export interface Layout {
+  columns: number;
+  rows: number;
+  preset: Preset;
+  /** Lanes whose pieces are laid; none where they are the lane's own. */
+  from?: readonly string[] | undefined;
+  fill?: Fill | undefined;
+}
+
+/** A preset written out, place by place, rows from the top, each lane's pieces in the order of their numbers. */
+export function presetPlaces({ columns, rows, preset, from = [], fill = 'in turn' }: Layout): Placed[] {
+  const next = new Map<string | undefined, number>();
+  return Array.from({ length: columns * rows }, (_, i) => {
+    const column = i % columns;
+    const row = Math.floor(i / columns);
+    const lane = from.length === 0 ? undefined : from[(fill === 'chequer' ? column + row : i) % from.length];
+    const piece = (next.get(lane) ?? 0) + 1;
+    next.set(lane, piece);
+    const orientation = orientationName(orientationIn(preset, column, row));
+    return lane === undefined ? { piece, orientation } : { lane, piece, orientation };
+  });
+}

@@ -1,0 +1,256 @@
+import { z } from 'zod';
+import { type Billet, type Loss, keepLength, sizeOf } from '../../billet/billet.ts';
+import { GridField, type GridCell } from '../../billet/fields/grid.ts';
+import { SolidField } from '../../billet/fields/layers.ts';
+import { AS_IT_LIES, ROLLED_TOP_BOTTOM, type Orientation } from '../../geometry/orientation.ts';
+import { rectangle } from '../../geometry/outline.ts';
+import { materialById } from '../../materials/material.ts';
+import { type Volumes, addVolumes } from '../../materials/volumes.ts';
+import { type Shop, materialCode } from '../../shop/shop.ts';
+import { formatFine, formatLength } from '../../units/length.ts';
+import {
+  caution,
+  error,
+  needsMaterials,
+  needsSoundBars,
+  note,
+  steelCautions,
+  warning,
+} from '../contract/common.ts';
+import { MOST_SECTION_MM, lengthMm, materialId } from '../../units/quantities.ts';
+import { type Bought, type Finding, defineMove } from '../contract/move.ts';
+
+const sheet = z.strictObject({
+  material: materialId('Sheet material'),
+  thicknessMm: lengthMm('Sheet thickness', MOST_SECTION_MM),
+});
+
+/**
+ * Bought steel married to the bar: a core between two pieces of it, cladding on both broad sides of it, a strip along one
+ * edge, or a rim all round; with thin sheet between where given. mm.
+ */
+const parameters = z.strictObject({
+  where: z.enum(['core between', 'cladding both sides', 'along one edge', 'rim all round']),
+  material: materialId('Material'),
+  thicknessMm: lengthMm('Thickness', MOST_SECTION_MM),
+  sheet: sheet.optional(),
+  edgesSealed: z.boolean().optional(),
+});
+
+type P = z.infer<typeof parameters>;
+
+type Part = { bar: Billet; orientation: Orientation } | { material: string };
+
+interface Band {
+  part: Part;
+  mm: number;
+}
+
+const bought = (material: string, mm: number): Band => ({ part: { material }, mm });
+
+/** Bands from the bottom (or left) with sheets between unlike ones. */
+function withSheets(bands: Band[], { sheet: s }: P): Band[] {
+  return bands.flatMap((band, i) => (i > 0 && s ? [bought(s.material, s.thicknessMm), band] : [band]));
+}
+
+const FIT_MM = 0.05;
+/** Thinner than this is sheet. */
+const SHEET_MM = 1.6;
+const LOW_MELTING_C = 1100;
+
+/** Bands level (from the bottom) and upright (from the left) that make the block; the bar is where they cross. */
+function bandsOf(pieces: readonly Billet[], p: P): { level: Band[]; upright: Band[] } {
+  const [bar] = pieces;
+  const { widthMm, heightMm } = sizeOf(bar);
+  const own = (mm: number, orientation = AS_IT_LIES, piece = bar): Band => ({
+    part: { bar: piece, orientation },
+    mm,
+  });
+  const extra = bought(p.material, p.thicknessMm);
+  switch (p.where) {
+    case 'core between':
+      return {
+        level: withSheets(
+          [own(heightMm), extra, own(sizeOf(pieces[1]).heightMm, ROLLED_TOP_BOTTOM, pieces[1])],
+          p,
+        ),
+        upright: [own(widthMm)],
+      };
+    case 'cladding both sides':
+      return { level: withSheets([extra, own(heightMm), extra], p), upright: [own(widthMm)] };
+    case 'along one edge':
+      return { level: [own(heightMm)], upright: withSheets([own(widthMm), extra], p) };
+    case 'rim all round':
+      return {
+        level: withSheets([extra, own(heightMm), extra], p),
+        upright: withSheets([extra, own(widthMm), extra], p),
+      };
+  }
+}
+
+const edges = (bands: Band[]): number[] => {
+  const total = bands.reduce((sum, b) => sum + b.mm, 0);
+  let at = -total / 2;
+  return [at, ...bands.map((b) => (at += b.mm))];
+};
+
+/** What lies where a level and an upright band cross: the bar where both are the bar's, otherwise what was bought. */
+function crossing(level: Band, upright: Band): Part {
+  if ('material' in level.part) return level.part;
+  if ('material' in upright.part) return upright.part;
+  return level.part;
+}
+
+/** The strips and sheets between and around the bars: level ones right across, upright ones between them. */
+function boughtFor(level: Band[], upright: Band[], lengthMm: number): Bought[] {
+  const across = upright.reduce((sum, b) => sum + b.mm, 0);
+  const own = level.filter((b) => !('material' in b.part));
+  const strips = (bands: Band[], spans: number[]): Bought[] =>
+    bands.flatMap(({ part, mm }) =>
+      'material' in part
+        ? spans.map((span): Bought => ({
+            what: mm < SHEET_MM ? 'sheet' : 'strip',
+            material: part.material,
+            widthMm: Math.max(mm, span),
+            thicknessMm: Math.min(mm, span),
+            lengthMm,
+            count: 1,
+          }))
+        : [],
+    );
+  return [
+    ...strips(level, [across]),
+    ...strips(
+      upright,
+      own.map((b) => b.mm),
+    ),
+  ];
+}
+
+const piecesUsed = (p: P): number => (p.where === 'core between' ? 2 : 1);
+
+function checkSheet(p: P, shop: Shop): Finding[] {
+  const low = p.sheet && materialById(shop.materials, p.sheet.material);
+  if (!low || low.limitC >= LOW_MELTING_C) return [];
+  return p.edgesSealed
+    ? []
+    : [
+        warning(
+          'open edges',
+          `${low.name} melts low and runs out at open edges: weld the edges shut all round before the fire.`,
+          { parameter: 'sheet', remedy: { label: 'Edges sealed', set: { edgesSealed: true } } },
+        ),
+        caution('squirts', `${low.name} squirts out when overheated; stand aside.`),
+      ];
+}
+
+export const laminate = defineMove({
+  kind: 'laminate',
+  title: 'Core, cladding or rim',
+  hint: 'marry the bar to a core, plates, an edge strip or a rim; sheet between',
+  group: 'Lay together',
+  begins: false,
+  parameters,
+  begin: (before) => ({
+    where: before.length >= 2 ? ('core between' as const) : ('cladding both sides' as const),
+    material: before.length >= 2 ? '80crv2' : '1018',
+    thicknessMm: 4,
+  }),
+  check(before, p, shop) {
+    const missing = [
+      ...needsSoundBars(before),
+      ...needsMaterials([p.material, ...(p.sheet ? [p.sheet.material] : [])], shop, 'material'),
+    ];
+    if (missing.length > 0) return missing.slice(0, 1);
+    if (before.length < piecesUsed(p))
+      return [
+        error('one piece', 'A core lies between two pieces of the bar: cut or rip it into two first.', {
+          parameter: 'where',
+          remedy: { label: 'Cut it first', insertBefore: 'cut' },
+        }),
+      ];
+    const [a, b] = before.map(sizeOf);
+    if (p.where === 'core between' && Math.abs(a.widthMm - b.widthMm) > FIT_MM)
+      return [
+        error(
+          'unequal',
+          `The two pieces are ${formatFine(a.widthMm, shop.lengths)} and ${formatFine(b.widthMm, shop.lengths)} wide: they do not cover the same core.`,
+        ),
+      ];
+    const spare = before.length - piecesUsed(p);
+    return [
+      ...checkSheet(p, shop),
+      ...steelCautions([p.material]),
+      ...(spare > 0 ? [note('spare', `${spare} more set aside.`)] : []),
+    ];
+  },
+  apply(before, p, shop) {
+    const laid = before.slice(0, piecesUsed(p));
+    const lengthMm = Math.min(...laid.map((b) => b.lengthMm));
+    const trims: Volumes[] = [];
+    const pieces = laid.map((bar) => {
+      const { billet, lost } = keepLength(bar, 0, lengthMm, shop);
+      trims.push(lost);
+      return billet;
+    });
+    const { level, upright } = bandsOf(pieces, p);
+    const added = addVolumes(
+      ...boughtFor(level, upright, lengthMm).map((b) => ({
+        [b.material]: b.widthMm * b.thicknessMm * b.lengthMm,
+      })),
+    );
+    const cells = level.flatMap((row) =>
+      upright.map((column): GridCell => {
+        const part = crossing(row, column);
+        if (!('material' in part)) return { field: part.bar.field, orientation: part.orientation, lengthMm };
+        return {
+          field: new SolidField(materialCode(shop, part.material)),
+          orientation: AS_IT_LIES,
+          lengthMm,
+        };
+      }),
+    );
+    const [edgesX, edgesY] = [edges(upright), edges(level)];
+    const after: Billet = {
+      ...pieces[0],
+      outline: rectangle(edgesX.at(-1)! - edgesX[0], edgesY.at(-1)! - edgesY[0]),
+      lengthMm,
+      field: GridField.of(edgesX, edgesY, cells),
+      volumes: addVolumes(...pieces.map((b) => b.volumes), added),
+      loose: true,
+      piece: null,
+      jacket: null,
+    };
+    const aside = before.slice(piecesUsed(p)).map((b) => b.volumes);
+    const losses: Loss[] = [
+      { cause: 'offcut' as const, volumes: addVolumes(...trims) },
+      { cause: 'set aside' as const, volumes: addVolumes(...aside) },
+    ].filter((l) => Object.keys(l.volumes).length > 0);
+    return { after: [after], losses, added };
+  },
+  buys(before, p) {
+    const laid = before.slice(0, piecesUsed(p));
+    const { level, upright } = bandsOf(laid, p);
+    return boughtFor(level, upright, Math.min(...laid.map((b) => b.lengthMm)));
+  },
+  say(before, p, shop) {
+    const name = materialById(shop.materials, p.material)?.name ?? p.material;
+    const thick = formatFine(p.thicknessMm, shop.lengths);
+    const long = formatLength(Math.min(...before.map((b) => b.lengthMm)), shop.lengths);
+    const place = {
+      'core between': `Lay ${name} ${thick} thick between the two pieces, their faces that met the saw outward, end A to end A; the upper one rolled over`,
+      'cladding both sides': `Lay the bar between two plates of ${name} ${thick} thick`,
+      'along one edge': `Set a strip of ${name} ${thick} thick along the right edge, seen on end B`,
+      'rim all round': `Set strips of ${name} ${thick} thick all round`,
+    }[p.where];
+    const sheetName = p.sheet && materialById(shop.materials, p.sheet.material)?.name;
+    return [
+      'Grind every faying face bright and flat.',
+      `${place}; all ${long} long.`,
+      ...(p.sheet
+        ? [`${sheetName} sheet ${formatFine(p.sheet.thicknessMm, shop.lengths)} in every seam.`]
+        : []),
+      ...(p.edgesSealed ? ['Weld all edges shut.'] : []),
+    ];
+  },
+});

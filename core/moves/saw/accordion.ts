@@ -1,0 +1,132 @@
+import { z } from 'zod';
+import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
+import { contentsOf } from '../../billet/split.ts';
+import { TiledField } from '../../billet/fields/tiled.ts';
+import { type AccordionSizes, accordionSizes } from '../../geometry/tiling.ts';
+import { rectangle } from '../../geometry/outline.ts';
+import { subtractVolumes } from '../../materials/volumes.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
+import { CAUTIONS, error, needsSoundBar, note, plural, radians, warning } from '../contract/common.ts';
+import { MOST_SECTION_MM, angleDeg, lengthMm } from '../../units/quantities.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/** V-cuts from alternate sides, opened flat: full angle of the V, root left uncut, thickness of a leg square to its faces. mm. */
+const parameters = z.strictObject({
+  openingDeg: angleDeg('Opening of the V', 30, 120),
+  rootMm: lengthMm('Root', MOST_SECTION_MM),
+  legMm: lengthMm('Leg thickness', MOST_SECTION_MM),
+});
+
+export type AccordionParameters = z.infer<typeof parameters>;
+
+export const accordionOf = (bar: Billet, p: AccordionParameters): AccordionSizes =>
+  accordionSizes({
+    heightMm: sizeOf(bar).heightMm,
+    lengthMm: bar.lengthMm,
+    rootMm: p.rootMm,
+    legMm: p.legMm,
+    openingRad: radians(p.openingDeg),
+  });
+
+/** A root thinner than this share of a leg tears when it is opened, a thicker one will not open (common practice, no source). */
+const LEAST_ROOT = 0.25;
+const MOST_ROOT = 0.8;
+
+function checkRoot(p: AccordionParameters, shop: Shop): Finding[] {
+  const share = p.rootMm / p.legMm;
+  if (share >= LEAST_ROOT && share <= MOST_ROOT) return [];
+  const half = Math.round(p.legMm * 5) / 10;
+  return [
+    warning(
+      'root',
+      `A root ${share < LEAST_ROOT ? 'so thin tears' : 'so thick does not open'} when it is unfolded: about half a leg, ${formatLength(half, shop.lengths)}, is usual.`,
+      {
+        parameter: 'rootMm',
+        remedy: { label: `Root ${formatLength(half, shop.lengths)}`, set: { rootMm: half } },
+      },
+    ),
+  ];
+}
+
+export const accordion = defineMove({
+  kind: 'accordion',
+  title: 'Accordion',
+  hint: 'V-cuts from alternate sides, opened out flat: end grain up, no loose tiles',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: (before) => {
+    const height = before[0] ? sizeOf(before[0]).heightMm : 30;
+    return {
+      openingDeg: 90,
+      rootMm: Math.max(2, Math.round(height / 5)),
+      legMm: Math.max(4, Math.round(height / 2.5)),
+    };
+  },
+  check(before, p, shop) {
+    const missing = needsSoundBar(before);
+    if (missing.length > 0) return missing;
+    const { heightMm } = sizeOf(before[0]);
+    if (p.rootMm >= heightMm)
+      return [
+        error(
+          'no cut',
+          `The bar is ${formatLength(heightMm, shop.lengths)} high: with such a root nothing is cut.`,
+          {
+            parameter: 'rootMm',
+          },
+        ),
+      ];
+    const sizes = accordionOf(before[0], p);
+    if (sizes.legs < 2)
+      return [
+        error(
+          'too short',
+          `Not two legs fit: the bar is ${formatLength(before[0].lengthMm, shop.lengths)} long and a leg takes ${formatLength(sizes.pitchMm, shop.lengths)}.`,
+          { parameter: 'legMm' },
+        ),
+      ];
+    return [
+      ...checkRoot(p, shop),
+      note(
+        'roots',
+        'Roots bend and distort: the picture is torn there over about the thickness of the root.',
+      ),
+      CAUTIONS.saw(),
+      CAUTIONS.press(),
+    ];
+  },
+  apply([bar], p, shop) {
+    const sizes = accordionOf(bar, p);
+    const { widthMm, heightMm } = sizeOf(bar);
+    const row = {
+      angleRad: sizes.angleRad,
+      faceMm: sizes.faceMm,
+      thicknessMm: p.legMm,
+      lays: Array.from({ length: sizes.legs }, (_, i) =>
+        i % 2 === 1 ? ('rolled over' as const) : ('as it lies' as const),
+      ),
+      stationsMm: Array.from({ length: sizes.legs }, (_, i) => sizes.firstMm + i * sizes.pitchMm),
+      accordionOfMm: heightMm,
+    };
+    const shape = {
+      outline: rectangle(widthMm, p.legMm),
+      lengthMm: sizes.laidMm,
+      field: new TiledField(bar.field, row),
+    };
+    const volumes = contentsOf(shape, shop);
+    const after: Billet = { ...bar, ...shape, volumes, loose: true, piece: null, jacket: null };
+    const losses: Loss[] = [{ cause: 'offcut', volumes: subtractVolumes(bar.volumes, volumes) }];
+    return { after: [after], losses, added: {} };
+  },
+  say([bar], p, shop) {
+    const sizes = accordionOf(bar, p);
+    const { heightMm, widthMm } = sizeOf(bar);
+    return [
+      `Mark V-cuts ${p.openingDeg}° wide and ${formatLength(heightMm - p.rootMm, shop.lengths)} deep every ${formatLength(sizes.pitchMm, shop.lengths)}, by turns from the top and from the bottom: ${plural(sizes.legs - 1, 'cut')}, the first from the top ${formatLength(sizes.firstMm + sizes.pitchMm / 2, shop.lengths)} from end A.`,
+      'Saw and grind the V’s clean, a round bottom to each; bright metal only, for these faces weld.',
+      `Open it hot a little at each V in turn until it lies flat: about ${formatSizes([widthMm, p.legMm], shop.lengths)}, ${formatLength(sizes.laidMm, shop.lengths)} long.`,
+    ];
+  },
+});

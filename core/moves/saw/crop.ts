@@ -1,0 +1,51 @@
+import { z } from 'zod';
+import { eachAlike, keepLength } from '../../billet/billet.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
+import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Length cut off each end, kerf included, mm. */
+const parameters = z.strictObject({
+  endAMm: lengthOrNoneMm('Off end A', 4 * MOST_SECTION_MM),
+  endBMm: lengthOrNoneMm('Off end B', 4 * MOST_SECTION_MM),
+});
+
+export const crop = defineMove({
+  kind: 'crop',
+  title: 'Crop the ends',
+  hint: 'cut unsound or distorted ends off',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: () => ({ endAMm: 10, endBMm: 10 }),
+  check(before, p, shop) {
+    if (before.length === 0) return needsOneBar(before);
+    const shortest = Math.min(...before.map((b) => b.lengthMm));
+    if (p.endAMm + p.endBMm >= shortest)
+      return [
+        error(
+          'nothing left',
+          `The bar is ${formatLength(shortest, shop.lengths)} long: this crops it away.`,
+          {
+            parameter: 'endAMm',
+          },
+        ),
+      ];
+    return [CAUTIONS.saw()];
+  },
+  apply(before, p, shop) {
+    const { after, lost } = eachAlike(before, (bar) =>
+      keepLength(bar, p.endAMm, bar.lengthMm - p.endBMm, shop),
+    );
+    return { after, losses: [{ cause: 'crop' as const, volumes: lost }], added: {} };
+  },
+  say(before, p, shop) {
+    const each = before.length > 1 ? ' of each piece' : '';
+    const left = formatLength(before[0].lengthMm - p.endAMm - p.endBMm, shop.lengths);
+    return [
+      `Cut ${formatLength(p.endAMm, shop.lengths)} off end A and ${formatLength(p.endBMm, shop.lengths)} off end B${each}; ${left} remains.`,
+      'Etch the fresh ends: they tell what the middle is like, the old ends do not.',
+    ];
+  },
+});

@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { SAME_PLACE } from '../../billet/field.ts';
+import { type Billet, type Loss, volumeOf } from '../../billet/billet.ts';
+import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
+import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatFine, formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, needsOneBar, needsWelded } from '../contract/common.ts';
+import { count, lengthOrNoneMm } from '../../units/quantities.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/** Equal pieces, with a crop off each end (0: that end is not sawn); kerf as the shop's saw where not given. mm. */
+const parameters = z.strictObject({
+  pieces: count('Pieces', 1, 60),
+  cropAMm: lengthOrNoneMm('Crop at end A'),
+  cropBMm: lengthOrNoneMm('Crop at end B'),
+  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+});
+
+export type CutParameters = z.infer<typeof parameters>;
+
+export const pieceCut = (bar: Billet, p: CutParameters, shop: Shop): PieceCut => ({
+  lengthMm: bar.lengthMm,
+  pieces: p.pieces,
+  kerfMm: p.kerfMm ?? shop.kerfMm,
+  cropAMm: p.cropAMm,
+  cropBMm: p.cropBMm,
+});
+
+/** Pieces with less than this many lengths to their width are hard to hold and weld. */
+const STUBBY = 1;
+
+export const cut = defineMove({
+  kind: 'cut',
+  title: 'Cut',
+  hint: 'into equal pieces',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: (_before, shop) => ({ pieces: 4, cropAMm: shop.cropMm, cropBMm: shop.cropMm }),
+  check(before, p, shop) {
+    const missing = [...needsOneBar(before), ...needsWelded(before)];
+    if (missing.length > 0) return missing.slice(0, 1);
+    const findings: Finding[] = [];
+    const cutting = pieceCut(before[0], p, shop);
+    const length = pieceLength(cutting);
+    if (length <= 0) {
+      const needed = p.cropAMm + p.cropBMm + cutCount(cutting) * cutting.kerfMm;
+      return [
+        error(
+          'too short',
+          `The bar is ${formatLength(before[0].lengthMm, shop.lengths)} long; crops and kerfs alone take ${formatLength(needed, shop.lengths)}.`,
+          { parameter: 'pieces' },
+        ),
+      ];
+    }
+    const width = volumeOf(before[0]) / before[0].lengthMm;
+    if (length < STUBBY * Math.sqrt(width))
+      findings.push({
+        code: 'stubby',
+        severity: 'warning',
+        parameter: 'pieces',
+        text: `The pieces are ${formatLength(length, shop.lengths)} long, shorter than they are wide: hard to hold and to weld. Start longer or cut fewer.`,
+      });
+    findings.push(CAUTIONS.saw());
+    return findings;
+  },
+  apply([bar], p, shop) {
+    const cutting = pieceCut(bar, p, shop);
+    const length = pieceLength(cutting);
+    const share = length / bar.lengthMm;
+    const pieceVolumes = scaleVolumes(bar.volumes, share);
+    const after = pieceStations(cutting).map(({ fromMm, toMm }, i) => ({
+      ...bar,
+      lengthMm: length,
+      volumes: pieceVolumes,
+      field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
+      piece: { number: i + 1, fromMm, toMm },
+    }));
+    const losses: Loss[] = [
+      {
+        cause: 'kerf',
+        volumes: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm),
+      },
+      { cause: 'crop', volumes: scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm) },
+    ];
+    return { after, losses: losses.filter((l) => totalVolume(addVolumes(l.volumes)) > 0), added: {} };
+  },
+  say([bar], p, shop) {
+    const cutting = pieceCut(bar, p, shop);
+    const { marksMm, largestDifferenceMm } = sawMarks(cutting, shop.lengths);
+    const marks = marksMm.map((mm) => formatLength(mm, shop.lengths)).join(', ');
+    const difference =
+      largestDifferenceMm > 1e-6
+        ? ` Rounding leaves at most ${formatFine(largestDifferenceMm, shop.lengths)} between pieces.`
+        : '';
+    return [
+      `Number the ${p.pieces} pieces from end A and write the number and A or B on both ends of each, before sawing.`,
+      ...(marksMm.length > 0 ? [`Saw on the far side of the marks, from end A: ${marks}.${difference}`] : []),
+      `Each piece is ${formatLength(pieceLength(cutting), shop.lengths)} long.`,
+    ];
+  },
+});

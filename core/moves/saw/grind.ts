@@ -1,0 +1,78 @@
+import { z } from 'zod';
+import { type Face, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
+import { addVolumes } from '../../materials/volumes.ts';
+import { formatFine, formatSizes } from '../../units/length.ts';
+import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
+import { lengthOrNoneMm } from '../../units/quantities.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/** Depth taken off each long face, mm. */
+const parameters = z.strictObject({
+  topMm: lengthOrNoneMm('Off the top'),
+  bottomMm: lengthOrNoneMm('Off the bottom'),
+  leftMm: lengthOrNoneMm('Off the left'),
+  rightMm: lengthOrNoneMm('Off the right'),
+});
+
+type Depths = z.infer<typeof parameters>;
+
+const depths = (p: Depths): [Face, number][] => [
+  ['top', p.topMm],
+  ['bottom', p.bottomMm],
+  ['left', p.leftMm],
+  ['right', p.rightMm],
+];
+
+export const grind = defineMove({
+  kind: 'grind',
+  title: 'Grind',
+  hint: 'take steel off the long faces',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: (_before, { fayingMm }) => ({
+    topMm: fayingMm,
+    bottomMm: fayingMm,
+    leftMm: fayingMm,
+    rightMm: fayingMm,
+  }),
+  check(before, p, shop) {
+    if (before.length === 0) return needsOneBar(before);
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const findings: Finding[] = [];
+    if (p.topMm + p.bottomMm >= heightMm || p.leftMm + p.rightMm >= widthMm)
+      findings.push(
+        error(
+          'nothing left',
+          `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: this grinds it away.`,
+          { parameter: p.topMm + p.bottomMm >= heightMm ? 'topMm' : 'leftMm' },
+        ),
+      );
+    findings.push(CAUTIONS.grinder());
+    return findings;
+  },
+  apply(before, p, shop) {
+    const { after, lost } = eachAlike(before, (bar) => {
+      let ground = bar;
+      const taken = depths(p).map(([face, depthMm]) => {
+        if (depthMm === 0) return {};
+        const removal = grindFace(ground, face, depthMm, shop);
+        ground = removal.billet;
+        return removal.lost;
+      });
+      return { billet: ground, lost: addVolumes(...taken) };
+    });
+    const losses: Loss[] = [{ cause: 'grinding', volumes: lost }];
+    return { after, losses, added: {} };
+  },
+  say(before, p, shop) {
+    const faces = depths(p)
+      .filter(([, d]) => d > 0)
+      .map(([face, d]) => `${face} ${formatFine(d, shop.lengths)}`);
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const left = formatSizes([widthMm - p.leftMm - p.rightMm, heightMm - p.topMm - p.bottomMm], shop.lengths);
+    return faces.length === 0
+      ? ['Nothing is ground.']
+      : [`Grind flat and square: ${faces.join(', ')}. ${left} remains.`];
+  },
+});

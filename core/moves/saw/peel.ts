@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { type Billet, insetOutline, sizeOf } from '../../billet/billet.ts';
+import { splitSection } from '../../billet/split.ts';
+import { isRectangle, rectangle } from '../../geometry/outline.ts';
+import { materialById } from '../../materials/material.ts';
+import { formatFine } from '../../units/length.ts';
+import { CAUTIONS, error, needsOneBar, warning } from '../contract/common.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Take the jacket off: peeled where it did not weld, ground where it did. */
+const parameters = z.strictObject({ how: z.enum(['peel', 'grind']) });
+
+/** The section inside the jacket. */
+function inside(bar: Billet) {
+  if (!isRectangle(bar.outline)) return insetOutline(bar.outline, bar.jacket!.sideMm);
+  const { widthMm, heightMm } = sizeOf(bar);
+  return rectangle(widthMm - 2 * bar.jacket!.sideMm, heightMm - 2 * bar.jacket!.topMm);
+}
+
+export const peel = defineMove({
+  kind: 'peel',
+  title: 'Take the jacket off',
+  hint: 'peel or grind the sheet off again',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: (before, shop) => {
+    const jacket = before[0]?.jacket;
+    const welds = jacket && !jacket.released && materialById(shop.materials, jacket.material)?.weldC;
+    return { how: welds ? ('grind' as const) : ('peel' as const) };
+  },
+  check(before, p, shop) {
+    const missing = needsOneBar(before);
+    if (missing.length > 0) return missing;
+    const { jacket } = before[0];
+    if (!jacket)
+      return [
+        error('no jacket', 'There is no jacket here that could come off as one; grind the faces instead.'),
+      ];
+    const material = materialById(shop.materials, jacket.material);
+    return [
+      ...(p.how === 'peel' && !jacket.released && material?.weldC
+        ? [
+            warning(
+              'welded on',
+              `${material.name} sheet welds on in the fire and will not peel: grind it off.`,
+              {
+                parameter: 'how',
+                remedy: { label: 'Grind it off', set: { how: 'grind' } },
+              },
+            ),
+          ]
+        : []),
+      CAUTIONS.grinder(),
+    ];
+  },
+  apply([bar], _p, shop) {
+    const { parts, lost } = splitSection(bar, [inside(bar)], shop);
+    return {
+      after: [{ ...parts[0], piece: bar.piece }],
+      losses: [{ cause: 'grinding' as const, volumes: lost }],
+      added: {},
+    };
+  },
+  say([bar], p, shop) {
+    const { sideMm, topMm } = bar.jacket!;
+    const depths = [
+      ...(sideMm > 0 ? [`${formatFine(sideMm, shop.lengths)} on each side`] : []),
+      `${formatFine(topMm, shop.lengths)} on top and bottom`,
+    ].join(', ');
+    return [
+      p.how === 'peel'
+        ? `Cut the sheet’s corner beads and peel it off: ${depths}.`
+        : `Grind the sheet off until the pattern shows all over: ${depths}.`,
+    ];
+  },
+});

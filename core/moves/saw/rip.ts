@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { splitSection } from '../../billet/split.ts';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { type Outline } from '../../geometry/outline.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatFine, formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, needsSoundBar, note } from '../contract/common.ts';
+import { MOST_SECTION_MM, lengthOrNoneMm, signedMm } from '../../units/quantities.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** Saw lengthwise, upright (into left and right) or level (into bottom and top), so far off the centre line. mm. */
+const parameters = z.strictObject({
+  way: z.enum(['upright', 'level']),
+  offCentreMm: signedMm('Off the centre line', MOST_SECTION_MM),
+  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+});
+
+type P = z.infer<typeof parameters>;
+
+/** Where the two parts lie, left or bottom first; null where the saw would miss the bar. */
+function halves(bar: Billet, p: P, shop: Shop): [Outline, Outline] | null {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const half = (p.kerfMm ?? shop.kerfMm) / 2;
+  const reach = (p.way === 'upright' ? widthMm : heightMm) / 2;
+  const [low, high] = [p.offCentreMm - half, p.offCentreMm + half];
+  if (low <= -reach || high >= reach) return null;
+  const box = (x0: number, x1: number, y0: number, y1: number): Outline => [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ];
+  const [w, h] = [widthMm / 2, heightMm / 2];
+  return p.way === 'upright'
+    ? [box(-w, low, -h, h), box(high, w, -h, h)]
+    : [box(-w, w, -h, low), box(-w, w, high, h)];
+}
+
+export const rip = defineMove({
+  kind: 'rip',
+  title: 'Rip lengthwise',
+  hint: 'saw the bar into two along its length',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: () => ({ way: 'upright' as const, offCentreMm: 0 }),
+  check(before, p, shop) {
+    const missing = needsSoundBar(before);
+    if (missing.length > 0) return missing;
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    const across = p.way === 'upright' ? widthMm : heightMm;
+    if (!halves(before[0], p, shop))
+      return [
+        error(
+          'misses',
+          `The bar is ${formatLength(across, shop.lengths)} ${p.way === 'upright' ? 'wide' : 'high'}: a cut ${formatFine(Math.abs(p.offCentreMm), shop.lengths)} off its centre line leaves nothing on one side.`,
+          { parameter: 'offCentreMm', remedy: { label: 'On the centre line', set: { offCentreMm: 0 } } },
+        ),
+      ];
+    return [
+      ...(p.offCentreMm === 0
+        ? []
+        : [
+            note(
+              'unequal',
+              `The two parts differ by ${formatFine(2 * Math.abs(p.offCentreMm), shop.lengths)}.`,
+            ),
+          ]),
+      CAUTIONS.saw(),
+    ];
+  },
+  apply([bar], p, shop) {
+    const { parts, lost } = splitSection(bar, halves(bar, p, shop)!, shop);
+    const after = parts.map((part, i) => ({
+      ...part,
+      piece: { number: i + 1, fromMm: 0, toMm: bar.lengthMm },
+    }));
+    return { after, losses: [{ cause: 'kerf' as const, volumes: lost }], added: {} };
+  },
+  say([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    const upright = p.way === 'upright';
+    const at = (upright ? widthMm : heightMm) / 2 + p.offCentreMm;
+    return [
+      `Write 1 on the ${upright ? 'left' : 'lower'} and 2 on the ${upright ? 'right' : 'upper'} part, and A and B on the ends, before sawing.`,
+      `Saw the whole length with the middle of the kerf ${formatLength(at, shop.lengths)} from the ${upright ? 'left' : 'bottom'} face, seen on end B.`,
+    ];
+  },
+});

@@ -1,0 +1,176 @@
+import { z } from 'zod';
+import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
+import { TILE_LAYS, type TileLay, TiledField } from '../../billet/fields/tiled.ts';
+import { rectangle } from '../../geometry/outline.ts';
+import { type TileSizes, tileSizes } from '../../geometry/tiling.ts';
+import { scaleVolumes } from '../../materials/volumes.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
+import { error, needsSoundBar, plural, radians } from '../contract/common.ts';
+import { MOST_SECTION_MM, angleDeg, count, lengthMm, lengthOrNoneMm } from '../../units/quantities.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
+
+/**
+ * Saw into slabs at `angleDeg` to the bar's axis (90: straight), thickness and kerf square to the cut, mm. `lay`: every
+ * other tile rolled over, all as they lie, or each on its own. `count`: fewer than fit, where given.
+ */
+const parameters = z.strictObject({
+  angleDeg: angleDeg('Angle', 20, 90),
+  thicknessMm: lengthMm('Tile thickness', MOST_SECTION_MM),
+  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+  count: count('Tiles', 1, 400).optional(),
+  lay: z.union([z.enum(['every other rolled', 'as they lie']), z.array(z.enum(TILE_LAYS)).max(400)]),
+});
+
+export type TileParameters = z.infer<typeof parameters>;
+
+/** Degrees. Within this of 90 a cut is straight. */
+const STRAIGHT_DEG = 1e-6;
+
+export const sizesOf = (bar: Billet, p: TileParameters, shop: Shop): TileSizes =>
+  tileSizes(
+    {
+      heightMm: sizeOf(bar).heightMm,
+      lengthMm: bar.lengthMm,
+      thicknessMm: p.thicknessMm,
+      kerfMm: p.kerfMm ?? shop.kerfMm,
+      angleRad: radians(p.angleDeg),
+    },
+    p.count,
+  );
+
+/** How each of `n` tiles lies. */
+export function tileLays(p: TileParameters, n: number): TileLay[] {
+  return Array.from({ length: n }, (_, i) => {
+    if (typeof p.lay !== 'string') return p.lay[i] ?? 'as it lies';
+    return p.lay === 'every other rolled' && i % 2 === 1 ? 'rolled over' : 'as it lies';
+  });
+}
+
+/** Whether a lay fits its neighbours: slanted tiles turned in the plane or about their length slant the wrong way. */
+export const tileFits = (lay: TileLay, p: TileParameters): boolean =>
+  Math.abs(p.angleDeg - 90) < STRAIGHT_DEG || lay === 'as it lies' || lay === 'rolled over';
+
+/** Length of the gap that a wrongly slanted tile leaves at each end, mm. */
+export const tileGapMm = (p: TileParameters): number => (2 * p.thicknessMm) / Math.tan(radians(p.angleDeg));
+
+function checkLays(p: TileParameters, n: number, shop: Shop): Finding[] {
+  const lays = tileLays(p, n);
+  const wrong = lays.flatMap((lay, i) => (tileFits(lay, p) ? [] : [i + 1]));
+  if (wrong.length === 0) return [];
+  const mended = lays.map((lay) => (tileFits(lay, p) ? lay : 'rolled over'));
+  return [
+    error(
+      'does not fit',
+      `${wrong.length === 1 ? 'Tile' : 'Tiles'} ${wrong.join(', ')} ${lays[wrong[0] - 1]}: cut at ${p.angleDeg}° the slant then runs the wrong way and leaves a wedge ${formatLength(tileGapMm(p), shop.lengths)} wide beside it. Only as it lies or rolled over fits; straight cuts (90°) fit all four ways.`,
+      { parameter: 'lay', remedy: { label: 'Roll over instead', set: { lay: mended } } },
+    ),
+  ];
+}
+
+function row(bar: Billet, p: TileParameters, shop: Shop) {
+  const sizes = sizesOf(bar, p, shop);
+  const angleRad = radians(p.angleDeg);
+  const first = sizes.setbackMm / 2 + p.thicknessMm / 2 / Math.sin(angleRad);
+  return {
+    sizes,
+    row: {
+      angleRad,
+      faceMm: sizes.faceMm,
+      thicknessMm: p.thicknessMm,
+      lays: tileLays(p, sizes.count),
+      stationsMm: Array.from({ length: sizes.count }, (_, i) => first + i * sizes.pitchMm),
+    },
+  };
+}
+
+export const tile = defineMove({
+  kind: 'tile',
+  title: 'Cut and flip',
+  hint: 'saw into tiles and bring the end grain to the side',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin(before) {
+    const height = before[0] ? sizeOf(before[0]).heightMm : 30;
+    return {
+      angleDeg: 45,
+      thicknessMm: Math.max(4, Math.round(height / 2)),
+      lay: 'every other rolled' as const,
+    };
+  },
+  check(before, p, shop) {
+    const missing = needsSoundBar(before);
+    if (missing.length > 0) return missing;
+    const [bar] = before;
+    const sizes = sizesOf(bar, p, shop);
+    if (sizes.count < 1)
+      return [
+        error(
+          'too short',
+          `Not one tile fits: the bar is ${formatLength(bar.lengthMm, shop.lengths)} long, the slant takes ${formatLength(sizes.setbackMm, shop.lengths)} and a tile ${formatLength(sizes.pitchMm, shop.lengths)}.`,
+          { parameter: 'thicknessMm' },
+        ),
+      ];
+    if (sizes.soundMm <= 0)
+      return [
+        error(
+          'no sound steel',
+          `${plural(sizes.count, 'tile')} so thick and slanted leave no length that is sound through: cut thinner or steeper, or start longer.`,
+          { parameter: 'thicknessMm' },
+        ),
+      ];
+    const findings = checkLays(p, sizes.count, shop);
+    if (p.count !== undefined && p.count > sizes.count)
+      findings.push({
+        code: 'fewer',
+        severity: 'warning',
+        parameter: 'count',
+        text: `Only ${plural(sizes.count, 'tile')} fit in the bar, not ${p.count}.`,
+        remedy: { label: `Cut ${sizes.count}`, set: { count: sizes.count } },
+      });
+    findings.push({
+      code: 'saw',
+      severity: 'caution',
+      text: 'Saws and grinders: face shield, no gloves near rotating tools; clamp the bar at the slant so that it cannot roll.',
+    });
+    return findings;
+  },
+  apply([bar], p, shop) {
+    const { sizes, row: tiles } = row(bar, p, shop);
+    const { widthMm, heightMm } = sizeOf(bar);
+    const sin = Math.sin(tiles.angleRad);
+    const kerf = p.kerfMm ?? shop.kerfMm;
+    const perMm = 1 / bar.lengthMm;
+    const tileShare = (sizes.count * p.thicknessMm * perMm) / sin;
+    const kerfShare = ((sizes.count - 1) * kerf * perMm) / sin;
+    const soundShare = (sizes.soundMm * p.thicknessMm) / (heightMm * bar.lengthMm);
+    const after: Billet = {
+      ...bar,
+      outline: rectangle(widthMm, p.thicknessMm),
+      lengthMm: sizes.soundMm,
+      field: new TiledField(bar.field, tiles),
+      volumes: scaleVolumes(bar.volumes, soundShare),
+      loose: sizes.count > 1,
+      piece: null,
+      jacket: null,
+    };
+    const losses: Loss[] = [
+      { cause: 'kerf', volumes: scaleVolumes(bar.volumes, kerfShare) },
+      { cause: 'crop', volumes: scaleVolumes(bar.volumes, tileShare - soundShare) },
+      { cause: 'offcut', volumes: scaleVolumes(bar.volumes, 1 - tileShare - kerfShare) },
+    ];
+    return { after: [after], losses, added: {} };
+  },
+  say([bar], p, shop) {
+    const { sizes, row: tiles } = row(bar, p, shop);
+    const rolled = tiles.lays.flatMap((lay, i) => (lay === 'as it lies' ? [] : [`${i + 1} ${lay}`]));
+    const straight = Math.abs(p.angleDeg - 90) < STRAIGHT_DEG;
+    return [
+      `Number the tiles along one long face from end A before sawing: ${sizes.count} of them.`,
+      `Saw ${straight ? 'straight across' : `at ${p.angleDeg}° to the bar`}, ${formatLength(p.thicknessMm, shop.lengths)} thick; a cut every ${formatLength(sizes.pitchMm, shop.lengths)} along the bar.`,
+      `Lay them in order, cut face up, old top edge towards the start; ${rolled.length > 0 ? `turn over as you go: ${rolled.join(', ')}` : 'all as they come off the saw'}.`,
+      `Edge to edge they make ${formatSizes([sizeOf(bar).widthMm, p.thicknessMm], shop.lengths)}, ${formatLength(sizes.laidMm, shop.lengths)} long${straight ? '; butt joints must be squeezed from the ends or by a jacket' : `, ${formatLength(sizes.soundMm, shop.lengths)} of it sound through`}.`,
+    ];
+  },
+});

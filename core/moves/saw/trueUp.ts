@@ -1,0 +1,82 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { MappedField } from '../../billet/fields/mapped.ts';
+import { splitSection } from '../../billet/split.ts';
+import { grindTrue } from '../../geometry/grindTrue.ts';
+import { turning } from '../../geometry/maps/plain.ts';
+import { type Outline, rectangle } from '../../geometry/outline.ts';
+import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
+import { addVolumes } from '../../materials/volumes.ts';
+import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import { CAUTIONS, error, needsSoundBars, note, radians } from '../contract/common.ts';
+import { angleDeg } from '../../units/quantities.ts';
+import { defineMove } from '../contract/move.ts';
+
+/** The pattern stands turned by so many degrees against the faces (counter-clockwise on end B): grind a true square inside. */
+const parameters = z.strictObject({ errorDeg: angleDeg('Turned by', -20, 20) });
+
+type P = z.infer<typeof parameters>;
+
+const sideOf = (bar: Billet): number => Math.min(sizeOf(bar).widthMm, sizeOf(bar).heightMm);
+
+/** The square inside that stands as the pattern does. */
+function inside(bar: Billet, p: P): { outline: Outline; sideMm: number } {
+  const { toSideMm } = grindTrue(sideOf(bar), radians(p.errorDeg));
+  const [c, s] = [Math.cos(radians(p.errorDeg)), Math.sin(radians(p.errorDeg))];
+  const outline = rectangle(toSideMm, toSideMm).map(([x, y]) => [c * x - s * y, s * x + c * y] as const);
+  return { outline, sideMm: toSideMm };
+}
+
+export const trueUp = defineMove({
+  kind: 'trueUp',
+  title: 'Grind true with a shim',
+  hint: 'grind a turned pattern square to the faces again',
+  group: 'Saw and grind',
+  begins: false,
+  parameters,
+  begin: () => ({ errorDeg: 2 }),
+  check(before, p, shop) {
+    const missing = needsSoundBars(before);
+    if (missing.length > 0) return missing;
+    const { widthMm, heightMm } = sizeOf(before[0]);
+    if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
+      return [
+        error(
+          'not square',
+          `The bar is ${formatSizes([widthMm, heightMm], shop.lengths)}: only a square bar can be trued so.`,
+          {
+            remedy: { label: 'Draw square first', insertBefore: 'draw' },
+          },
+        ),
+      ];
+    const trued = grindTrue(sideOf(before[0]), radians(p.errorDeg));
+    return [
+      note(
+        'cost',
+        `Ground true it is ${formatLength(trued.toSideMm, shop.lengths)} square and ${(100 * trued.lostShare).toFixed(1)} % of the steel is gone.`,
+      ),
+      CAUTIONS.grinder(),
+    ];
+  },
+  apply(before, p, shop) {
+    const done = before.map((bar) => {
+      const { outline, sideMm } = inside(bar, p);
+      const { parts, lost } = splitSection(bar, [outline], shop);
+      const field = new MappedField(parts[0].field, turning(-radians(p.errorDeg)));
+      return { bar: { ...parts[0], outline: rectangle(sideMm, sideMm), field }, lost };
+    });
+    const lost = addVolumes(...done.map((d) => d.lost));
+    return {
+      after: done.map((d) => d.bar),
+      losses: [{ cause: 'grinding' as const, volumes: lost }],
+      added: {},
+    };
+  },
+  say([bar], p, shop) {
+    const trued = grindTrue(sideOf(bar), radians(p.errorDeg));
+    return [
+      `On the magnetic chuck put a shim ${formatFine(trued.shimMm, shop.lengths)} thick under the ${p.errorDeg > 0 ? 'right' : 'left'} edge, the other edge on the chuck, seen on end B; a stop behind it.`,
+      `Grind all four faces in turn to ${formatLength(trued.toSideMm, shop.lengths)} square.`,
+    ];
+  },
+});

@@ -1,0 +1,30 @@
+import {
+  type Orientation,
+  compose,
+  orientationName,
+  orientationNamed,
+} from '../../../../core/geometry/orientation.ts';
+import type { AssembleParameters } from '../../../../core/moves/lay/assemble/assemble.ts';
+import type { Placed } from '../../../../core/moves/lay/assemble/layout.ts';
+
+export const QUARTER: Orientation = { turns: 1, rolled: false };
+export const ROLL: Orientation = { turns: 0, rolled: true };
+
+/** The places with one piece turned or rolled further. */
+export const movedOn = (places: readonly Placed[], at: number, then: Orientation): Placed[] =>
+  places.map((place, i) =>
+    i === at
+      ? { ...place, orientation: orientationName(compose(then, orientationNamed(place.orientation))) }
+      : place,
+  );
+
+/** The places with two pieces exchanged; each keeps the way it lies. */
+export const swapped = (places: readonly Placed[], a: number, b: number): Placed[] =>
+  places.map((place, i) => (i === a ? places[b] : i === b ? places[a] : place));
+
+/** The places with pieces put where an order says; every place keeps its orientation. */
+export const inOrder = (places: readonly Placed[], order: readonly number[]): Placed[] =>
+  places.map((place, i) => ({ ...places[order[i]], orientation: place.orientation }));
+
+/** The layout written out, as it is when pieces are moved by hand. */
+export const free = (places: Placed[]): Partial<AssembleParameters> => ({ layout: 'free', places });

@@ -1,0 +1,168 @@
+import { Box, Slider, Stack, Typography } from '@mui/material';
+import { useMemo, useRef, useState } from 'react';
+import { facePlane } from '../../../../core/billet/face.ts';
+import { type Can, withBars } from '../../../../core/canister/can.ts';
+import { type Pressing, solidCan } from '../../../../core/canister/consolidate.ts';
+import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
+import { passesOf, pressedCan } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
+import { formatFine, formatLength } from '../../../../core/units/index.ts';
+import { colours } from '../../ui/theme.ts';
+import { Toggles } from '../../ui/fields/Toggles.tsx';
+import { PressView } from '../press/PressView.tsx';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { useSize } from '../../ui/useSize.ts';
+import { DIMENSION_ROOM, Dimensioned } from '../../ui/steel/Dimensioned.tsx';
+import { Legend } from '../../ui/steel/Legend.tsx';
+import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { FormView } from './FormView.tsx';
+import { InsertHandles } from './InsertHandles.tsx';
+
+interface CanViewProps {
+  lane: LaneResult;
+  result: StepResult;
+}
+
+type Shown = 'section' | 'side' | 'pressing' | 'form';
+
+/** A can in section, from the side, and its form. */
+export function CanView({ lane, result }: CanViewProps) {
+  const { shop } = useEvaluation();
+  const [shown, setShown] = useState<Shown>('section');
+  if (!result.after)
+    return (
+      <Typography color="text.secondary">The can cannot be shown until what is wrong is mended.</Typography>
+    );
+  const next = nextOf(lane, result);
+  const flows = next !== undefined && flowingOf(next, shop) !== null;
+  const hasPicture = (result.step.parameters as Can).picture !== undefined;
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1, height: '100%', gap: 0.5 }}>
+      <Toggles<Shown>
+        label="View of the can"
+        value={shown}
+        options={[
+          ['section', 'Section'],
+          ['side', 'From the side'],
+          ...(flows ? [['pressing', 'Between the dies'] as const] : []),
+          ...(hasPicture ? [['form', 'Form'] as const] : []),
+        ]}
+        onChange={setShown}
+      />
+      {shown === 'form' && hasPicture ? (
+        <FormView result={result} />
+      ) : shown === 'pressing' && flows ? (
+        <PressView lane={lane} result={next} />
+      ) : (
+        <Filled key={shown} lane={lane} result={result} face={shown === 'side' ? 'lengthwise' : 'middle'} />
+      )}
+    </Box>
+  );
+}
+
+const nextOf = (lane: LaneResult, result: StepResult): StepResult | undefined =>
+  lane.steps[lane.steps.indexOf(result) + 1];
+
+/** How the can is planned to be pressed; as it is first proposed where that is not planned yet. */
+function usePressing(lane: LaneResult, result: StepResult): Pressing {
+  const next = nextOf(lane, result);
+  const planned = next?.step.kind === 'consolidate' ? (next.step.parameters as Pressing) : null;
+  return useMemo(() => planned ?? { endMm: 5, sides: 'two ways' }, [planned]);
+}
+
+/** The can with its inserts, loose at first; a slider presses it solid. */
+function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengthwise' }) {
+  const { plan, shop } = useEvaluation();
+  const room = useRef<HTMLDivElement>(null);
+  const size = useSize(room);
+  const [share, setShare] = useState(0);
+  const pressing = usePressing(lane, result);
+  const pressed = useMemo(() => (share > 0 ? { share, pressing } : undefined), [share, pressing]);
+  const bar = result.after![0];
+  const can = withBars(result.step.parameters as Can, result.before);
+  const loose = facePlane(bar, face);
+  const before = pressedCan(bar);
+  const now = solidCan(before, pressing, share);
+  const [w, h] = face === 'middle' ? [now.widthMm, now.heightMm] : [now.lengthMm, now.heightMm];
+  // The scale is the loose can's, so that it is seen to shrink.
+  const scale = Math.max(
+    0.05,
+    Math.min(
+      (size.width - DIMENSION_ROOM.right - 8) / loose.widthMm,
+      (size.height - DIMENSION_ROOM.below - 8) / loose.heightMm,
+    ),
+  );
+  const density = before.fillFactor / (1 - share * (1 - before.fillFactor));
+  const { passes } = passesOf(bar, { ...pressing, passMm: 2.5 });
+  const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
+  return (
+    <>
+      <Box
+        ref={room}
+        sx={{ flex: 1, minHeight: 120, display: 'grid', placeContent: 'center', overflow: 'hidden' }}
+      >
+        {size.width > 0 && (
+          <Dimensioned
+            width={w * scale}
+            height={h * scale}
+            across={formatLength(w, shop.lengths)}
+            up={formatLength(h, shop.lengths)}
+          >
+            <Box sx={{ position: 'relative', width, height }}>
+              <SteelView
+                plan={plan}
+                stepId={result.step.id}
+                when="after"
+                face={face}
+                view="etched"
+                width={width}
+                height={height}
+                urgency={0}
+                pressed={pressed}
+                label={face === 'middle' ? 'The can in section' : 'The can cut lengthwise'}
+              />
+              {face === 'middle' && share === 0 && (
+                <InsertHandles
+                  stepId={result.step.id}
+                  can={can}
+                  scale={width / loose.widthMm}
+                  width={width}
+                  height={height}
+                />
+              )}
+            </Box>
+          </Dimensioned>
+        )}
+      </Box>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Box sx={{ flex: '1 1 240px', px: 2.5 }}>
+          <Slider
+            aria-label="From loose to solid"
+            value={share}
+            min={0}
+            max={1}
+            step={0.02}
+            onChange={(_, v) => setShare(v as number)}
+            marks={[
+              { value: 0, label: 'loose' },
+              { value: 1, label: 'solid' },
+            ]}
+            sx={{
+              color: colours.oxide,
+              mb: '14px',
+              '& .MuiSlider-markLabel': { top: 22, color: colours.ink },
+            }}
+          />
+        </Box>
+        <Typography sx={{ minWidth: 240 }} aria-live="polite">
+          {Math.round(100 * density)} % solid, wall {formatFine(now.wallXMm, shop.lengths)}.{' '}
+          <span style={{ color: colours.faded }}>
+            {share >= 1
+              ? 'By volumes alone: a prediction of first order.'
+              : `${passes.length} passes of ${formatFine(2.5, shop.lengths)} to solid.`}
+          </span>
+        </Typography>
+      </Stack>
+      <Legend view="etched" billets={[bar]} />
+    </>
+  );
+}

@@ -1,0 +1,49 @@
+import { Box, Stack, Typography } from '@mui/material';
+import { useMemo } from 'react';
+import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
+import { sectionDifference } from '../../../../core/billet/sectionFlow.ts';
+import type { Plan } from '../../../../core/plan/index.ts';
+import { SteelView } from '../../ui/steel/SteelView.tsx';
+
+interface BesideProps {
+  plan: Plan;
+  stepId: string;
+  bars: { readonly ideal: Billet; readonly flowed: Billet };
+  size: { width: number; height: number };
+}
+
+/** The ideal and the computed section, at one size, and how far they differ. */
+export function Beside({ plan, stepId, bars, size }: BesideProps) {
+  const { widthMm, heightMm } = sizeOf(bars.ideal);
+  const scale = Math.max(0.05, Math.min((size.width - 40) / (2 * widthMm), (size.height - 70) / heightMm));
+  const [w, h] = [Math.max(1, Math.round(widthMm * scale)), Math.max(1, Math.round(heightMm * scale))];
+  const { ideal, flowed } = bars;
+  const differs = useMemo(() => sectionDifference(ideal, flowed), [ideal, flowed]);
+  return (
+    <Box>
+      <Stack direction="row" spacing={2} sx={{ justifyContent: 'center' }}>
+        {(['ideal', 'flow'] as const).map((which) => (
+          <Box key={which}>
+            <Typography variant="h3">{which === 'ideal' ? 'By the ideal map' : 'By the flow'}</Typography>
+            <SteelView
+              plan={plan}
+              stepId={stepId}
+              when="before"
+              face="middle"
+              view="etched"
+              width={w}
+              height={h}
+              urgency={0}
+              passes={which}
+              label={which === 'ideal' ? 'By the ideal map' : 'As the flow has it'}
+            />
+          </Box>
+        ))}
+      </Stack>
+      <Typography sx={{ mt: 0.5 }} aria-live="polite">
+        They differ on {Math.round(100 * differs)} % of the section. The computed one is what dies and
+        friction make of it.
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,112 @@
+import * as Comlink from 'comlink';
+import { create } from 'zustand';
+import { keepStage, stageOf, workedOutElsewhere } from '../../../core/flow/known.ts';
+import { type FlowSpec, type FlowStage, keyOf } from '../../../core/flow/run.ts';
+import { type StoredStage, digestOf, fromStored, toStored } from '../../../core/flow/stored.ts';
+import { request } from './api.ts';
+import { painter, reckoner } from './workers/painter.ts';
+import type { FlowWorker } from './workers/flow.worker.ts';
+
+workedOutElsewhere();
+
+interface FlowState {
+  /** Goes up when a flow that was waited for has become known. */
+  found: number;
+  /** What is under way: the pass, of how many, and how far it is. */
+  running: { readonly pass: number; readonly of: number; readonly share: number } | null;
+}
+
+/** How far the flows are that are being worked out. */
+export const useFlows = create<FlowState>()(() => ({ found: 0, running: null }));
+
+/** Who waits for what: the open plan, the shelf. */
+const wanted = new Map<string, readonly FlowSpec[]>();
+/** What is being worked out; its worker is there once it is certain that the answer is not kept already. */
+let under: { readonly key: string; worker: Worker | null } | null = null;
+
+const whole = (spec: FlowSpec): string => keyOf(spec, spec.passes.length);
+
+/** Says which flows someone waits for now, in place of those before. What nobody waits for any more is stopped. */
+export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
+  wanted.set(who, specs);
+  const all = [...wanted.values()].flat();
+  if (under && !all.some((spec) => whole(spec) === under!.key)) {
+    under.worker?.terminate();
+    under = null;
+    useFlows.setState({ running: null });
+  }
+  next();
+}
+
+function next(): void {
+  if (under) return;
+  const spec = [...wanted.values()].flat().find((s) => !stageOf(s, s.passes.length));
+  if (!spec) return;
+  const mine = { key: whole(spec), worker: null };
+  under = mine;
+  const broken = (): void => tell(mine.key, { ok: false, why: 'the reckoning broke off' });
+  void workOut(spec, mine)
+    .catch(broken)
+    .then(() => {
+      if (under !== mine) return;
+      under = null;
+      useFlows.setState(({ found }) => ({ found: found + 1, running: null }));
+      next();
+    });
+}
+
+/** Everyone who reckons with flows is told of a stage. */
+function tell(key: string, stage: FlowStage): void {
+  keepStage(key, stage);
+  void painter.keepStage(key, stage);
+  void reckoner.keepStage(key, stage);
+}
+
+/** Takes over what the database has of a flow, and has the rest worked out. */
+async function workOut(spec: FlowSpec, mine: { worker: Worker | null }): Promise<void> {
+  const keys = spec.passes.map((_, i) => keyOf(spec, i + 1));
+  for (const [i, stored] of (await kept(keys)).entries())
+    if (stored && !stageOf(spec, i + 1)) tell(keys[i], fromStored(stored));
+  if (under !== mine || stageOf(spec, spec.passes.length)) return;
+  useFlows.setState({ running: { pass: 0, of: spec.passes.length, share: 0 } });
+  const worker = new Worker(new URL('./workers/flow.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'flow',
+  });
+  mine.worker = worker;
+  await Comlink.wrap<FlowWorker>(worker).run(
+    spec,
+    spec.passes.map((_, i) => stageOf(spec, i + 1)),
+    Comlink.proxy((key, stage) => {
+      // Of a flow that was given up in the meantime the finished passes are still right.
+      tell(key, stage);
+      void keep(key, stage);
+    }),
+    Comlink.proxy((pass, share) => {
+      if (under === mine) useFlows.setState({ running: { pass, of: spec.passes.length, share } });
+    }),
+  );
+  worker.terminate();
+}
+
+/** Stages that the database has, in the order of their keys. Without an answer all of it is worked out here. */
+async function kept(keys: readonly string[]): Promise<(StoredStage | undefined)[]> {
+  try {
+    const digests = keys.map(digestOf);
+    const { stages } = await request<{ stages: Record<string, StoredStage> }>('POST', '/flows/find', {
+      digests,
+    });
+    return digests.map((digest) => stages[digest]);
+  } catch {
+    return [];
+  }
+}
+
+/** Leaves a stage with the database, for the next time; if that does not work, it is worked out again then. */
+async function keep(key: string, stage: FlowStage): Promise<void> {
+  try {
+    await request('PUT', `/flows/${digestOf(key)}`, toStored(stage));
+  } catch {
+    // Nothing is lost by it.
+  }
+}

@@ -1,0 +1,38 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Material } from '../../../core/materials/material.ts';
+import type { RackBar } from '../../../core/plan/index.ts';
+import type { ShopSettings } from '../../../core/shop/shop.ts';
+import { api, request } from './api.ts';
+
+export interface StoredSetup {
+  id: string;
+  name: string;
+  settings: ShopSettings;
+}
+
+export const shopApi = {
+  setups: () => request<{ setups: StoredSetup[] }>('GET', '/shop/setups').then((a) => a.setups),
+  keepSetup: (settings: ShopSettings) => request<StoredSetup>('PUT', '/shop/setups', settings),
+  changeSetup: (id: string, settings: ShopSettings, keepalive = false) =>
+    request<StoredSetup>('PUT', `/shop/setups/${id}`, settings, keepalive),
+  removeSetup: (id: string) => request<undefined>('DELETE', `/shop/setups/${id}`),
+  materials: () => request<{ materials: Material[] }>('GET', '/shop/materials').then((a) => a.materials),
+  keepMaterial: (material: Material) =>
+    request<Material>('PUT', `/shop/materials/${encodeURIComponent(material.id)}`, material),
+  removeMaterial: (id: string) => request<undefined>('DELETE', `/shop/materials/${encodeURIComponent(id)}`),
+  rack: () => request<{ bars: RackBar[] }>('GET', '/shop/rack').then((a) => a.bars),
+  putOnRack: (bar: Omit<RackBar, 'id'>) => request<RackBar>('POST', '/shop/rack', bar),
+  changeRack: ({ id, ...bar }: RackBar) => request<RackBar>('PUT', `/shop/rack/${id}`, bar),
+  takeOffRack: (id: string) => request<undefined>('DELETE', `/shop/rack/${id}`),
+};
+
+const FRESH = { staleTime: 5_000 } as const;
+
+export const useSetups = () => useQuery({ queryKey: ['setups'], queryFn: shopApi.setups, ...FRESH });
+/** The shop's own materials: those added, and those of the first table that it changed. */
+export const useOwnMaterials = () =>
+  useQuery({ queryKey: ['materials'], queryFn: shopApi.materials, ...FRESH });
+export const useRack = () => useQuery({ queryKey: ['rack'], queryFn: shopApi.rack, ...FRESH });
+/** What a piece took from the rack; null where nothing was taken. */
+export const useTaken = (id: string) =>
+  useQuery({ queryKey: ['taken', id], queryFn: () => api.taken(id), staleTime: 0 });

@@ -1,0 +1,36 @@
+import type { Pressing } from '../../../../core/canister/consolidate.ts';
+import type { FaceName } from '../../../../core/billet/face.ts';
+import type { Evaluation } from '../../../../core/plan/index.ts';
+import { addVolumes } from '../../../../core/materials/volumes.ts';
+import type { View } from '../../../../core/render/palette.ts';
+
+export interface PaintJob {
+  /** Where the picture will hang; a newer job for the same slot replaces an older one. */
+  slot: string;
+  /** Smaller goes first. */
+  urgency: number;
+  /** Which of the plans made known to the worker. */
+  planKey: number;
+  stepId: string;
+  when: 'before' | 'after';
+  piece: number;
+  face: FaceName;
+  view: View;
+  widthPx: number;
+  heightPx: number;
+  rough: boolean;
+  /** The ground side of the plan's blade instead of the face. */
+  blade?: 'right' | 'left' | undefined;
+  /** Only the middle of a longer face is shown, this many times as wide as high. */
+  mostAspect?: number;
+  /** After so many passes between dies, 0 before the first; or as the ideal map or the flow has it. */
+  passes?: number | 'ideal' | 'flow' | undefined;
+  /** As it comes out when the move's tipping is turned off by so many degrees. */
+  offDeg?: number | undefined;
+  /** A loose can pressed so far (0…1) on its way to solid. */
+  pressed?: { share: number; pressing: Pressing } | undefined;
+}
+
+/** Materials in the order they come into the plan: the order of the legend and of the hatches. */
+export const materialOrder = (evaluation: Evaluation): string[] =>
+  Object.keys(addVolumes(...evaluation.lanes.flatMap((l) => l.steps.map((s) => s.added))));

@@ -1,0 +1,255 @@
+import CloseIcon from '@mui/icons-material/Close';
+import { Alert, Box, Button, IconButton, Typography } from '@mui/material';
+import { useState } from 'react';
+import { type Can, roomOf } from '../../../../core/canister/can.ts';
+import {
+  type Insert,
+  allPlaced,
+  insertVolume,
+  isBall,
+  isFlat,
+  isLump,
+  isRound,
+  pluralOf,
+  standing,
+} from '../../../../core/canister/inserts.ts';
+import { TOUCHING } from '../../../../core/canister/packing.ts';
+import { materialById } from '../../../../core/materials/material.ts';
+import { colours } from '../../ui/theme.ts';
+import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
+import { CountField, LengthField, MassField } from '../../ui/fields/numberFields.tsx';
+import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
+import { reckoner } from '../../document/workers/painter.ts';
+
+export const Pair = ({ children }: { children: React.ReactNode }) => (
+  <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, alignItems: 'start' }}>
+    {children}
+  </Box>
+);
+
+interface InsertFieldsProps {
+  number: number;
+  insert: Insert;
+  can: Can;
+  put(some: Partial<Insert>): void;
+  remove(): void;
+}
+
+/** One kind of insert: what it is, how many, and how it lies. */
+export function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
+  const name = `Insert ${number}`;
+  return (
+    <Box
+      component="fieldset"
+      sx={{
+        border: `1px solid ${colours.line}`,
+        borderRadius: 1,
+        p: 1,
+        m: 0,
+        display: 'grid',
+        gap: 1.25,
+        minWidth: 0,
+      }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center' }}>
+        <Typography component="legend" sx={{ fontWeight: 600, flex: 1 }}>
+          {name}: {pluralOf(insert)}
+        </Typography>
+        <IconButton size="small" aria-label={`Take insert ${number} out`} onClick={remove}>
+          <CloseIcon fontSize="small" />
+        </IconButton>
+      </Box>
+      {insert.shape === 'bar' ? (
+        <Bars name={name} insert={insert} put={put} />
+      ) : (
+        <MaterialChoice
+          label={`${name} of`}
+          value={insert.material}
+          onChange={(material) => put({ material })}
+        />
+      )}
+      <Pair>
+        {insert.shape !== 'bar' && (
+          <LengthField
+            label={isLump(insert) ? `${name}, one counts as` : `${name} size`}
+            fine
+            mostMm={300}
+            value={insert.sizeMm}
+            onChange={(sizeMm) => put({ sizeMm })}
+          />
+        )}
+        {isFlat(insert) && insert.shape !== 'bar' && (
+          <LengthField
+            label={`${name} thick`}
+            fine
+            mostMm={300}
+            value={insert.thicknessMm ?? insert.sizeMm}
+            onChange={(thicknessMm) => put({ thicknessMm })}
+          />
+        )}
+        {isLump(insert) ? (
+          <Weight name={name} insert={insert} can={can} put={put} />
+        ) : (
+          insert.shape !== 'bar' && (
+            <CountField
+              label={`${name} count`}
+              least={1}
+              most={2000}
+              value={insert.count}
+              onChange={(count) => put({ count, ...kept(insert, count) })}
+            />
+          )
+        )}
+        {!isLump(insert) && insert.shape !== 'bar' && (
+          <CountField
+            label={`${name} ready`}
+            least={0}
+            most={5000}
+            value={insert.readyCount ?? 0}
+            onChange={(readyCount) => put({ readyCount })}
+          />
+        )}
+        <Choice
+          label={`${name} lies`}
+          value={insert.lay}
+          options={[
+            ['rows', 'in rows'],
+            ['hexagonal', 'close, in hexagons'],
+            ['rim', 'around the rim'],
+            ...(can.picture ? [['outline', 'along the picture’s outline'] as const] : []),
+            ...(insert.places ? [['placed', 'as poured or moved'] as const] : []),
+          ]}
+          onChange={(lay) => put({ lay })}
+        />
+        {isBall(insert) && !isLump(insert) && insert.lay !== 'placed' && (
+          <LengthField
+            label={`${name}, bed to bed`}
+            fine
+            mayBeNone
+            mostMm={2000}
+            value={insert.bedMm ?? 0}
+            onChange={(bedMm) => put({ bedMm })}
+          />
+        )}
+        {!isBall(insert) && insert.shape !== 'bar' && (
+          <LengthField
+            label={`${name}, cut to`}
+            fine
+            mayBeNone
+            mostMm={2000}
+            value={insert.cutMm ?? 0}
+            onChange={(cutMm) => put({ cutMm })}
+          />
+        )}
+        {!isBall(insert) && (insert.cutMm ?? 0) > 0 && (
+          <LengthField
+            label={`${name}, gap between`}
+            fine
+            mayBeNone
+            mostMm={2000}
+            value={insert.gapMm ?? 0}
+            onChange={(gapMm) => put({ gapMm })}
+          />
+        )}
+      </Pair>
+      {isRound(insert) && <Pour number={number} insert={insert} can={can} put={put} />}
+    </Box>
+  );
+}
+
+/** Of places given one by one as many as are wanted stay. */
+const kept = (insert: Insert, count: number): Partial<Insert> =>
+  insert.lay === 'placed' && insert.places && count < insert.places.length
+    ? { places: insert.places.slice(0, count) }
+    : {};
+
+/** Springs, chain and offcuts go by weight: so many lumps as weigh that much. */
+function Weight({
+  name,
+  insert,
+  can,
+  put,
+}: { name: string } & Pick<InsertFieldsProps, 'insert' | 'can' | 'put'>) {
+  const { materials } = useShop();
+  const density = materialById(materials, insert.material)?.densityKgM3 ?? 7850;
+  const each = insertVolume(insert, roomOf(can).depthMm) * density * 1e-9;
+  return (
+    <MassField
+      label={`${name}, weight`}
+      least={each}
+      most={2000 * each}
+      value={insert.count * each}
+      onChange={(kg) => put({ count: Math.max(1, Math.min(2000, Math.round(kg / each))), lay: insert.lay })}
+    />
+  );
+}
+
+/** Finished pieces of another lane, stood up in the can. */
+function Bars({ name, insert, put }: { name: string } & Pick<InsertFieldsProps, 'insert' | 'put'>) {
+  const { lanes } = useEvaluation();
+  const pieces = insert.pieces ?? [];
+  const lane = pieces[0]?.lane ?? '';
+  const choose = (id: string, count: number) =>
+    put({ pieces: Array.from({ length: count }, (_, i) => ({ lane: id, piece: i + 1 })), count });
+  const there = lanes.find((l) => l.lane.id === lane)?.pieces.length ?? 1;
+  return (
+    <Pair>
+      <Choice
+        label={`${name} from`}
+        value={lane}
+        options={lanes.map((l) => [l.lane.id, l.lane.name] as const)}
+        onChange={(id) => choose(id, Math.max(1, pieces.length))}
+      />
+      <CountField
+        label={`${name} count`}
+        least={1}
+        most={Math.max(1, there)}
+        value={Math.max(1, pieces.length)}
+        onChange={(count) => choose(lane, count)}
+      />
+    </Pair>
+  );
+}
+
+/** Pours so many in and shakes them down, among what else stands there; pressed again, they fall otherwise. */
+function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
+  const [state, setState] = useState<'ready' | 'pouring' | 'too many'>('ready');
+  const [seed, setSeed] = useState(1);
+  const pour = async () => {
+    setState('pouring');
+    const room = roomOf(can);
+    const others = can.inserts.filter((_, k) => k !== number - 1);
+    const radii = Array.from({ length: insert.count }, () => insert.sizeMm / 2);
+    const { widthMm, heightMm, depthMm, outline } = room;
+    const section = { widthMm, heightMm, ...(outline && { outline }) };
+    const into = isBall(insert) ? { ...section, depthMm } : section;
+    const { rounds, overlap } = await reckoner.pour(radii, into, standing(allPlaced(others, room)), seed);
+    setSeed(seed + 1);
+    if (overlap > 5 * TOUCHING) return setState('too many');
+    const fine = (mm: number) => Math.round(mm * 1000) / 1000;
+    const places = rounds.map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(Math.min(z, depthMm)) }));
+    put({ lay: 'placed', places });
+    setState('ready');
+  };
+  return (
+    <>
+      <Button size="small" variant="outlined" disabled={state === 'pouring'} onClick={() => void pour()}>
+        {state === 'pouring'
+          ? 'Pouring…'
+          : insert.lay === 'placed'
+            ? `Pour insert ${number} again`
+            : `Pour insert ${number} in`}
+      </Button>
+      {state === 'too many' && (
+        <Alert severity="warning">
+          {insert.count} do not settle without pressing into each other: take fewer, or a larger can.
+        </Alert>
+      )}
+      {insert.lay === 'placed' && (
+        <Typography variant="body2" color="text.secondary">
+          One settled arrangement of many; the real ones will lie otherwise.
+        </Typography>
+      )}
+    </>
+  );
+}

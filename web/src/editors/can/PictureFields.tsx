@@ -1,0 +1,171 @@
+import ImageIcon from '@mui/icons-material/ImageOutlined';
+import { Box, Button, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
+import { useState } from 'react';
+import { FACES } from '../../../../core/billet/face.ts';
+import { type Can, roomOf } from '../../../../core/canister/can.ts';
+import { fitted } from '../../../../core/picture/fitting.ts';
+import type { Filling, Picture, Placing } from '../../../../core/picture/picture.ts';
+import { colours } from '../../ui/theme.ts';
+import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
+import { AngleField, CountField, LengthField } from '../../ui/fields/numberFields.tsx';
+import { Pair } from './InsertFields.tsx';
+import { OpenDrawing } from './OpenDrawing.tsx';
+
+interface PictureFieldsProps {
+  can: Can;
+  change(some: Partial<Can>): void;
+}
+
+/** The picture in powders: opened from a file, which powder fills what, and where it stands. */
+export function PictureFields({ can, change }: PictureFieldsProps) {
+  const [opening, setOpening] = useState(false);
+  const { picture } = can;
+  const put = (some: Partial<Picture>) => picture && change({ picture: { ...picture, ...some } });
+  return (
+    <Box
+      component="fieldset"
+      sx={{
+        border: `1px solid ${colours.line}`,
+        borderRadius: 1,
+        p: 1,
+        m: 0,
+        display: 'grid',
+        gap: 1.25,
+        minWidth: 0,
+      }}
+    >
+      <Typography component="legend" sx={{ fontWeight: 600, px: 0.5 }}>
+        {picture ? `Picture: ${picture.name || 'unnamed'}` : 'Picture in powders'}
+      </Typography>
+      {picture && (
+        <>
+          {picture.drawn.map(({ powder }, i) => (
+            <MaterialChoice
+              key={i}
+              label={`Picture, powder ${i + 1}`}
+              value={powder}
+              onChange={(id) =>
+                put({
+                  drawn: withPowder(picture.drawn, i, id),
+                  walked: picture.walked && withPowder(picture.walked, i, id),
+                })
+              }
+            />
+          ))}
+          <Place can={can} picture={picture} put={put} />
+        </>
+      )}
+      <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+        <Button size="small" variant="outlined" startIcon={<ImageIcon />} onClick={() => setOpening(true)}>
+          {picture ? 'Another picture' : 'Open a drawing or photograph'}
+        </Button>
+        {picture && (
+          <Button size="small" onClick={() => change({ picture: undefined })}>
+            Take it out
+          </Button>
+        )}
+      </Stack>
+      {opening && (
+        <OpenDrawing
+          room={roomOf(can)}
+          ground={can.powder}
+          onClose={() => setOpening(false)}
+          take={(fresh) => {
+            setOpening(false);
+            change({ picture: picture ? { ...fresh, form: picture.form } : fresh });
+          }}
+        />
+      )}
+    </Box>
+  );
+}
+
+const withPowder = (fillings: readonly Filling[], i: number, powder: string): Filling[] =>
+  fillings.map((f, k) => (k === i ? { ...f, powder } : f));
+
+/** Where it stands. On the finished face it is drawn as it will be seen; Form walks it back to the can. */
+function Place({ can, picture, put }: { can: Can; picture: Picture; put(some: Partial<Picture>): void }) {
+  const { place } = picture;
+  const move = (some: Partial<Placing>) => put({ place: { ...place, ...some }, walked: null });
+  const inCan = place.on === 'can';
+  return (
+    <>
+      <Choice
+        label="Drawn"
+        value={place.on}
+        options={[['can', 'in the can'], ...FACES.map((f) => [f, `on the finished bar: ${f}`] as const)]}
+        onChange={(on) =>
+          on === 'can'
+            ? put({
+                place: fitted({ drawn: picture.drawn, place: { ...place, on } }, roomOf(can)),
+                walked: null,
+              })
+            : move({ on })
+        }
+      />
+      <Pair>
+        <LengthField
+          label="Picture, wide"
+          fine
+          mostMm={2000}
+          value={place.widthMm}
+          onChange={(widthMm) => move({ widthMm })}
+        />
+        <AngleField
+          label="Picture, turned"
+          least={-180}
+          most={180}
+          value={place.turnDeg}
+          onChange={(turnDeg) => move({ turnDeg })}
+        />
+        <LengthField
+          label="Picture, across"
+          fine
+          signed
+          mayBeNone
+          mostMm={10000}
+          value={place.x}
+          onChange={(x) => move({ x })}
+        />
+        <LengthField
+          label="Picture, up"
+          fine
+          signed
+          mayBeNone
+          mostMm={500}
+          value={place.y}
+          onChange={(y) => move({ y })}
+        />
+        {inCan && (
+          <>
+            <CountField
+              label="Pictures across"
+              least={1}
+              most={12}
+              value={place.columns}
+              onChange={(columns) => move({ columns })}
+            />
+            <CountField
+              label="Pictures up"
+              least={1}
+              most={12}
+              value={place.rows}
+              onChange={(rows) => move({ rows })}
+            />
+          </>
+        )}
+      </Pair>
+      <Stack direction="row" sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
+        <FormControlLabel
+          control={<Checkbox checked={place.mirrored} onChange={(_, mirrored) => move({ mirrored })} />}
+          label="Mirrored"
+        />
+        {inCan && (
+          <Button size="small" onClick={() => put({ place: fitted(picture, roomOf(can)) })}>
+            Fit the can
+          </Button>
+        )}
+      </Stack>
+    </>
+  );
+}

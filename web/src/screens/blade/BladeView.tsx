@@ -1,0 +1,378 @@
+import CheckCircleIcon from '@mui/icons-material/CheckCircle';
+import WarningAmberIcon from '@mui/icons-material/WarningAmber';
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { useSnackbar } from 'notistack';
+import { type ReactNode, useRef } from 'react';
+import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
+import {
+  type Blade,
+  PROFILES,
+  type Profile,
+  bladeFit,
+  bladeFrom,
+  groundBlade,
+} from '../../../../core/blade/index.ts';
+import { findingsOf, judge } from '../../../../core/judgement/index.ts';
+import { materialById } from '../../../../core/materials/material.ts';
+import type { Evaluation, StepResult } from '../../../../core/plan/index.ts';
+import type { TileParameters } from '../../../../core/moves/saw/tile.ts';
+import { sizesOf } from '../../../../core/moves/saw/tile.ts';
+import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
+import { formatLength } from '../../../../core/units/index.ts';
+import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
+import { colours } from '../../ui/theme.ts';
+import { Asked } from '../../ui/Asked.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { FileButton } from '../../ui/FileButton.tsx';
+import { FindingCard } from '../../ui/FindingCard.tsx';
+import { editPlan } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { useSize } from '../../ui/useSize.ts';
+import { Legend } from '../../ui/steel/Legend.tsx';
+import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { OutlineEditor } from './OutlineEditor.tsx';
+import { outlineFromSvg } from './svgOutline.ts';
+
+const setBlade = (blade: Blade | undefined, what: string): void =>
+  editPlan((plan) => ({ ...plan, blade }), `blade ${what}`);
+
+/** A blade laid on the finished bar, and both its sides as they will look once ground. */
+export default function BladeView() {
+  const evaluation = useEvaluation();
+  const { bar } = evaluation.goal;
+  const { blade } = evaluation.plan;
+  if (!bar)
+    return (
+      <Typography sx={{ p: 3 }}>
+        There is no finished bar yet: plan one first, then lay a blade on it.
+      </Typography>
+    );
+  return blade ? <BladeOnBar evaluation={evaluation} bar={bar} blade={blade} /> : <ChooseProfile bar={bar} />;
+}
+
+function ChooseProfile({ bar }: { bar: Billet }) {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const choose = (profile: Profile) => setBlade(bladeFrom(profile, bar.lengthMm, widthMm, heightMm), 'begin');
+  return (
+    <Box component="main" sx={{ px: 3, py: 3 }}>
+      <Typography variant="h1" sx={{ mb: 0.5 }}>
+        What is the bar to become?
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 3 }}>
+        The outline can be changed point by point afterwards.
+      </Typography>
+      <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
+        {PROFILES.map((profile) => (
+          <ArchButton key={profile.name} act={() => choose(profile)} sx={{ p: '40px 20px 18px' }}>
+            <svg viewBox={`-0.05 -0.05 1.1 ${profile.aspect + 0.1}`} width="220" height="90" aria-hidden>
+              <polygon
+                points={profile.outline.map(([u, v]) => `${u},${(1 - v) * profile.aspect}`).join(' ')}
+                fill="#d5cdbd"
+                stroke={colours.ink}
+                strokeWidth={0.008}
+              />
+            </svg>
+            <Typography variant="h2" component="span" sx={{ display: 'block', mt: 1 }}>
+              {profile.name}
+            </Typography>
+          </ArchButton>
+        ))}
+      </Box>
+      <Box sx={{ mt: 3 }}>
+        <ImportOutline bar={bar} />
+      </Box>
+    </Box>
+  );
+}
+
+/** Reads an outline from a drawing; what cannot be read is said, and nothing is changed. */
+function ImportOutline({ bar, blade }: { bar: Billet; blade?: Blade }) {
+  const { enqueueSnackbar } = useSnackbar();
+  const take = async (file: File) => {
+    const read = outlineFromSvg(await file.text());
+    if (!read.ok) {
+      enqueueSnackbar(`${file.name}: ${read.message}`, { variant: 'error' });
+      return;
+    }
+    const { widthMm, heightMm } = sizeOf(bar);
+    const name = file.name.replace(/\.svg$/i, '').slice(0, 60) || 'Drawn';
+    const profile: Profile = { name, outline: read.outline, edges: 1, aspect: read.aspect };
+    setBlade(
+      blade ? { ...blade, name, outline: read.outline } : bladeFrom(profile, bar.lengthMm, widthMm, heightMm),
+      'drawn',
+    );
+  };
+  return (
+    <FileButton
+      size="small"
+      variant="outlined"
+      text="Outline from an SVG drawing"
+      accept=".svg,image/svg+xml"
+      take={take}
+    />
+  );
+}
+
+interface OnBarProps {
+  evaluation: Evaluation;
+  bar: Billet;
+  blade: Blade;
+}
+
+function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
+  const room = useRef<HTMLDivElement>(null);
+  const { width } = useSize(room);
+  const { plan, shop, goalLane } = evaluation;
+  const last = goalLane.steps.findLast((s) => s.after !== null)!;
+  const ground = groundBlade(bar, blade, 'right');
+  const widest = Math.max(bar.lengthMm, ground.widthMm);
+  const scale = Math.max(0, (width - 2) / widest);
+  const change = (some: Partial<Blade>) => setBlade({ ...blade, ...some }, Object.keys(some).join());
+  const barPx = { width: bar.lengthMm * scale, height: sizeOf(bar).widthMm * scale };
+  return (
+    <SteelAndNumbers
+      steelScrolls
+      steel={
+        <Box ref={room}>
+          {scale > 0 && (
+            <Stack spacing={1.25}>
+              <Shown
+                title={`On the bar, ${formatLength(bar.lengthMm, shop.lengths)} × ${formatLength(sizeOf(bar).widthMm, shop.lengths)}, end A to the left: drag the blade or its points`}
+              >
+                <Box sx={{ position: 'relative', ...barPx }}>
+                  <SteelView
+                    plan={plan}
+                    stepId={last.step.id}
+                    when="after"
+                    face="top"
+                    view="etched"
+                    width={Math.round(barPx.width)}
+                    height={Math.round(barPx.height)}
+                    urgency={4}
+                    label="The bar's top face"
+                  />
+                  <OutlineEditor
+                    bar={bar}
+                    blade={blade}
+                    width={Math.round(barPx.width)}
+                    height={Math.round(barPx.height)}
+                    change={change}
+                  />
+                </Box>
+              </Shown>
+              {(['right', 'left'] as const).map((side) => (
+                <Shown key={side} title={side === 'right' ? 'Right side, ground' : 'Left side, ground'}>
+                  <SteelView
+                    plan={plan}
+                    stepId={last.step.id}
+                    when="after"
+                    face="top"
+                    view="etched"
+                    blade={side}
+                    width={Math.round(ground.widthMm * scale)}
+                    height={Math.round(ground.heightMm * scale)}
+                    urgency={1}
+                    label={`${side} side of the blade, ground`}
+                  />
+                </Shown>
+              ))}
+              <Legend view="etched" billets={[bar]} />
+            </Stack>
+          )}
+        </Box>
+      }
+      numbers={<BladeNumbers bar={bar} blade={blade} change={change} evaluation={evaluation} />}
+    />
+  );
+}
+
+const Shown = ({ title, children }: { title: string; children: ReactNode }) => (
+  <Box>
+    <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+      {title}
+    </Typography>
+    {children}
+  </Box>
+);
+
+const BEVELS = [
+  ['full', 'Full, flat to the spine'],
+  ['flat', 'Flat, part of the way up'],
+  ['convex', 'Convex'],
+] as const;
+
+interface NumbersProps extends OnBarProps {
+  change(some: Partial<Blade>): void;
+}
+
+function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const reshape = (name: string) => {
+    const profile = PROFILES.find((p) => p.name === name);
+    if (profile) setBlade(bladeFrom(profile, bar.lengthMm, widthMm, heightMm), 'profile');
+  };
+  const options = PROFILES.map((p) => [p.name, p.name] as const);
+  const known = PROFILES.some((p) => p.name === blade.name);
+  const length = (
+    label: string,
+    key: keyof Blade & string,
+    more: { fine?: boolean; none?: boolean; signed?: boolean } = {},
+  ) => (
+    <LengthField
+      label={label}
+      value={blade[key] as number}
+      fine={more.fine}
+      mayBeNone={more.none}
+      signed={more.signed}
+      mostMm={
+        key === 'heelMm'
+          ? 10_000
+          : key === 'lengthMm'
+            ? 2000
+            : key === 'tangLengthMm'
+              ? 1000
+              : key === 'edgeMm'
+                ? 20
+                : key === 'spineMm' || key === 'tipMm'
+                  ? 50
+                  : 500
+      }
+      onChange={(mm) => change({ [key]: mm })}
+    />
+  );
+  return (
+    <Stack spacing={1.5} component="section" aria-label="The blade">
+      <Typography variant="h2">The blade</Typography>
+      <Choice
+        label="Profile"
+        value={blade.name}
+        options={known ? options : [...options, [blade.name, blade.name] as const]}
+        onChange={reshape}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+        {length('Blade length', 'lengthMm')}
+        {length('Blade height', 'heightMm')}
+        {length('Tang length', 'tangLengthMm', { none: true })}
+        {length('Tang height', 'tangHeightMm')}
+        {length('Thick at the heel', 'spineMm', { fine: true })}
+        {length('Thick at the tip', 'tipMm', { fine: true })}
+        {length('Thick at the edge', 'edgeMm', { fine: true, none: true })}
+        {blade.bevel !== 'full' && blade.edges === 1 && length('Bevel height', 'bevelMm')}
+        {length('Heel from end A', 'heelMm', { none: true })}
+        {length('Moved across', 'acrossMm', { signed: true })}
+      </Box>
+      <Choice label="Bevel" value={blade.bevel} options={BEVELS} onChange={(bevel) => change({ bevel })} />
+      <Choice
+        label="Edges"
+        value={String(blade.edges) as '1' | '2'}
+        options={[
+          ['1', 'One edge'],
+          ['2', 'Two edges'],
+        ]}
+        onChange={(edges) => change({ edges: edges === '1' ? 1 : 2 })}
+      />
+      <Fit evaluation={evaluation} bar={bar} blade={blade} />
+      <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+        <ImportOutline bar={bar} blade={blade} />
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() =>
+            editPlan(
+              (plan) => ({
+                ...plan,
+                goal: {
+                  lengthMm: blade.lengthMm + blade.tangLengthMm + 6,
+                  widthMm: blade.heightMm + 2,
+                  thicknessMm: blade.spineMm + 0.6,
+                },
+              }),
+              'goal from blade',
+            )
+          }
+        >
+          Make this the finished bar wanted
+        </Button>
+        <Button size="small" onClick={() => setBlade(undefined, 'remove')}>
+          Take the blade off
+        </Button>
+      </Stack>
+      <FindingCard finding={CAUTIONS.edge()} />
+    </Stack>
+  );
+}
+
+/** Whether it fits, what the edge is, where the joints fall. */
+function Fit({ evaluation, bar, blade }: OnBarProps) {
+  const { shop, goalLane } = evaluation;
+  const fit = bladeFit(bar, blade, shop);
+  const short = (mm: number, what: string) =>
+    mm < -0.01 ? [`${formatLength(-mm, shop.lengths)} short ${what}`] : [];
+  const wrong = [
+    ...short(fit.pastTipMm, 'at the tip'),
+    ...short(fit.behindTangMm, 'behind the tang'),
+    ...short(fit.besideMm, 'beside the blade'),
+    ...short(fit.thickerMm, 'in thickness'),
+  ];
+  const edge = Object.entries(fit.edge)
+    .sort((a, b) => b[1] - a[1])
+    .map(([id, share]) => `${materialById(shop.materials, id)?.name ?? id} ${Math.round(100 * share)} %`)
+    .join(', ');
+  const last = goalLane.steps.at(-1)!;
+  const carbon = judge(evaluation, last).figures.find((f) => f.what === 'Carbon at the edge');
+  const soft = findingsOf(evaluation, last).some((f) => f.code === 'needs a core');
+  const joints = jointsIn(goalLane.steps, bar, blade, shop);
+  return (
+    <Box
+      sx={{
+        borderLeft: `4px solid ${wrong.length ? colours.amber : colours.verdigris}`,
+        background: wrong.length ? colours.amberWash : colours.verdigrisWash,
+        p: 1.25,
+        borderRadius: '0 5px 5px 0',
+      }}
+      role="status"
+    >
+      <Stack direction="row" spacing={1}>
+        {wrong.length ? (
+          <WarningAmberIcon sx={{ color: colours.amber }} fontSize="small" />
+        ) : (
+          <CheckCircleIcon sx={{ color: colours.verdigris }} fontSize="small" />
+        )}
+        <span>
+          {wrong.length > 0
+            ? `The bar is ${wrong.join(', ')}.`
+            : `It fits: ${formatLength(fit.pastTipMm, shop.lengths)} past the tip, ${formatLength(fit.behindTangMm, shop.lengths)} behind the tang.`}{' '}
+          The edge is {edge || 'outside the bar'}
+          {edge && carbon && (
+            <>
+              , <Asked reckoning={carbon} />
+            </>
+          )}
+          {edge && soft ? ': not for an edge, use a core.' : '.'}
+          {joints.length > 0 && ` Joints from the heel: ${joints.join(', ')}.`}
+        </span>
+      </Stack>
+    </Box>
+  );
+}
+
+/** Tile joints that fall in the blade, as distances from the heel on the middle of the bar. */
+function jointsIn(
+  steps: readonly StepResult[],
+  bar: Billet,
+  blade: Blade,
+  shop: Evaluation['shop'],
+): string[] {
+  const tile = steps.find((s) => s.step.kind === 'tile' && s.after);
+  if (!tile) return [];
+  const sizes = sizesOf(tile.before[0], tile.step.parameters as TileParameters, shop);
+  const stretch = bar.lengthMm / tile.after![0].lengthMm;
+  const cropped = (sizes.laidMm - sizes.soundMm) / 2;
+  return Array.from(
+    { length: sizes.count - 1 },
+    (_, i) => ((i + 1) * sizes.faceMm - cropped) * stretch - blade.heelMm,
+  )
+    .filter((mm) => mm > 0 && mm < blade.lengthMm)
+    .map((mm) => formatLength(mm, shop.lengths));
+}

@@ -1,0 +1,70 @@
+import SaveAltIcon from '@mui/icons-material/SaveAlt';
+import { IconButton, Menu, MenuItem, Tooltip } from '@mui/material';
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import { stepResult } from '../../../../core/plan/index.ts';
+import { usePlanStore } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { PictureDialog } from './PictureDialog.tsx';
+import { cutListCsv } from './cutListCsv.ts';
+import { download, fileName } from '../../ui/download.ts';
+
+/** Everything that leaves the application as a file. */
+export function FilesMenu() {
+  const evaluation = useEvaluation();
+  const { plan, goalLane } = evaluation;
+  const { id } = useParams();
+  const saved = usePlanStore((state) => state.save.kind === 'saved');
+  const selectedId = usePlanStore((state) => state.selectedId);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [picture, setPicture] = useState(false);
+  const selected = (selectedId && stepResult(evaluation, selectedId)) || goalLane.steps.at(-1);
+  const act = (what: () => void) => () => {
+    setAnchor(null);
+    what();
+  };
+  const text = (name: string, content: string, type: string) =>
+    download(fileName(plan.name, name), new Blob([content], { type: `${type};charset=utf-8` }));
+  return (
+    <>
+      <Tooltip title="Files out">
+        <IconButton
+          size="small"
+          aria-label="Files out"
+          aria-haspopup="menu"
+          onClick={(e) => setAnchor(e.currentTarget)}
+        >
+          <SaveAltIcon />
+        </IconButton>
+      </Tooltip>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem
+          onClick={act(() => text('.retablo.json', `${JSON.stringify(plan, null, 2)}\n`, 'application/json'))}
+        >
+          The plan, as a file to keep or pass on
+        </MenuItem>
+        <MenuItem disabled={!selected?.after?.length} onClick={act(() => setPicture(true))}>
+          A picture of the selected move…
+        </MenuItem>
+        <MenuItem onClick={act(() => text('-cut-list.csv', cutListCsv(evaluation), 'text/csv'))}>
+          Cut list, CSV
+        </MenuItem>
+        {(['A4', 'LETTER'] as const).map((paper) => (
+          <MenuItem
+            key={paper}
+            component="a"
+            href={`/api/projects/${id}/wall.pdf?paper=${paper}`}
+            target="_blank"
+            rel="noopener"
+            disabled={!saved}
+            onClick={() => setAnchor(null)}
+          >
+            For the wall, PDF on {paper === 'A4' ? 'A4' : 'Letter'}
+            {!saved && ' (once it is saved)'}
+          </MenuItem>
+        ))}
+      </Menu>
+      {picture && selected && <PictureDialog result={selected} onClose={() => setPicture(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,137 @@
+import AddIcon from '@mui/icons-material/Add';
+import CloseIcon from '@mui/icons-material/Close';
+import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
+import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
+import { colours, fonts } from '../../ui/theme.ts';
+import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
+import { NumberField, RateField, TemperatureField } from '../../ui/fields/numberFields.tsx';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+
+interface ProgramEditorProps {
+  program: KilnProgram;
+  change(some: Partial<KilnProgram>): void;
+  remove(): void;
+}
+
+const clock = (minutes: number): string => clockTime(minutes, 0);
+
+/** A program's numbers, leg by leg, each with the time by the clock. */
+export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
+  const { shop } = useEvaluation();
+  const legs = legsOf(program, shop.kiln);
+  const put = (i: number, some: Partial<KilnSegment>) =>
+    change({ segments: program.segments.map((s, k) => (k === i ? { ...s, ...some } : s)) });
+  const start = (time: string) => {
+    const [h, m] = time.split(':').map(Number);
+    if (Number.isInteger(h) && Number.isInteger(m)) change({ startMin: 60 * h + m });
+  };
+  return (
+    <>
+      <TextField
+        label="Program"
+        value={program.name}
+        onChange={(e) => e.target.value.trim() !== '' && change({ name: e.target.value.slice(0, 80) })}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1 }}>
+        <MaterialChoice label="For" value={program.material} onChange={(material) => change({ material })} />
+        <TextField
+          label="Starts at"
+          type="time"
+          value={clock(program.startMin)}
+          onChange={(e) => start(e.target.value)}
+        />
+      </Box>
+      {program.segments.map((s, i) => (
+        <Box
+          key={i}
+          component="fieldset"
+          sx={{
+            border: `1px solid ${colours.line}`,
+            borderRadius: 1,
+            p: 1,
+            m: 0,
+            display: 'grid',
+            gap: 1,
+            minWidth: 0,
+          }}
+        >
+          <Box sx={{ display: 'flex', alignItems: 'center' }}>
+            <Typography component="legend" sx={{ fontWeight: 600, flex: 1 }}>
+              Leg {i + 1}:{' '}
+              <span style={{ fontFamily: fonts.numbers, fontWeight: 400 }}>
+                {clockTime(program.startMin, legs[i].thereS)} – {clockTime(program.startMin, legs[i].endS)}
+              </span>
+            </Typography>
+            <IconButton
+              size="small"
+              aria-label={`Take leg ${i + 1} out`}
+              disabled={program.segments.length === 1}
+              onClick={() => change({ segments: program.segments.filter((_, k) => k !== i) })}
+            >
+              <CloseIcon fontSize="small" />
+            </IconButton>
+          </Box>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, alignItems: 'start' }}>
+            <Box sx={{ gridColumn: s.rateKPerH === null ? '1 / -1' : undefined }}>
+              <Choice
+                label={`Leg ${i + 1} goes`}
+                value={s.rateKPerH === null ? 'free' : 'rate'}
+                options={[
+                  ['free', 'as fast as it can'],
+                  ['rate', 'at a rate'],
+                ]}
+                onChange={(how) => put(i, { rateKPerH: how === 'free' ? null : (s.rateKPerH ?? 150) })}
+              />
+            </Box>
+            {s.rateKPerH !== null && (
+              <RateField
+                label={`Leg ${i + 1} rate`}
+                least={1}
+                most={5000}
+                value={s.rateKPerH}
+                onChange={(rateKPerH) => put(i, { rateKPerH })}
+              />
+            )}
+            <TemperatureField
+              label={`Leg ${i + 1} to`}
+              least={0}
+              most={1400}
+              value={s.targetC}
+              onChange={(targetC) => put(i, { targetC })}
+            />
+            <NumberField
+              label={`Leg ${i + 1} held`}
+              unit="min"
+              least={0}
+              most={2880}
+              value={s.holdMin}
+              onChange={(holdMin) => put(i, { holdMin })}
+            />
+          </Box>
+          <TextField
+            label={`After leg ${i + 1}`}
+            value={s.then ?? ''}
+            onChange={(e) =>
+              put(i, { then: e.target.value === '' ? undefined : e.target.value.slice(0, 120) })
+            }
+          />
+        </Box>
+      ))}
+      <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
+        <Button
+          size="small"
+          startIcon={<AddIcon />}
+          disabled={program.segments.length >= 30}
+          onClick={() =>
+            change({ segments: [...program.segments, { ...program.segments.at(-1)!, then: undefined }] })
+          }
+        >
+          Another leg
+        </Button>
+        <Button size="small" onClick={remove}>
+          Take this program out
+        </Button>
+      </Box>
+    </>
+  );
+}

@@ -1,0 +1,71 @@
+import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
+import { type MouseEvent, type ReactNode, useState } from 'react';
+import { type LaneResult, flowsAwaited, freshStepId } from '../../../../core/plan/index.ts';
+import { MOVE_GROUPS, MOVE_KINDS, type MoveKind, moveOf } from '../../../../core/moves/index.ts';
+import { insertStep } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+
+interface AddMoveProps {
+  lane: LaneResult;
+  /** Place in the lane where the move is put. */
+  at: number | 'end';
+  children(open: (press: MouseEvent<HTMLElement>) => void): ReactNode;
+}
+
+const mayStand = (kind: MoveKind, at: number): boolean =>
+  moveOf(kind).begins === 'may' || moveOf(kind).begins === (at === 0);
+
+/** A menu of moves by group; the chosen one is put in its place with numbers that suit what is there. */
+export function AddMove({ lane, at, children }: AddMoveProps) {
+  const evaluation = useEvaluation();
+  const { plan, shop, lanes } = evaluation;
+  // Panels may lag behind the plan: what counts is the lane as it is now.
+  const steps = (lanes.find((l) => l.lane.id === lane.lane.id) ?? lane).steps;
+  const place = at === 'end' ? steps.length : at;
+  // Begun now, a move would not know the bar that it is for.
+  const waits = steps[place - 1]?.after === null && flowsAwaited(evaluation).length > 0;
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const add = (kind: MoveKind) => {
+    setAnchor(null);
+    const before = steps[place - 1]?.after ?? [];
+    const others = lanes
+      .filter((l) => l.lane.id !== lane.lane.id)
+      .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
+    const parameters = moveOf(kind).begin(before, shop, others);
+    insertStep(lane.lane.id, place, { id: freshStepId(plan), kind, parameters });
+  };
+  return (
+    <>
+      {children((press) => setAnchor(press.currentTarget))}
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        // The list itself takes the focus: its first child is a heading, which cannot.
+        disableAutoFocusItem
+        slotProps={{ paper: { sx: { maxHeight: '80vh' } }, list: { dense: true } }}
+      >
+        {waits && (
+          <MenuItem disabled sx={{ whiteSpace: 'normal' }}>
+            Working out how the section flows; then the next move can begin from it.
+          </MenuItem>
+        )}
+        {MOVE_GROUPS.flatMap((group) => {
+          const kinds = MOVE_KINDS.filter((kind) => moveOf(kind).group === group && mayStand(kind, place));
+          return kinds.length === 0
+            ? []
+            : [
+                <ListSubheader key={group} sx={{ lineHeight: 2, fontSize: '0.9rem' }}>
+                  {group}
+                </ListSubheader>,
+                ...kinds.map((kind) => (
+                  <MenuItem key={kind} disabled={waits} onClick={() => add(kind)}>
+                    <ListItemText primary={moveOf(kind).title} secondary={moveOf(kind).hint} />
+                  </MenuItem>
+                )),
+              ];
+        })}
+      </Menu>
+    </>
+  );
+}

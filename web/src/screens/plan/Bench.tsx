@@ -1,0 +1,225 @@
+import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { type ComponentType, useRef, useState } from 'react';
+import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
+import { type Billet } from '../../../../core/billet/billet.ts';
+import { judge } from '../../../../core/judgement/index.ts';
+import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
+import type { View } from '../../../../core/render/palette.ts';
+import { formatLength } from '../../../../core/units/index.ts';
+import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
+import { ArrangeView } from '../../benches/arrange/ArrangeView.tsx';
+import { CanView } from '../../benches/canister/CanView.tsx';
+import { PressView } from '../../benches/press/PressView.tsx';
+import { TilesView } from '../../benches/tiles/TilesView.tsx';
+import { colours } from '../../ui/theme.ts';
+import { Asked } from '../../ui/Asked.tsx';
+import { DIMENSION_ROOM, Dimensioned } from '../../ui/steel/Dimensioned.tsx';
+import { Legend } from '../../ui/steel/Legend.tsx';
+import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { BarSide } from '../../benches/BarSide.tsx';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { useSize } from '../../ui/useSize.ts';
+
+interface Framed {
+  title: string;
+  when: 'before' | 'after';
+  billet: Billet;
+  widthMm: number;
+  heightMm: number;
+}
+
+/** A face long against its height lies in rows; others stand side by side. */
+const LONG = 2.2;
+
+const GAP = 20;
+const HEADING = 30;
+
+/** The largest scale (px per mm) at which all frames fit, side by side or one under another. */
+function commonScale(frames: Framed[], stacked: boolean, width: number, height: number): number {
+  const wide = (f: Framed) => f.widthMm;
+  const high = (f: Framed) => f.heightMm;
+  const sum = (of: (f: Framed) => number) => frames.reduce((total, f) => total + of(f), 0);
+  const most = (of: (f: Framed) => number) => Math.max(...frames.map(of));
+  const n = frames.length;
+  const roomX = width - (stacked ? 1 : n) * DIMENSION_ROOM.right - (stacked ? 0 : (n - 1) * GAP);
+  const roomY = height - (stacked ? n : 1) * (DIMENSION_ROOM.below + HEADING);
+  return Math.max(
+    0.05,
+    Math.min(roomX / (stacked ? most(wide) : sum(wide)), roomY / (stacked ? sum(high) : most(high))),
+  );
+}
+
+/** Moves with a view of their own beside before and after. */
+const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<BenchProps> }>> = {
+  assemble: { title: 'Arrange', View: ArrangeView },
+  tile: { title: 'Tiles', View: TilesView },
+  can: { title: 'Canister', View: CanView },
+  press: { title: 'Press', View: PressView },
+};
+
+interface BenchProps {
+  lane: LaneResult;
+  result: StepResult;
+}
+
+/** The selected move, large: before and after, or the move's own view. */
+export function Bench({ lane, result }: BenchProps) {
+  const { shop } = useEvaluation();
+  const named = OWN_VIEWS[result.step.kind];
+  const own = named ?? (flowingOf(result, shop) ? { title: 'Press', View: PressView } : undefined);
+  const [shown, setShown] = useState<'own' | 'faces'>(named ? 'own' : 'faces');
+  if (!own) return <BeforeAfter result={result} />;
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.75 }}>
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        value={shown}
+        onChange={(_, chosen: 'own' | 'faces' | null) => chosen && setShown(chosen)}
+        aria-label="What is shown"
+      >
+        <Toggle value="own" text={own.title} />
+        <Toggle value="faces" text="Before and after" />
+      </ToggleButtonGroup>
+      <Box sx={{ flex: 1, minHeight: 0 }}>
+        {shown === 'own' ? <own.View lane={lane} result={result} /> : <BeforeAfter result={result} />}
+      </Box>
+    </Box>
+  );
+}
+
+/** Before and after the selected move, large and at one scale, with sizes; the bar from the side where it is sawn. */
+function BeforeAfter({ result }: { result: StepResult }) {
+  const { shop, plan } = useEvaluation();
+  const [face, setFace] = useState<FaceName | 'telling'>('telling');
+  const [view, setView] = useState<View>('etched');
+  const room = useRef<HTMLDivElement>(null);
+  const size = useSize(room);
+  const frames = framesOf(result, face);
+  const stacked = frames.some((f) => f.widthMm > LONG * f.heightMm);
+  const scale = frames.length > 0 ? commonScale(frames, stacked, size.width, size.height) : 0;
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.5 }}>
+      <Stack direction="row" useFlexGap sx={{ justifyContent: 'space-between', flexWrap: 'wrap', gap: 1 }}>
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={face}
+          onChange={(_, chosen: FaceName | 'telling' | null) => chosen && setFace(chosen)}
+          aria-label="Face shown"
+        >
+          <Toggle value="telling" text="Best face" />
+          {FACES.map((name) => (
+            <Toggle key={name} value={name} text={name[0].toUpperCase() + name.slice(1)} />
+          ))}
+        </ToggleButtonGroup>
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={view}
+          onChange={(_, chosen: View | null) => chosen && setView(chosen)}
+          aria-label="View"
+        >
+          <Toggle value="etched" text="Etched" />
+          <Toggle value="materials" text="By material" />
+        </ToggleButtonGroup>
+      </Stack>
+      <Box
+        ref={room}
+        sx={{
+          flex: 1,
+          minHeight: 220,
+          overflow: 'hidden',
+          display: 'flex',
+          flexDirection: stacked ? 'column' : 'row',
+          alignItems: 'flex-start',
+          justifyContent: 'center',
+          gap: stacked ? 0 : `${GAP}px`,
+        }}
+      >
+        {size.width > 0 &&
+          frames.map((frame) => (
+            <Box key={frame.when}>
+              <Typography variant="h3" component="h3" sx={{ height: HEADING - 2 }}>
+                {frame.title}
+              </Typography>
+              <Dimensioned
+                width={frame.widthMm * scale}
+                height={frame.heightMm * scale}
+                across={formatLength(frame.widthMm, shop.lengths)}
+                up={formatLength(frame.heightMm, shop.lengths)}
+              >
+                <SteelView
+                  plan={plan}
+                  stepId={result.step.id}
+                  when={frame.when}
+                  face={faceOf(frame.billet, face)}
+                  view={view}
+                  width={Math.max(1, Math.round(frame.widthMm * scale))}
+                  height={Math.max(1, Math.round(frame.heightMm * scale))}
+                  urgency={frame.when === 'after' ? 0 : 1}
+                  label={`${frame.title}, ${faceOf(frame.billet, face)}`}
+                />
+              </Dimensioned>
+            </Box>
+          ))}
+        {frames.length === 0 && (
+          <Typography color="text.secondary">There is nothing to show here yet.</Typography>
+        )}
+      </Box>
+      <BarSide result={result} shop={shop} />
+      <Stack
+        direction="row"
+        useFlexGap
+        sx={{ flexWrap: 'wrap', columnGap: 3, justifyContent: 'space-between' }}
+      >
+        <Figures result={result} />
+        <Legend view={view} billets={result.after ?? result.before} />
+      </Stack>
+    </Box>
+  );
+}
+
+const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
+  <ToggleButton
+    {...rest}
+    value={value}
+    sx={{ py: 0.25, px: 1.1, textTransform: 'none', fontSize: '0.9rem', color: colours.ink }}
+  >
+    {text}
+  </ToggleButton>
+);
+
+const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
+  face === 'telling' ? tellingFace(billet) : face;
+
+function framesOf(result: StepResult, face: FaceName | 'telling'): Framed[] {
+  const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
+    if (!billets?.[0]) return [];
+    const { widthMm, heightMm } = facePlane(billets[0], faceOf(billets[0], face));
+    const many = billets.length > 1 ? `, one of ${billets.length}` : '';
+    const title =
+      when === 'before' ? `Before${many}` : `After: ${moveOf(result.step.kind).title.toLowerCase()}${many}`;
+    return [{ title: `${title} · ${faceOf(billets[0], face)}`, when, billet: billets[0], widthMm, heightMm }];
+  };
+  return [...frame('before', result.before), ...frame('after', result.after)];
+}
+
+/** What is shown under the steel; the rest stands among the numbers. */
+const UNDER_THE_STEEL = /^(Length|Weight|Thinnest band|Scale lost|Ground off|Kerf|Crops|Offcuts|Set aside)/;
+
+/** Length, mass, what was lost here, and how fine the layers are. */
+function Figures({ result }: { result: StepResult }) {
+  const { figures } = judge(useEvaluation(), result);
+  return (
+    <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 2.5 }}>
+      {figures
+        .filter((f) => UNDER_THE_STEEL.test(f.what))
+        .map((figure) => (
+          <Typography key={figure.what} variant="body2" color="text.secondary">
+            {figure.what.toLowerCase()} <Asked reckoning={figure} />
+          </Typography>
+        ))}
+    </Stack>
+  );
+}

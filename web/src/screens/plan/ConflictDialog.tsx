@@ -1,0 +1,62 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { useNavigate } from 'react-router';
+import { type Plan, lastReached } from '../../../../core/plan/index.ts';
+import { formatSizes } from '../../../../core/units/index.ts';
+import { sizeOf } from '../../../../core/billet/billet.ts';
+import { api } from '../../document/api.ts';
+import { SmallFace } from '../../ui/steel/SmallFace.tsx';
+import { keepMine } from '../../document/autosave.ts';
+import { openProject, usePlanStore } from '../../document/planStore.ts';
+import { evaluated } from '../../document/useEvaluation.ts';
+
+/** Both plans side by side when a piece was changed in two places; nothing is thrown away unasked. */
+export function ConflictDialog() {
+  const { save, plan } = usePlanStore();
+  const navigate = useNavigate();
+  if (save.kind !== 'conflict' || !plan) return null;
+  const { current } = save;
+  const asCopy = async () => {
+    const copy = await api.create({ ...plan, name: `${plan.name} (mine)`.slice(0, 120) });
+    openProject(copy);
+    await navigate(`/pieces/${copy.id}`);
+  };
+  return (
+    <Dialog open maxWidth="md" fullWidth aria-labelledby="conflict-title">
+      <DialogTitle id="conflict-title">“{plan.name}” was changed in another window</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 2 }}>Both versions are here. Which shall be kept under this name?</Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
+          <Version title="Yours, in this window" plan={plan} />
+          <Version
+            title={`The other, saved ${new Date(current.updatedAt).toLocaleTimeString()}`}
+            plan={current.plan}
+          />
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={() => void asCopy()}>Keep both: mine as a copy</Button>
+        <Button onClick={() => openProject(current)}>Take the other</Button>
+        <Button variant="contained" onClick={() => keepMine(current.revision)}>
+          Keep mine
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function Version({ title, plan }: { title: string; plan: Plan }) {
+  const evaluation = evaluated(plan);
+  const { goal, shop, lanes } = evaluation;
+  const last = lastReached(evaluation);
+  return (
+    <Box>
+      <Typography variant="h3">{title}</Typography>
+      <Typography color="text.secondary">
+        {lanes.reduce((n, l) => n + l.steps.length, 0)} moves
+        {goal.bar &&
+          `, comes to ${formatSizes([goal.bar.lengthMm, sizeOf(goal.bar).widthMm, sizeOf(goal.bar).heightMm], shop.lengths)}`}
+      </Typography>
+      {last && <SmallFace plan={plan} result={last} width={320} height={180} urgency={5} label={title} />}
+    </Box>
+  );
+}

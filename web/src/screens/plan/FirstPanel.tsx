@@ -1,0 +1,142 @@
+import { Box, Typography } from '@mui/material';
+import { useState } from 'react';
+import { ArchButton } from '../../ui/layout.tsx';
+import { sizeOf } from '../../../../core/billet/billet.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import type { StackParameters } from '../../../../core/moves/begin/stack.ts';
+import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { freshStepId } from '../../../../core/plan/index.ts';
+import { editPlan, insertStep, select, usePlanStore } from '../../document/planStore.ts';
+import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
+import { type TwoSteels, exampleSteps } from './example.ts';
+
+/** What an empty plan offers: a stack, a bought bar, or a worked example. */
+export function FirstPanel({ laneId }: { laneId: string }) {
+  const shop = useShop();
+  const { plan, lanes } = useEvaluation();
+  const goal = usePlanStore((state) => state.plan!.goal);
+  const stack = moveOf('stack').begin([], shop) as StackParameters;
+  const [steels, setSteels] = useState<TwoSteels>({
+    dark: stack.pattern[0].thicknessMm,
+    bright: stack.pattern[1].thicknessMm,
+  });
+  const begin = (parameters: unknown) =>
+    insertStep(laneId, 0, { id: freshStepId(plan), kind: 'stack', parameters });
+  const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
+  // A bought bar is most often wanted to lie beside the pieces that are there.
+  const mate = others[0] ? sizeOf(others[0].pieces[0]) : { widthMm: 25, heightMm: 25 };
+  const arrange = () =>
+    insertStep(laneId, 0, {
+      id: freshStepId(plan),
+      kind: 'assemble',
+      parameters: moveOf('assemble').begin(
+        [],
+        shop,
+        others.map((l) => ({ id: l.lane.id, pieces: l.pieces })),
+      ),
+    });
+  const example = () => {
+    const steps = exampleSteps(goal, steels, shop);
+    editPlan(
+      (plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }),
+      'example',
+    );
+    select(steps[steps.length - 1].id);
+  };
+  const offers = [
+    ...(others.length > 0
+      ? [
+          {
+            title: 'Pieces of other bars',
+            text: `${others.map((l) => l.lane.name).join(' and ')}: laid together in any grid.`,
+            act: arrange,
+          },
+        ]
+      : []),
+    {
+      title: 'A stack',
+      text: 'Strips of two or more steels laid in turn, to be welded and drawn.',
+      act: () =>
+        begin({
+          ...stack,
+          pattern: [
+            { ...stack.pattern[0], thicknessMm: steels.dark },
+            { ...stack.pattern[1], thicknessMm: steels.bright },
+          ],
+        }),
+    },
+    {
+      title: 'A canister',
+      text: 'A welded box of powder, with balls, rods, bars or strips in it, pressed solid.',
+      act: () =>
+        insertStep(laneId, 0, {
+          id: freshStepId(plan),
+          kind: 'can',
+          parameters: moveOf('can').begin([], shop),
+        }),
+    },
+    {
+      title: 'A bought bar',
+      text: 'One steel, as it comes from the dealer.',
+      act: () =>
+        begin({
+          ...stack,
+          layers: 1,
+          pattern: [{ material: '1084', thicknessMm: mate.heightMm }],
+          widthMm: mate.widthMm,
+        }),
+    },
+    ...(plan.lanes.length > 1
+      ? []
+      : [
+          {
+            title: 'A worked example',
+            text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
+            act: example,
+          },
+        ]),
+  ];
+  return (
+    <Box sx={{ px: 3, py: 4 }}>
+      <Typography variant="h1" sx={{ mb: 0.5 }}>
+        What does the bar begin as?
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 3 }}>
+        Every move that follows gets a panel of its own, showing the end grain that will be there.
+      </Typography>
+      <Box sx={{ display: 'flex', gap: 1.5, mb: 3, alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography>Steel at hand:</Typography>
+        <LengthField
+          label="Dark steel is thick"
+          fine
+          width={150}
+          mostMm={50}
+          value={steels.dark}
+          onChange={(dark) => setSteels({ ...steels, dark })}
+        />
+        <LengthField
+          label="Bright steel is thick"
+          fine
+          width={150}
+          mostMm={50}
+          value={steels.bright}
+          onChange={(bright) => setSteels({ ...steels, bright })}
+        />
+      </Box>
+      <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
+        {offers.map((offer) => (
+          <ArchButton
+            key={offer.title}
+            act={offer.act}
+            sx={{ minHeight: 190, p: '44px 20px 20px', textAlign: 'left' }}
+          >
+            <Typography variant="h2" component="span" sx={{ display: 'block', mb: 1, textAlign: 'center' }}>
+              {offer.title}
+            </Typography>
+            {offer.text}
+          </ArchButton>
+        ))}
+      </Box>
+    </Box>
+  );
+}

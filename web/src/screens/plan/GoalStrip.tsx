@@ -1,0 +1,237 @@
+import CheckCircleIcon from '@mui/icons-material/CheckCircle';
+import ErrorIcon from '@mui/icons-material/Error';
+import { Box, Button, Stack, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
+import {
+  type Evaluation,
+  type Goal,
+  type Plan,
+  type Start,
+  allSteps,
+  flowsAwaited,
+  laneMark,
+  startsOf,
+  withStarts,
+} from '../../../../core/plan/index.ts';
+import type { Shop } from '../../../../core/shop/shop.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import { divisionMm, formatLength } from '../../../../core/units/index.ts';
+import { finishedFigure, startFigure, steelFigure } from '../../../../core/judgement/index.ts';
+import { colours } from '../../ui/theme.ts';
+import { Asked } from '../../ui/Asked.tsx';
+import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { ShowStep } from '../../ui/ShowStep.tsx';
+import { editPlan } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { startText, useStart } from '../../document/useStart.ts';
+
+const SIZES: [keyof Goal, string][] = [
+  ['lengthMm', 'Finished length'],
+  ['widthMm', 'Finished width'],
+  ['thicknessMm', 'Finished thickness'],
+];
+
+/** Always in sight: the finished bar wanted, what the plan comes to, and the starting stack it takes. */
+export function GoalStrip() {
+  const evaluation = useEvaluation();
+  const { plan } = evaluation;
+  return (
+    <Stack
+      data-noprint
+      direction="row"
+      useFlexGap
+      sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 2, rowGap: 0.5, px: 2.5, py: 0.75 }}
+    >
+      <Stack
+        direction="row"
+        spacing={0.75}
+        sx={{ alignItems: 'center' }}
+        role="group"
+        aria-label="Finished bar wanted"
+      >
+        <Typography sx={{ fontWeight: 600 }}>Finished bar</Typography>
+        {SIZES.map(([key, label], i) => (
+          <Stack key={key} direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+            {i > 0 && <span>×</span>}
+            <LengthField
+              label={label}
+              hideLabel
+              width={92}
+              value={plan.goal[key]}
+              onChange={(mm) => editPlan((p) => ({ ...p, goal: { ...p.goal, [key]: mm } }), `goal ${key}`)}
+            />
+          </Stack>
+        ))}
+      </Stack>
+      <Verdict evaluation={evaluation} />
+      <StartNeeded evaluation={evaluation} />
+    </Stack>
+  );
+}
+
+function Verdict({ evaluation }: { evaluation: Evaluation }) {
+  const { goal, shop } = evaluation;
+  if (!goal.bar) return <NoBarYet evaluation={evaluation} />;
+  const Icon = goal.reached ? CheckCircleIcon : ErrorIcon;
+  const colour = goal.reached ? colours.verdigris : colours.alarm;
+  return (
+    <Stack
+      direction="row"
+      spacing={0.75}
+      sx={{ alignItems: 'center' }}
+      role="status"
+      aria-label="Plan against goal"
+    >
+      <Icon sx={{ color: colour }} fontSize="small" />
+      <span>
+        This plan gives <Asked reckoning={finishedFigure(evaluation)!} />:{' '}
+        <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
+      </span>
+    </Stack>
+  );
+}
+
+/** Said at once and in place, so that nothing below moves later: which move stands in the way, where one does. */
+function NoBarYet({ evaluation }: { evaluation: Evaluation }) {
+  const stopped = allSteps(evaluation).find((s) => s.findings.some((f) => f.severity === 'error'));
+  if (flowsAwaited(evaluation).length > 0)
+    return (
+      // As wide as most verdicts, so that what follows keeps its place.
+      <Typography color="text.secondary" role="status" sx={{ minWidth: 460 }}>
+        Working out how the section flows …
+      </Typography>
+    );
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+      <Typography color="text.secondary">
+        No finished bar yet{stopped && `: ${moveOf(stopped.step.kind).title} cannot be done`}
+      </Typography>
+      {stopped && <ShowStep stepId={stopped.step.id} />}
+    </Stack>
+  );
+}
+
+/** “12 mm to spare”, or what is short and what is over. */
+function spareText(spare: Goal, shop: Shop): string {
+  const half = divisionMm(shop.lengths) / 2;
+  const parts = (
+    [
+      ['lengthMm', 'length'],
+      ['widthMm', 'width'],
+      ['thicknessMm', 'thickness'],
+    ] as const
+  ).flatMap(([key, name]) => {
+    const mm = spare[key];
+    if (Math.abs(mm) < half) return [];
+    if (mm < 0) return [`${name} ${formatLength(-mm, shop.lengths)} short`];
+    return [
+      key === 'lengthMm'
+        ? `${formatLength(mm, shop.lengths)} to spare`
+        : `${name} ${formatLength(mm, shop.lengths)} over`,
+    ];
+  });
+  return parts.length > 0 ? parts.join(', ') : 'exactly';
+}
+
+function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
+  const { plan, shop } = evaluation;
+  const answer = useStart(plan);
+  const has = startsOf(plan);
+  if (!evaluation.goal.bar && flowsAwaited(evaluation).length === 0)
+    // The answer would only say again, and late, what stands in the way.
+    return null;
+  if (!answer)
+    // The words that will stand here, unseen with the numbers as they are: nothing moves under the pointer when the answer comes.
+    return (
+      <Box sx={{ display: 'grid', '& > *': { gridArea: '1 / 1', alignSelf: 'center' } }}>
+        <Typography color="text.secondary">Working back to the start …</Typography>
+        <Box sx={{ visibility: 'hidden' }} inert>
+          <StartWords plan={plan} starts={has} text={(s) => startText(s, shop)} set />
+        </Box>
+      </Box>
+    );
+  if (!answer.ok)
+    return (
+      <Stack
+        direction="row"
+        spacing={1}
+        sx={{ alignItems: 'center', flexBasis: '100%', color: colours.alarm }}
+        role="status"
+      >
+        <ErrorIcon fontSize="small" />
+        <span>{answer.reason}</span>
+        {answer.stepId && <ShowStep stepId={answer.stepId} />}
+      </Stack>
+    );
+  const half = divisionMm(shop.lengths) / 2;
+  const differs = answer.starts.some((s) => Math.abs(valueOf(has, s) - s.value) > (s.whole ? 0.5 : half));
+  return (
+    <Box role="status" aria-label="Starting stack needed">
+      <StartWords
+        plan={plan}
+        starts={answer.starts}
+        text={(s) => <Asked reckoning={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />}
+        set={differs}
+      />
+    </Box>
+  );
+}
+
+interface StartWordsProps {
+  plan: Plan;
+  starts: readonly Start[];
+  text(start: Start): ReactNode;
+  /** Whether to offer taking them over; the room for it is kept. */
+  set: boolean;
+}
+
+function StartWords({ plan, starts, text, set }: StartWordsProps) {
+  const many = new Set(starts.map((s) => s.stepId)).size > 1;
+  const lengthsAlone = starts.every((s) => s.number === 'length');
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+      <span>
+        Takes {startWords(plan, many)}
+        {!lengthsAlone && ' of'}{' '}
+        {starts.map((s, i) => (
+          <span key={s.stepId + s.number}>
+            {i > 0 && ', '}
+            {many && `${laneMark(plan, s.laneId)} `}
+            {!lengthsAlone && `${s.label} `}
+            {text(s)}
+          </span>
+        ))}
+        {lengthsAlone && ' long'}
+      </span>
+      <Button
+        size="small"
+        variant="outlined"
+        sx={{ visibility: set ? 'visible' : 'hidden' }}
+        onClick={() => editPlan((p) => withStarts(p, starts), 'start')}
+      >
+        Set {starts.length > 1 ? 'them' : 'it'}
+      </Button>
+    </Stack>
+  );
+}
+
+/** What the starts are, as a shop says it. */
+function startWords(plan: Plan, many: boolean): string {
+  const kinds = new Set(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => s.kind)));
+  if (!kinds.has('can')) return many ? 'stacks' : 'a stack';
+  return many ? 'stacks and cans' : 'a can';
+}
+
+const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
+  starts.find((s) => s.stepId === stepId && s.number === number)?.value ?? 0;
+
+/** The steel that the plan takes, for the head of every screen. */
+export function SteelTaken() {
+  const evaluation = useEvaluation();
+  if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
+  return (
+    <Typography component="span" color="text.secondary" noWrap>
+      <Asked reckoning={steelFigure(evaluation)} /> of steel
+    </Typography>
+  );
+}

@@ -1,0 +1,44 @@
+import { Dialog, DialogContent, DialogTitle } from '@mui/material';
+import { colours, fonts } from '../../ui/theme.ts';
+
+const KEYS: [string, string][] = [
+  ['← →', 'walk along the panels'],
+  ['Home End', 'first panel, last panel'],
+  ['Enter', 'go to the numbers of the selected move'],
+  ['Z', 'undo'],
+  ['Shift Z', 'redo'],
+  ['T', 'turn the chosen piece a quarter (in Arrange)'],
+  ['R', 'roll the chosen piece end for end (in Arrange)'],
+  ['Delete', 'take the selected move out'],
+  ['?', 'this list'],
+];
+
+export function KeysDialog({ open, onClose }: { open: boolean; onClose(): void }) {
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
+      <DialogTitle id="keys-title">Keys</DialogTitle>
+      <DialogContent>
+        <table>
+          <tbody>
+            {KEYS.map(([key, what]) => (
+              <tr key={key}>
+                <th
+                  scope="row"
+                  style={{
+                    textAlign: 'left',
+                    paddingRight: 24,
+                    fontFamily: fonts.numbers,
+                    color: colours.oxide,
+                  }}
+                >
+                  {key}
+                </th>
+                <td style={{ padding: '4px 0' }}>{what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </DialogContent>
+    </Dialog>
+  );
+}

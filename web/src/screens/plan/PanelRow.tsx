@@ -1,0 +1,198 @@
+import AddIcon from '@mui/icons-material/Add';
+import ErrorIcon from '@mui/icons-material/Error';
+import WarningAmberIcon from '@mui/icons-material/WarningAmber';
+import { Box, Typography } from '@mui/material';
+import { memo, useEffect, useRef } from 'react';
+import { sizeOf } from '../../../../core/billet/billet.ts';
+import { findingsOf } from '../../../../core/judgement/index.ts';
+import type { Evaluation, LaneResult, StepResult } from '../../../../core/plan/index.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import { formatSizes } from '../../../../core/units/index.ts';
+import { colours } from '../../ui/theme.ts';
+import { SmallFace } from '../../ui/steel/SmallFace.tsx';
+import { AddMove } from './AddMove.tsx';
+import { select } from '../../document/planStore.ts';
+
+const PICTURE = { width: 104, height: 76 };
+/** Lanes that are not looked at are slim: pictures alone. */
+const SLIM = { width: 50, height: 38 };
+
+interface PanelRowProps {
+  evaluation: Evaluation;
+  lane: LaneResult;
+  selectedId: string | null;
+  slim: boolean;
+}
+
+/** One lane of an evaluation, which may lag behind the plan while a number is being typed: a framed panel for every move, showing the steel after it. The row scrolls on its own. */
+export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, slim }: PanelRowProps) {
+  return (
+    <Box
+      component="nav"
+      aria-label={`Moves of ${lane.lane.name}`}
+      sx={{
+        display: 'flex',
+        gap: slim ? 0.75 : 1.25,
+        overflowX: 'auto',
+        p: slim ? '3px 6px' : '7px 7px 5px',
+        scrollbarWidth: 'thin',
+        minWidth: 0,
+        flex: 1,
+      }}
+    >
+      {lane.steps.map((result, i) => (
+        <Panel
+          key={result.step.id}
+          evaluation={evaluation}
+          result={result}
+          number={i + 1}
+          selected={result.step.id === selectedId}
+          slim={slim}
+        />
+      ))}
+      {!slim && <AddPanel lane={lane} />}
+    </Box>
+  );
+});
+
+function AddPanel({ lane }: { lane: LaneResult }) {
+  return (
+    <AddMove lane={lane} at="end">
+      {(open) => (
+        <Box
+          component="button"
+          onClick={open}
+          sx={{
+            ...frame(false, false),
+            width: PICTURE.width + 16,
+            flex: 'none',
+            alignSelf: 'flex-start',
+            height: PICTURE.height + 32,
+            borderStyle: 'dashed',
+            color: colours.oxide,
+            cursor: 'pointer',
+            display: 'grid',
+            placeContent: 'center',
+            justifyItems: 'center',
+            font: 'inherit',
+            fontWeight: 600,
+          }}
+        >
+          <AddIcon />
+          Add a move
+        </Box>
+      )}
+    </AddMove>
+  );
+}
+
+/** A shallow arched head and a thin double frame: the one ornament. */
+const frame = (selected: boolean, slim: boolean) => ({
+  border: `1px solid ${selected ? colours.gilding : colours.line}`,
+  borderRadius: slim ? '28px 28px 3px 3px / 10px 10px 3px 3px' : '60px 60px 4px 4px / 22px 22px 4px 4px',
+  background: colours.paper,
+  boxShadow: selected
+    ? `0 0 0 3px ${colours.paper}, 0 0 0 6px ${colours.gilding}`
+    : `0 0 0 2px ${colours.gesso}, 0 0 0 3px ${colours.line}`,
+});
+
+interface PanelProps {
+  evaluation: Evaluation;
+  result: StepResult;
+  number: number;
+  selected: boolean;
+  slim: boolean;
+}
+
+function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
+  const { plan, shop } = evaluation;
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (selected) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [selected]);
+  const { title } = moveOf(result.step.kind);
+  const findings = findingsOf(evaluation, result);
+  const errors = findings.filter((f) => f.severity === 'error').length;
+  const warnings = findings.filter((f) => f.severity === 'warning').length;
+  const picture = slim ? SLIM : PICTURE;
+  return (
+    <Box
+      component="button"
+      ref={button}
+      data-step={result.step.id}
+      aria-current={selected ? 'step' : undefined}
+      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
+      onClick={() => select(result.step.id)}
+      sx={{
+        background: 'none',
+        border: 0,
+        p: 0,
+        m: 0,
+        font: 'inherit',
+        color: 'inherit',
+        cursor: 'pointer',
+        width: picture.width + (slim ? 10 : 16),
+        flex: 'none',
+        textAlign: 'center',
+        position: 'relative',
+        scrollMarginInline: '10px',
+      }}
+    >
+      <Box sx={{ ...frame(selected, slim), p: slim ? '9px 4px 4px' : '22px 7px 8px' }}>
+        <SmallFace plan={plan} result={result} urgency={slim ? 30 : 20} label="" {...picture} />
+      </Box>
+      {(errors > 0 || warnings > 0) && (
+        <Box
+          sx={{
+            position: 'absolute',
+            top: slim ? 0 : 8,
+            right: slim ? 0 : 6,
+            color: errors ? colours.alarm : colours.amber,
+            background: colours.paper,
+            borderRadius: '50%',
+            display: 'flex',
+          }}
+        >
+          {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
+        </Box>
+      )}
+      {!slim && (
+        <>
+          <Typography
+            sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}
+            noWrap
+          >
+            {number}. {SHORT[result.step.kind] ?? title}
+          </Typography>
+          <Typography sx={{ fontSize: '0.85rem', lineHeight: 1.2 }} color="text.secondary" noWrap>
+            {sizeText(result, shop.lengths)}
+          </Typography>
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** Titles that are too long for a panel. */
+const SHORT: Partial<Record<string, string>> = {
+  resquare: 'Re-square',
+  corners: 'Corners',
+  rip: 'Rip',
+  crop: 'Crop',
+  trueUp: 'Grind true',
+  wedge: 'Wedge',
+  upset: 'Upset',
+  laminate: 'Core, cladding',
+  peel: 'Unwrap',
+  join: 'Add a block',
+  stand: 'Stand, join',
+  grooves: 'Grooves',
+  flatten: 'Flatten',
+  measure: 'Ends show',
+};
+
+function sizeText({ after }: StepResult, lengths: Parameters<typeof formatSizes>[1]): string {
+  if (!after?.[0]) return 'not reached';
+  const { widthMm, heightMm } = sizeOf(after[0]);
+  return `${after.length > 1 ? `${after.length} of ` : ''}${formatSizes([widthMm, heightMm], lengths)}`;
+}

@@ -1,0 +1,128 @@
+import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import {
+  type ComponentType,
+  type LazyExoticComponent,
+  Suspense,
+  lazy,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useState,
+} from 'react';
+import { Link, useParams } from 'react-router';
+import { api } from '../../document/api.ts';
+import { SteelAndNumbers } from '../../ui/layout.tsx';
+import { flowsAwaited } from '../../../../core/plan/index.ts';
+import { wantFlows } from '../../document/flows.ts';
+import { Bench } from './Bench.tsx';
+import { ConflictDialog } from './ConflictDialog.tsx';
+import { FirstPanel } from './FirstPanel.tsx';
+import { GoalStrip } from './GoalStrip.tsx';
+import { KeysDialog } from './KeysDialog.tsx';
+import { Lanes } from './Lanes.tsx';
+import { PlanHeader } from './PlanHeader.tsx';
+import { StepColumn } from './StepColumn.tsx';
+import { useAutosave } from '../../document/autosave.ts';
+import { openProject, usePlanStore } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { useKeys } from './useKeys.ts';
+
+/** The screens of a piece beside its plan, each fetched when it is first opened. */
+const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
+  can: lazy(() => import('../can/CanScreen.tsx')),
+  blade: lazy(() => import('../blade/BladeView.tsx')),
+  stock: lazy(() => import('../stock/StockView.tsx')),
+  kiln: lazy(() => import('../kiln/KilnView.tsx')),
+  shop: lazy(() => import('../shop/PieceShop.tsx')),
+  print: lazy(() => import('../print/PrintView.tsx')),
+};
+
+/** Loads a piece from the shelf and opens it for editing. */
+export function Component() {
+  const { id = '' } = useParams();
+  const query = useQuery({
+    queryKey: ['project', id],
+    queryFn: () => api.get(id),
+    gcTime: 0,
+    staleTime: Infinity,
+    retry: 1,
+  });
+  const openId = usePlanStore((state) => state.projectId);
+  useEffect(() => {
+    if (query.data && usePlanStore.getState().projectId !== query.data.id) openProject(query.data);
+  }, [query.data]);
+  useEffect(
+    () => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null }),
+    [],
+  );
+  if (query.isError)
+    return (
+      <Box sx={{ p: 4 }} role="alert">
+        <Typography variant="h1">This piece cannot be opened</Typography>
+        <Typography sx={{ my: 2 }}>{query.error.message}</Typography>
+        <Button component={Link} to="/" variant="contained">
+          Back to the shelf
+        </Button>
+      </Box>
+    );
+  return openId === id ? <OpenPlan /> : <CircularProgress aria-label="Opening" sx={{ m: 4 }} />;
+}
+
+function OpenPlan() {
+  const [help, setHelp] = useState(false);
+  const { view } = useParams();
+  const View = view === undefined ? undefined : VIEWS[view];
+  const showHelp = useCallback(() => setHelp(true), []);
+  useAutosave();
+  useKeys(showHelp);
+  const evaluation = useEvaluation();
+  useEffect(() => wantFlows('open', flowsAwaited(evaluation)), [evaluation]);
+  useEffect(() => () => wantFlows('open', []), []);
+  useEffect(() => {
+    document.title = `${evaluation.plan.name} · Retablo`;
+  }, [evaluation.plan.name]);
+  return (
+    <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
+      <PlanHeader onHelp={showHelp} />
+      <GoalStrip />
+      {View ? (
+        <Suspense fallback={<CircularProgress aria-label="Opening" sx={{ m: 4 }} />}>
+          <View />
+        </Suspense>
+      ) : (
+        <PlanBody />
+      )}
+      <ConflictDialog />
+      <KeysDialog open={help} onClose={() => setHelp(false)} />
+    </Box>
+  );
+}
+
+/** Lanes above, the selected move below. */
+function PlanBody() {
+  const evaluation = useEvaluation();
+  // The large picture comes first while a number is being typed; the panels follow.
+  const settled = useDeferredValue(evaluation);
+  const selectedId = usePlanStore((state) => state.selectedId);
+  const laneId = usePlanStore((state) => state.laneId);
+  const found = evaluation.lanes.flatMap((l) => l.steps).find((s) => s.step.id === selectedId);
+  const lane =
+    evaluation.lanes.find((l) => (found ? l.steps.includes(found) : l.lane.id === laneId)) ??
+    evaluation.goalLane;
+  const result = found ?? lane.steps.at(-1);
+  return (
+    <>
+      <Lanes evaluation={settled} laneId={lane.lane.id} selectedId={result?.step.id ?? null} />
+      {result ? (
+        <SteelAndNumbers
+          leastSteelPx={520}
+          steel={<Bench key={result.step.kind} lane={lane} result={result} />}
+          numbers={<StepColumn key={result.step.id} lane={lane} result={result} />}
+        />
+      ) : (
+        <FirstPanel laneId={lane.lane.id} />
+      )}
+    </>
+  );
+}

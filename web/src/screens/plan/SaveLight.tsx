@@ -1,0 +1,58 @@
+import CheckIcon from '@mui/icons-material/Check';
+import CloudOffIcon from '@mui/icons-material/CloudOff';
+import ErrorIcon from '@mui/icons-material/Error';
+import SyncIcon from '@mui/icons-material/Sync';
+import { Stack } from '@mui/material';
+import { colours } from '../../ui/theme.ts';
+import { type SaveState, usePlanStore } from '../../document/planStore.ts';
+
+function words(save: SaveState): string {
+  switch (save.kind) {
+    case 'saved':
+      return 'Saved';
+    case 'unsaved':
+      return 'Not saved yet';
+    case 'saving':
+      return 'Saving…';
+    case 'offline':
+      return `Not saved: ${save.message} Trying again.`;
+    case 'refused':
+      return `Not saved: ${save.message}`;
+    case 'conflict':
+      return 'Changed elsewhere: choose which to keep';
+  }
+}
+
+const ICONS = {
+  saved: CheckIcon,
+  unsaved: SyncIcon,
+  saving: SyncIcon,
+  offline: CloudOffIcon,
+  refused: ErrorIcon,
+  conflict: ErrorIcon,
+};
+
+/** Whether what is on screen is safe, always visible. */
+export function SaveLight() {
+  const save = usePlanStore((state) => state.save);
+  const Icon = ICONS[save.kind];
+  const trouble = save.kind === 'offline' || save.kind === 'refused' || save.kind === 'conflict';
+  return (
+    <Stack
+      direction="row"
+      spacing={0.5}
+      role="status"
+      aria-label="Saving"
+      title={save.kind === 'saved' && save.at ? `at ${save.at.toLocaleTimeString()}` : undefined}
+      sx={{
+        alignItems: 'center',
+        color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded,
+        minWidth: 74,
+        whiteSpace: trouble ? 'normal' : 'nowrap',
+      }}
+    >
+      <Icon fontSize="small" />
+      <span>{words(save)}</span>
+    </Stack>
+  );
+}

@@ -1,0 +1,173 @@
+import AddIcon from '@mui/icons-material/Add';
+import ArrowBackIcon from '@mui/icons-material/ArrowBack';
+import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
+import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
+import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { Fragment, createElement } from 'react';
+import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
+import { endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/index.ts';
+import { findingsOf, judge } from '../../../../core/judgement/index.ts';
+import { FLOW_PENDING, type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
+import { Asked } from '../../ui/Asked.tsx';
+import { fonts } from '../../ui/theme.ts';
+import { editorOf } from '../../editors/index.ts';
+import { AddMove } from './AddMove.tsx';
+import { FindingCard } from '../../ui/FindingCard.tsx';
+import { editPlan, removeStep, select, setParameters, shiftStep } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+
+/** The selected move: its numbers, what is to be said about it, and the instruction for the bench. */
+export function StepColumn({ lane, result }: { lane: LaneResult; result: StepResult }) {
+  const evaluation = useEvaluation();
+  const { shop } = evaluation;
+  const { step } = result;
+  const findings = findingsOf(evaluation, result);
+  const { figures } = judge(evaluation, result);
+  const at = lane.steps.indexOf(result);
+  const change = (some: object) => {
+    setParameters(step.id, withSome(step.parameters as object, some), Object.keys(some).join());
+  };
+  const remedy = (r: Remedy) => {
+    const { plan, inserted } = withRemedy(evaluation, result, r);
+    editPlan(() => plan, `remedy ${step.id}`);
+    if (inserted) select(inserted);
+  };
+  const waiting = result.after === null && !findings.some((f) => f.severity === 'error');
+  const bench = sayStep(result, shop);
+  const said = (...severities: Severity[]) =>
+    severities.flatMap((severity) =>
+      findings
+        .filter((f) => f.severity === severity)
+        .map((f) => <FindingCard key={f.code + f.text} finding={f} onRemedy={remedy} />),
+    );
+  return (
+    <Box
+      component="section"
+      aria-label={`Move ${at + 1}: ${moveOf(step.kind).title}`}
+      sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}
+    >
+      <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'flex-start' }}>
+        <Typography variant="h2">{moveOf(step.kind).title}</Typography>
+        <Stack direction="row" sx={{ flex: 'none', mr: -1, '& .MuiIconButton-root': { p: 0.6 } }}>
+          <AddMove lane={lane} at={at + 1}>
+            {(open) => (
+              <Tooltip title="Put a move after this one">
+                <IconButton onClick={open} aria-label="Put a move after this one">
+                  <AddIcon />
+                </IconButton>
+              </Tooltip>
+            )}
+          </AddMove>
+          <Tooltip title="Move it one earlier">
+            <span>
+              <IconButton
+                disabled={at === 0}
+                onClick={() => shiftStep(step.id, -1)}
+                aria-label="Move it one earlier"
+              >
+                <ArrowBackIcon />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <Tooltip title="Move it one later">
+            <span>
+              <IconButton
+                disabled={at === lane.steps.length - 1}
+                onClick={() => shiftStep(step.id, 1)}
+                aria-label="Move it one later"
+              >
+                <ArrowForwardIcon />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <Tooltip title="Take this move out">
+            <IconButton onClick={() => removeStep(step.id)} aria-label="Take this move out">
+              <DeleteOutlineIcon />
+            </IconButton>
+          </Tooltip>
+        </Stack>
+      </Stack>
+      {createElement(editorOf(step.kind), {
+        key: step.id,
+        parameters: step.parameters,
+        change,
+        before: result.before,
+        findings,
+        problem: (parameter) =>
+          findings.find((f) => f.parameter === parameter && f.severity === 'error' && f.code !== FLOW_PENDING)
+            ?.text,
+      })}
+      {waiting && <Typography color="text.secondary">Waits for an earlier move to be mended.</Typography>}
+      {said('error', 'warning', 'note')}
+      {figures.length > 0 && (
+        <Box>
+          <Typography variant="h3" sx={{ mb: 0.5 }}>
+            Reckoning
+          </Typography>
+          <Box
+            component="dl"
+            sx={{
+              m: 0,
+              display: 'grid',
+              gridTemplateColumns: 'auto minmax(0, 1fr)',
+              columnGap: 1.5,
+              rowGap: 0.4,
+            }}
+          >
+            {figures.map((figure) => (
+              <Fragment key={figure.what}>
+                <dt>{figure.what}</dt>
+                <Box component="dd" sx={{ m: 0, textAlign: 'right' }}>
+                  <Asked reckoning={figure} />
+                </Box>
+              </Fragment>
+            ))}
+          </Box>
+        </Box>
+      )}
+      {said('caution')}
+      {step.kind === 'cut' && <EndMarks result={result} />}
+      {bench.length > 0 && (
+        <Box>
+          <Typography variant="h3" sx={{ mb: 0.5 }}>
+            At the bench
+          </Typography>
+          <Box component="ol" sx={{ m: 0, pl: 2.5, '& li': { mb: 0.5 } }}>
+            {bench.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </Box>
+          <Button size="small" onClick={() => void navigator.clipboard.writeText(bench.join('\n'))}>
+            Copy the instruction
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** What to write on each front end before sawing, once an assembly says how the pieces will lie. */
+function EndMarks({ result }: { result: StepResult }) {
+  const marks = endMarks(useEvaluation(), result);
+  if (marks.length === 0) return null;
+  return (
+    <Box>
+      <Typography variant="h3" sx={{ mb: 0.25 }}>
+        Write before sawing
+      </Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+        Piece, row · place, and an arrow that will point up.
+      </Typography>
+      <Box
+        component="ul"
+        sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}
+      >
+        {marks.map((m) => (
+          <li key={m.piece}>
+            end {m.end}: <b style={{ fontFamily: fonts.numbers }}>{m.text}</b>
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,171 @@
+import { Box, Typography } from '@mui/material';
+import { facePlane, middleOf, tellingFace } from '../../../../core/billet/face.ts';
+import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
+import { type WallStep, wallSheet } from '../../../../core/print/wall.ts';
+import { colours, fonts } from '../../ui/theme.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { SteelView } from '../../ui/steel/SteelView.tsx';
+
+/** mm. Largest picture, and CSS pixels to the mm (CSS: 96 to the inch). */
+const MOST_MM = 60;
+const MOST_ASPECT = 3;
+const PX_PER_MM = 96 / 25.4;
+/** Dots painted to a CSS pixel, for paper. */
+const DENSITY = 2;
+
+/** The whole plan as it hangs on the wall: the same words as in the PDF. */
+export function WallSheetPages() {
+  const evaluation = useEvaluation();
+  const sheet = wallSheet(evaluation);
+  return (
+    <Box sx={{ fontSize: '10.5pt', lineHeight: 1.35, '& p': { m: 0 } }}>
+      <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '22pt', lineHeight: 1.2 }}>
+        {sheet.title}
+      </Typography>
+      <p>
+        <b>
+          Finished bar {sheet.goal}. This plan gives {sheet.comes}.
+        </b>
+      </p>
+      {sheet.notes && <p style={{ whiteSpace: 'pre-wrap' }}>{sheet.notes}</p>}
+      <p style={{ color: colours.faded }}>{sheet.general}</p>
+      {sheet.cut.length > 0 && (
+        <>
+          <Typography component="h2" sx={{ fontFamily: fonts.title, fontSize: '14pt', mt: 2 }}>
+            To cut
+          </Typography>
+          <Box
+            component="table"
+            sx={{
+              width: '100%',
+              borderCollapse: 'collapse',
+              '& td, & th': { textAlign: 'left', pr: 1, verticalAlign: 'top' },
+            }}
+          >
+            <thead>
+              <tr>
+                {['Steel', 'Section', 'Length', 'Pieces', 'For'].map((head) => (
+                  <th key={head}>{head}</th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {sheet.cut.map((row) => (
+                <tr key={row.join()}>
+                  {row.map((cell, i) => (
+                    <td key={i}>{cell}</td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </Box>
+          <p>From new stock: {sheet.buy.join('; ')}.</p>
+        </>
+      )}
+      {sheet.lanes.map((lane) => (
+        <Box key={lane.mark + lane.name} component="section">
+          <Typography
+            component="h2"
+            sx={{ fontFamily: fonts.title, fontSize: '16pt', mt: 2.5, breakAfter: 'avoid' }}
+          >
+            {sheet.lanes.length > 1 ? `${lane.mark}: ${lane.name}` : lane.name}
+          </Typography>
+          {lane.steps.map((step) => (
+            <OneStep key={step.stepId} step={step} evaluation={evaluation} />
+          ))}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation }) {
+  return (
+    <Box
+      component="article"
+      sx={{ breakInside: 'avoid', borderTop: `1px solid ${colours.line}`, py: 1, mt: 1 }}
+    >
+      <Typography component="h3" sx={{ fontFamily: fonts.title, fontSize: '13pt' }}>
+        {step.number}. {step.title}
+      </Typography>
+      <Box
+        sx={{ display: 'flex', gap: '5mm', alignItems: 'flex-start', flexWrap: { xs: 'wrap', sm: 'nowrap' } }}
+      >
+        <TruePicture stepId={step.stepId} evaluation={evaluation} />
+        <Box sx={{ flex: 1, minWidth: 0, display: 'grid', gap: 0.5 }}>
+          <b>{step.sizes}</b>
+          <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
+            {step.say.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </Box>
+          {step.marks.length > 0 && (
+            <p>
+              <b>Write before sawing: {step.marks.join('; ')}</b>
+            </p>
+          )}
+          {step.figures.length > 0 && (
+            <p style={{ color: colours.faded }}>
+              {step.figures.map(([what, value]) => `${what} ${value}`).join(' · ')}
+            </p>
+          )}
+          {step.heed.map((text) => (
+            <p key={text} style={{ color: colours.amber, fontWeight: 700 }}>
+              Look again: {text}
+            </p>
+          ))}
+          {step.cautions.map((text) => (
+            <p key={text} style={{ fontSize: '9pt', color: colours.faded }}>
+              Take care: {text}
+            </p>
+          ))}
+        </Box>
+      </Box>
+      <Box sx={{ display: 'flex', gap: '2mm', mt: 1 }} aria-hidden>
+        {step.boxes.map((name) => (
+          <Box
+            key={name}
+            sx={{
+              flex: 1,
+              height: '9mm',
+              border: `1px solid ${colours.faded}`,
+              fontSize: '7.5pt',
+              px: '1mm',
+              color: colours.faded,
+            }}
+          >
+            {name}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** The telling face after a move, in true size where it fits. */
+function TruePicture({ stepId, evaluation }: { stepId: string; evaluation: Evaluation }) {
+  const bar = stepResult(evaluation, stepId)?.after?.[0];
+  if (!bar) return null;
+  const face = tellingFace(bar);
+  const plane = middleOf(facePlane(bar, face), MOST_ASPECT);
+  const scale = Math.min(1, MOST_MM / plane.widthMm, MOST_MM / plane.heightMm);
+  const note = scale === 1 ? `${face}, true size` : `${face}, at ${Math.round(100 * scale)} %`;
+  return (
+    <Box component="figure" sx={{ m: 0, flex: 'none', minWidth: '30mm' }}>
+      <SteelView
+        plan={evaluation.plan}
+        stepId={stepId}
+        when="after"
+        face={face}
+        view="etched"
+        mostAspect={MOST_ASPECT}
+        width={plane.widthMm * scale * PX_PER_MM}
+        height={plane.heightMm * scale * PX_PER_MM}
+        density={DENSITY}
+        urgency={5}
+        label={note}
+      />
+      <figcaption style={{ fontSize: '8pt', color: colours.faded }}>{note}</figcaption>
+    </Box>
+  );
+}

@@ -1,0 +1,370 @@
+import AddIcon from '@mui/icons-material/Add';
+import CloseIcon from '@mui/icons-material/Close';
+import {
+  Alert,
+  Box,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  IconButton,
+  Slider,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type ReactNode, useState } from 'react';
+import {
+  type Hardening,
+  type Material,
+  materialSchema,
+  proposedTone,
+} from '../../../../core/materials/material.ts';
+import { CountField, LengthField, NumberField, TemperatureField } from '../../ui/fields/numberFields.tsx';
+import { useShop } from '../../document/useEvaluation.ts';
+import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
+import { shopApi } from '../../document/shopApi.ts';
+
+const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
+
+/** A new material, with the numbers of a plain steel to begin from. */
+export function freshMaterial(materials: readonly Material[]): Material {
+  let n = 1;
+  while (materials.some((m) => m.id === `ours-${n}`)) n++;
+  return {
+    id: `ours-${n}`,
+    name: `New steel ${n}`,
+    source: 'our own',
+    composition: { C: 0.8, Mn: 0.6 },
+    densityKgM3: 7850,
+    tone: proposedTone({ C: 0.8, Mn: 0.6 }),
+    etches: '',
+    weldC: [1150, 1290],
+    limitC: 1300,
+  };
+}
+
+const FIRST_HARDENING: Hardening = {
+  austenitiseC: [800, 820],
+  quench: 'fast oil',
+  temperC: [190, 210],
+  temperHours: 1,
+  temperTimes: 2,
+  hrc: [59, 61],
+  source: 'our own',
+};
+
+/** Everything about one material; kept for the whole shop, and refused with the field where a number is wrong. */
+export function MaterialDialog({ material, onClose }: { material: Material; onClose(): void }) {
+  const { currency } = useShop();
+  const [draft, setDraft] = useState(material);
+  const put = (some: Partial<Material>) => setDraft({ ...draft, ...some });
+  const client = useQueryClient();
+  const keep = useMutation({
+    mutationFn: shopApi.keepMaterial,
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['materials'] });
+      onClose();
+    },
+  });
+  const checked = materialSchema.safeParse(draft);
+  const turned = draft.weldC && draft.weldC[0] >= draft.weldC[1];
+  const wrong = turned
+    ? 'The welding heat must begin lower than it ends.'
+    : checked.success
+      ? undefined
+      : `${checked.error.issues[0].path.join(' ')}: ${checked.error.issues[0].message}`;
+  const proposed = proposedTone(draft.composition);
+  const packages = draft.packages ?? [];
+  const pack = (i: number, some: Partial<(typeof packages)[number]>) =>
+    put({ packages: packages.map((p, k) => (k === i ? { ...p, ...some } : p)) });
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="material-title">
+      <DialogTitle id="material-title">{material.name}</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+        <Row>
+          <TextField
+            label="Name"
+            value={draft.name}
+            onChange={(e) => put({ name: e.target.value.slice(0, 60) })}
+          />
+          <TextField
+            label="Where its numbers come from"
+            value={draft.source}
+            onChange={(e) => put({ source: e.target.value.slice(0, 200) })}
+            sx={{ gridColumn: { sm: 'span 3' } }}
+          />
+        </Row>
+        <Part title="Composition, mass %">
+          <Row least={90}>
+            {ELEMENTS.map((e) => (
+              <NumberField
+                key={e}
+                label={e}
+                least={0}
+                most={100}
+                value={draft.composition[e] ?? 0}
+                onChange={(n) => put({ composition: { ...draft.composition, [e]: n === 0 ? undefined : n } })}
+              />
+            ))}
+          </Row>
+        </Part>
+        <Part title="How it etches">
+          <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+            <ToneSwatch material={draft} />
+            <Slider
+              aria-label="Tone when etched, black to bright"
+              min={0}
+              max={1}
+              step={0.01}
+              value={draft.tone}
+              onChange={(_, tone) => put({ tone: tone as number })}
+              sx={{ width: 220 }}
+            />
+            <span>{draft.tone.toFixed(2)}</span>
+            <Button
+              size="small"
+              disabled={Math.abs(proposed - draft.tone) < 0.005}
+              onClick={() => put({ tone: proposed })}
+            >
+              Rule of thumb: {proposed.toFixed(2)}
+            </Button>
+            <TextField
+              label="In words"
+              value={draft.etches}
+              onChange={(e) => put({ etches: e.target.value.slice(0, 80) })}
+              sx={{ flex: 1, minWidth: 160 }}
+            />
+          </Box>
+        </Part>
+        <Part title="In the fire">
+          <Row>
+            <NumberField
+              label="Density"
+              unit="kg/m³"
+              least={1000}
+              most={25_000}
+              value={draft.densityKgM3}
+              onChange={(densityKgM3) => put({ densityKgM3 })}
+            />
+            <TemperatureField
+              label="Never above"
+              least={300}
+              most={1700}
+              value={draft.limitC}
+              onChange={(limitC) => put({ limitC })}
+            />
+            <FormControlLabel
+              control={
+                <Checkbox
+                  checked={draft.weldC !== null}
+                  onChange={(_, welds) => put({ weldC: welds ? [1150, 1290] : null })}
+                />
+              }
+              label="Welds to steel in the fire"
+            />
+            {draft.weldC && (
+              <>
+                <TemperatureField
+                  label="Welds from"
+                  least={300}
+                  most={1500}
+                  value={draft.weldC[0]}
+                  onChange={(c) => put({ weldC: [c, draft.weldC![1]] })}
+                />
+                <TemperatureField
+                  label="Welds up to"
+                  least={300}
+                  most={1600}
+                  value={draft.weldC[1]}
+                  onChange={(c) => put({ weldC: [draft.weldC![0], c] })}
+                />
+              </>
+            )}
+          </Row>
+        </Part>
+        <Part title="Sold in">
+          {packages.map((p, i) => (
+            <Box
+              key={i}
+              sx={{
+                display: 'grid',
+                gridTemplateColumns: 'repeat(4, 1fr) 34px',
+                gap: 1,
+                alignItems: 'start',
+              }}
+            >
+              <LengthField
+                label={`Width, size ${i + 1}`}
+                fine
+                mostMm={2000}
+                value={p.widthMm}
+                onChange={(widthMm) => pack(i, { widthMm })}
+              />
+              <LengthField
+                label={`Thickness, size ${i + 1}`}
+                fine
+                mostMm={500}
+                value={p.thicknessMm}
+                onChange={(thicknessMm) => pack(i, { thicknessMm })}
+              />
+              <LengthField
+                label={`Length, size ${i + 1}`}
+                value={p.lengthMm}
+                onChange={(lengthMm) => pack(i, { lengthMm })}
+              />
+              <NumberField
+                label={`Price, size ${i + 1}`}
+                unit={currency || undefined}
+                least={0}
+                most={1e6}
+                value={p.price ?? 0}
+                onChange={(price) => pack(i, { price: price === 0 ? undefined : price })}
+              />
+              <IconButton
+                aria-label={`Take size ${i + 1} out`}
+                size="small"
+                onClick={() => put({ packages: packages.filter((_, k) => k !== i) })}
+              >
+                <CloseIcon fontSize="small" />
+              </IconButton>
+            </Box>
+          ))}
+          <Box>
+            <Button
+              size="small"
+              startIcon={<AddIcon />}
+              disabled={packages.length >= 40}
+              onClick={() =>
+                put({
+                  packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
+                })
+              }
+            >
+              Another size
+            </Button>
+          </Box>
+        </Part>
+        <Part title="Hardening">
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={draft.hardening !== undefined}
+                onChange={(_, hardens) => put({ hardening: hardens ? FIRST_HARDENING : undefined })}
+              />
+            }
+            label="It hardens for an edge; the data sheet of its maker comes before these numbers"
+          />
+          {draft.hardening && (
+            <HardeningFields hardening={draft.hardening} put={(hardening) => put({ hardening })} />
+          )}
+        </Part>
+        {(wrong ?? keep.error?.message) && <Alert severity="error">{wrong ?? keep.error?.message}</Alert>}
+      </DialogContent>
+      <DialogActions sx={{ px: 3, pb: 2 }}>
+        <Button onClick={onClose}>Leave it as it was</Button>
+        <Button
+          variant="contained"
+          disabled={wrong !== undefined || keep.isPending}
+          onClick={() => keep.mutate(draft)}
+        >
+          Keep
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function HardeningFields({ hardening: h, put }: { hardening: Hardening; put(hardening: Hardening): void }) {
+  return (
+    <Row>
+      <TemperatureField
+        label="Austenitise from"
+        least={600}
+        most={1250}
+        value={h.austenitiseC[0]}
+        onChange={(c) => put({ ...h, austenitiseC: [c, h.austenitiseC[1]] })}
+      />
+      <TemperatureField
+        label="Austenitise up to"
+        least={600}
+        most={1250}
+        value={h.austenitiseC[1]}
+        onChange={(c) => put({ ...h, austenitiseC: [h.austenitiseC[0], c] })}
+      />
+      <TextField
+        label="Quench in"
+        value={h.quench}
+        onChange={(e) => put({ ...h, quench: e.target.value.slice(0, 60) })}
+      />
+      <TemperatureField
+        label="Temper from"
+        least={50}
+        most={700}
+        value={h.temperC[0]}
+        onChange={(c) => put({ ...h, temperC: [c, h.temperC[1]] })}
+      />
+      <TemperatureField
+        label="Temper up to"
+        least={50}
+        most={700}
+        value={h.temperC[1]}
+        onChange={(c) => put({ ...h, temperC: [h.temperC[0], c] })}
+      />
+      <NumberField
+        label="Each temper"
+        unit="h"
+        least={0.1}
+        most={48}
+        value={h.temperHours}
+        onChange={(temperHours) => put({ ...h, temperHours })}
+      />
+      <CountField
+        label="Tempers"
+        least={1}
+        most={5}
+        value={h.temperTimes}
+        onChange={(temperTimes) => put({ ...h, temperTimes })}
+      />
+      <NumberField
+        label="Hardness from"
+        unit="HRC"
+        least={20}
+        most={70}
+        value={h.hrc[0]}
+        onChange={(n) => put({ ...h, hrc: [n, h.hrc[1]] })}
+      />
+      <NumberField
+        label="Hardness up to"
+        unit="HRC"
+        least={20}
+        most={70}
+        value={h.hrc[1]}
+        onChange={(n) => put({ ...h, hrc: [h.hrc[0], n] })}
+      />
+    </Row>
+  );
+}
+
+const Row = ({ least = 170, children }: { least?: number; children: ReactNode }) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: `repeat(auto-fill, minmax(${least}px, 1fr))`,
+      gap: 1.5,
+      alignItems: 'start',
+    }}
+  >
+    {children}
+  </Box>
+);
+
+const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <Box component="section" aria-label={title} sx={{ display: 'grid', gap: 1 }}>
+    <Typography variant="h3">{title}</Typography>
+    {children}
+  </Box>
+);

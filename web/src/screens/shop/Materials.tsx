@@ -1,0 +1,113 @@
+import AddIcon from '@mui/icons-material/Add';
+import { Alert, Box, Button, Typography } from '@mui/material';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Material } from '../../../../core/materials/material.ts';
+import { MATERIALS } from '../../../../core/materials/table.ts';
+import { formatTemperature } from '../../../../core/units/index.ts';
+import { colours, fonts } from '../../ui/theme.ts';
+import { useShop } from '../../document/useEvaluation.ts';
+import { MaterialDialog, freshMaterial } from './MaterialDialog.tsx';
+import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
+import { shopApi, useOwnMaterials } from '../../document/shopApi.ts';
+
+const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
+
+export const compositionText = ({ composition }: Material): string =>
+  ELEMENTS.flatMap((e) => (composition[e] ? [`${e} ${composition[e]}`] : [])).join(', ') || 'pure';
+
+/** Every steel and other metal that the shop knows: the first table, changed where the shop knows better, and its own. */
+export function Materials() {
+  const { materials, temperatures } = useShop();
+  const { data: own, error } = useOwnMaterials();
+  const [open, setOpen] = useState<Material | null>(null);
+  const client = useQueryClient();
+  const remove = useMutation({
+    mutationFn: shopApi.removeMaterial,
+    onSettled: () => client.invalidateQueries({ queryKey: ['materials'] }),
+  });
+  const degrees = (c: number) => formatTemperature(c, temperatures);
+  const wrong = error ?? remove.error;
+  return (
+    <>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1.5, flexWrap: 'wrap' }}>
+        <Typography color="text.secondary" sx={{ flex: 1, minWidth: 300 }}>
+          Compositions are nominal, tones our own reading of how each etches. What you know of the steel on
+          your rack is better: change what you know. Plans keep the numbers they were made with.
+        </Typography>
+        <Button variant="contained" startIcon={<AddIcon />} onClick={() => setOpen(freshMaterial(materials))}>
+          Another material
+        </Button>
+      </Box>
+      {wrong && (
+        <Alert severity="error" sx={{ mb: 1.5 }} onClose={() => remove.reset()}>
+          {wrong.message}
+        </Alert>
+      )}
+      <Box sx={{ overflowX: 'auto' }} tabIndex={0} role="region" aria-label="Table of materials">
+        <Box
+          component="table"
+          sx={{
+            width: '100%',
+            borderCollapse: 'collapse',
+            background: colours.paper,
+            '& th, & td': { textAlign: 'left', px: 1.25, py: 0.6, borderBottom: `1px solid ${colours.line}` },
+            '& th': { fontWeight: 600 },
+          }}
+        >
+          <thead>
+            <tr>
+              <th>Material</th>
+              <th>Etches</th>
+              <th>Composition, %</th>
+              <th>Welds at</th>
+              <th>Never above</th>
+              <th>Sold in</th>
+              <th aria-label="Change or remove" />
+            </tr>
+          </thead>
+          <tbody>
+            {materials.map((m) => {
+              const ours = own?.some((o) => o.id === m.id);
+              const given = MATERIALS.some((g) => g.id === m.id);
+              return (
+                <tr key={m.id}>
+                  <td>
+                    <b>{m.name}</b>
+                    {ours && <span style={{ color: colours.faded }}> {given ? '· changed' : '· ours'}</span>}
+                  </td>
+                  <td>
+                    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+                      <ToneSwatch material={m} /> {m.etches}
+                    </Box>
+                  </td>
+                  <td style={{ fontFamily: fonts.numbers, fontSize: '0.9rem' }}>{compositionText(m)}</td>
+                  <td style={{ whiteSpace: 'nowrap' }}>
+                    {m.weldC ? m.weldC.map(degrees).join(' – ') : 'not in the fire'}
+                  </td>
+                  <td style={{ whiteSpace: 'nowrap' }}>{degrees(m.limitC)}</td>
+                  <td>{m.packages?.length ? `${m.packages.length} sizes` : ''}</td>
+                  <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
+                    <Button size="small" aria-label={`Change ${m.name}`} onClick={() => setOpen(m)}>
+                      Change
+                    </Button>
+                    {ours && (
+                      <Button
+                        size="small"
+                        aria-label={given ? `Put ${m.name} back as it was` : `Remove ${m.name}`}
+                        onClick={() => remove.mutate(m.id)}
+                      >
+                        {given ? 'As it was' : 'Remove'}
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Box>
+      </Box>
+      {open && <MaterialDialog key={open.id} material={open} onClose={() => setOpen(null)} />}
+    </>
+  );
+}

@@ -1,0 +1,90 @@
+import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSnackbar } from 'notistack';
+import { Link } from 'react-router';
+import { type ShopSettings, shopSchema } from '../../../../core/shop/shop.ts';
+import { editPlan } from '../../document/planStore.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import { PieceMaterials } from './PieceMaterials.tsx';
+import { ShopForm } from './ShopForm.tsx';
+import { shopApi, useSetups } from '../../document/shopApi.ts';
+
+/** The shop that this piece is planned for: its own copy, taken from a set-up or kept as one. */
+export default function PieceShop() {
+  const { plan } = useEvaluation();
+  const change = (some: Partial<ShopSettings>) =>
+    editPlan((p) => ({ ...p, shop: { ...p.shop, ...some } }), `shop ${Object.keys(some).join()}`);
+  return (
+    <Box component="main" sx={{ px: 2.5, py: 1.5, flex: 1, minHeight: 0, overflowY: { md: 'auto' } }}>
+      <Stack
+        direction="row"
+        useFlexGap
+        spacing={1.5}
+        sx={{ alignItems: 'center', flexWrap: 'wrap', mb: 1.75 }}
+      >
+        <Typography variant="h1">The shop for this piece</Typography>
+        <TextField
+          label="Set-up"
+          value={plan.shop.name}
+          onChange={(e) => e.target.value.trim() !== '' && change({ name: e.target.value.slice(0, 60) })}
+          sx={{ width: 260 }}
+        />
+        <TakeSetup change={change} />
+        <KeepSetup settings={plan.shop} />
+        <Button component={Link} to="/shop" sx={{ ml: 'auto' }}>
+          All set-ups, materials, the rack
+        </Button>
+      </Stack>
+      <ShopForm shop={plan.shop} change={change} />
+      <PieceMaterials />
+    </Box>
+  );
+}
+
+function TakeSetup({ change }: { change(some: Partial<ShopSettings>): void }) {
+  const { data } = useSetups();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Button variant="outlined" disabled={!data?.length} onClick={(e) => setAnchor(e.currentTarget)}>
+        Take a set-up…
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {data?.map((setup) => (
+          <MenuItem
+            key={setup.id}
+            onClick={() => {
+              setAnchor(null);
+              change(setup.settings);
+            }}
+          >
+            {setup.name}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
+
+function KeepSetup({ settings }: { settings: ShopSettings }) {
+  const client = useQueryClient();
+  const { enqueueSnackbar } = useSnackbar();
+  const { data } = useSetups();
+  const keep = useMutation({
+    mutationFn: () => shopApi.keepSetup(shopSchema.parse(settings)),
+    onSuccess: (kept) => {
+      void client.invalidateQueries({ queryKey: ['setups'] });
+      enqueueSnackbar(`Kept as “${kept.name}”.`, { variant: 'success' });
+    },
+  });
+  const there = data?.some((s) => s.name === settings.name);
+  return (
+    <>
+      <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate()}>
+        {there ? 'Change the set-up of this name' : 'Keep as a set-up'}
+      </Button>
+      {keep.error && <Alert severity="error">{keep.error.message}</Alert>}
+    </>
+  );
+}

@@ -1,0 +1,160 @@
+import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
+import { Alert, Box, Button, CircularProgress, IconButton, Typography } from '@mui/material';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { materialById } from '../../../../core/materials/material.ts';
+import { massKg } from '../../../../core/materials/volumes.ts';
+import type { RackBar } from '../../../../core/plan/index.ts';
+import { formatFineSizes, formatMass } from '../../../../core/units/index.ts';
+import { fonts } from '../../ui/theme.ts';
+import { MaterialChoice } from '../../ui/fields/Choice.tsx';
+import { CountField, LengthField } from '../../ui/fields/numberFields.tsx';
+import { useShop } from '../../document/useEvaluation.ts';
+import { Section } from './ShopForm.tsx';
+import { shopApi, useRack } from '../../document/shopApi.ts';
+
+const FIRST = { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, count: 1 };
+
+/** The bars that the shop has lying there: what a plan can take before anything is bought. */
+export function Rack() {
+  const { data: bars, error } = useRack();
+  const [fresh, setFresh] = useState<Omit<RackBar, 'id'>>(FIRST);
+  const client = useQueryClient();
+  const act = useMutation({
+    mutationFn: (work: () => Promise<unknown>) => work(),
+    onSettled: () => client.invalidateQueries({ queryKey: ['rack'] }),
+  });
+  const put = (some: Partial<RackBar>) => setFresh({ ...fresh, ...some });
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gap: 2,
+        gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
+        alignItems: 'start',
+      }}
+    >
+      <Section title="On the rack">
+        {(error ?? act.error) && <Alert severity="error">{(error ?? act.error)!.message}</Alert>}
+        {!bars && !error && <CircularProgress aria-label="Loading the rack" />}
+        {bars?.length === 0 && (
+          <Typography>
+            Nothing lies on the rack yet. Put bars on it, and the cut list takes from them first.
+          </Typography>
+        )}
+        {bars && bars.length > 0 && (
+          <Box
+            component="table"
+            sx={{
+              borderCollapse: 'collapse',
+              '& th, & td': { textAlign: 'left', py: 0.4, pr: 1.5 },
+              '& th': { fontWeight: 600 },
+            }}
+          >
+            <thead>
+              <tr>
+                <th>Steel</th>
+                <th>Section</th>
+                <th>Length</th>
+                <th>Bars</th>
+                <th>Weight</th>
+                <th aria-label="Take off" />
+              </tr>
+            </thead>
+            <tbody>
+              {bars.map((bar) => (
+                <RackRow key={`${bar.id} ${bar.lengthMm} ${bar.count}`} bar={bar} act={act.mutate} />
+              ))}
+            </tbody>
+          </Box>
+        )}
+      </Section>
+      <Section title="Put bars on">
+        <MaterialChoice label="Steel" value={fresh.material} onChange={(material) => put({ material })} />
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          <LengthField
+            label="Width"
+            fine
+            mostMm={2000}
+            value={fresh.widthMm}
+            onChange={(widthMm) => put({ widthMm })}
+          />
+          <LengthField
+            label="Thickness"
+            fine
+            mostMm={500}
+            value={fresh.thicknessMm}
+            onChange={(thicknessMm) => put({ thicknessMm })}
+          />
+          <LengthField label="Length" value={fresh.lengthMm} onChange={(lengthMm) => put({ lengthMm })} />
+          <CountField
+            label="Bars"
+            least={1}
+            most={1000}
+            value={fresh.count}
+            onChange={(count) => put({ count })}
+          />
+        </Box>
+        <Button
+          variant="contained"
+          disabled={act.isPending}
+          onClick={() => act.mutate(() => shopApi.putOnRack(fresh))}
+        >
+          Put on the rack
+        </Button>
+      </Section>
+    </Box>
+  );
+}
+
+function RackRow({ bar, act }: { bar: RackBar; act(work: () => Promise<unknown>): void }) {
+  const shop = useShop();
+  const name = materialById(shop.materials, bar.material)?.name ?? bar.material;
+  const kg = massKg(
+    { [bar.material]: bar.widthMm * bar.thicknessMm * bar.lengthMm * bar.count },
+    shop.materials,
+  );
+  const size = formatFineSizes([bar.widthMm, bar.thicknessMm], shop.lengths);
+  const [length, setLength] = useState(bar.lengthMm);
+  const [count, setCount] = useState(bar.count);
+  // Sent when the field is left: a number half typed is not what lies there.
+  const keep = () => {
+    if (length !== bar.lengthMm || count !== bar.count)
+      act(() => shopApi.changeRack({ ...bar, lengthMm: length, count }));
+  };
+  return (
+    <Box component="tr" onBlur={keep}>
+      <td>{name}</td>
+      <td style={{ fontFamily: fonts.numbers }}>{size}</td>
+      <td>
+        <LengthField
+          label={`Length of ${name} ${size}`}
+          hideLabel
+          width={130}
+          value={length}
+          onChange={setLength}
+        />
+      </td>
+      <td>
+        <CountField
+          label={`Bars of ${name} ${size}`}
+          hideLabel
+          width={80}
+          least={1}
+          most={1000}
+          value={count}
+          onChange={setCount}
+        />
+      </td>
+      <td style={{ fontFamily: fonts.numbers }}>{formatMass(kg, shop.masses)}</td>
+      <td>
+        <IconButton
+          aria-label={`Take ${name} ${size} off the rack`}
+          onClick={() => act(() => shopApi.takeOffRack(bar.id))}
+        >
+          <DeleteOutlineIcon />
+        </IconButton>
+      </td>
+    </Box>
+  );
+}

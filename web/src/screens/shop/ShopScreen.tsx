@@ -1,0 +1,46 @@
+import { Box, Stack, Typography } from '@mui/material';
+import { useEffect, useMemo } from 'react';
+import { useParams } from 'react-router';
+import { makeShop } from '../../../../core/shop/shop.ts';
+import { NavTab, PageHead } from '../../ui/layout.tsx';
+import { fonts } from '../../ui/theme.ts';
+import { ShopContext } from '../../document/useEvaluation.ts';
+import { Materials } from './Materials.tsx';
+import { Rack } from './Rack.tsx';
+import { SetUps } from './SetUps.tsx';
+import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
+
+const PARTS = [
+  ['setups', 'Set-ups'],
+  ['materials', 'Materials'],
+  ['rack', 'Rack'],
+] as const;
+
+/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack. */
+export function Component() {
+  const { what = 'setups' } = useParams();
+  const { data: setups } = useSetups();
+  const { data: own } = useOwnMaterials();
+  useEffect(() => {
+    document.title = 'Shop · Retablo';
+  }, []);
+  // Units as in the first set-up; pieces have their own.
+  const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
+  return (
+    <ShopContext value={shop}>
+      <PageHead>
+        <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '1.25rem' }}>
+          The shop
+        </Typography>
+        <Stack component="nav" aria-label="Parts of the shop" direction="row" spacing={0.5}>
+          {PARTS.map(([id, text]) => (
+            <NavTab key={id} to={`/shop/${id}`} text={text} here={what === id} />
+          ))}
+        </Stack>
+      </PageHead>
+      <Box component="main" sx={{ px: 2.5, py: 2, maxWidth: 1300 }}>
+        {what === 'materials' ? <Materials /> : what === 'rack' ? <Rack /> : <SetUps />}
+      </Box>
+    </ShopContext>
+  );
+}

@@ -1,0 +1,65 @@
+import { MenuItem, TextField } from '@mui/material';
+import { takeMaterial } from '../../document/planStore.ts';
+import { useShop } from '../../document/useEvaluation.ts';
+import { useOwnMaterials } from '../../document/shopApi.ts';
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  value: T;
+  options: readonly (readonly [value: T, label: string])[];
+  onChange(value: T): void;
+  problem?: string | undefined;
+  width?: number | string;
+}
+
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  problem,
+  width = '100%',
+}: ChoiceProps<T>) {
+  return (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(change) => onChange(change.target.value as T)}
+      error={problem !== undefined}
+      helperText={problem}
+      sx={{ width }}
+    >
+      {options.map(([option, name]) => (
+        <MenuItem key={option} value={option}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+interface MaterialChoiceProps {
+  label: string;
+  value: string;
+  onChange(id: string): void;
+  problem?: string | undefined;
+  width?: number | string;
+}
+
+/** A material of the plan's table, or another of the shop's, which the plan then takes a copy of. */
+export function MaterialChoice({ label, value, onChange, ...rest }: MaterialChoiceProps) {
+  const { materials } = useShop();
+  const { data: own = [] } = useOwnMaterials();
+  const others = own.filter((o) => !materials.some((m) => m.id === o.id));
+  const known = [...materials, ...others].map((m) => [m.id, m.name] as const);
+  const options = known.some(([id]) => id === value)
+    ? known
+    : [...known, [value, `${value} (not in the table)`] as const];
+  const choose = (id: string) => {
+    const other = others.find((m) => m.id === id);
+    if (other) takeMaterial(other);
+    onChange(id);
+  };
+  return <Choice label={label} value={value} options={options} onChange={choose} {...rest} />;
+}
