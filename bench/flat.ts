@@ -1,4 +1,4 @@
-import { resquareTable } from '../core/geometry/biasResquare.ts';
+import { resquareTable } from '../core/geometry/maps/biasResquare.ts';
 
 /**
  * The yardstick: 27 layers, re-square, three mirrored four-ways, re-square, three mirrored four-ways, written out by hand in

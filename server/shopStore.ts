@@ -1,28 +1,15 @@
 import { Op, type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize';
-import { z } from 'zod';
 import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
-import { type RackBar, cutFromSections, cutList } from '../core/plan/index.ts';
+import { cutFromSections, cutList } from '../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
-import { lengthMm } from '../core/units/quantities.ts';
+import { type RackBar, rackBarSchema } from '../core/stock/rackBar.ts';
 import { RackRow, Setup, ShopMaterial, Taking, type TakenBar } from './database.ts';
 import { ApiError } from './errors.ts';
 import type { FlowStore } from './flowStore.ts';
 import type { ProjectStore } from './projects.ts';
 
-export const rackBarSchema = z.strictObject({
-  material: z.string({ error: 'material must name one of the table' }).min(1).max(40),
-  widthMm: lengthMm('Width'),
-  thicknessMm: lengthMm('Thickness'),
-  lengthMm: lengthMm('Length'),
-  count: z
-    .number({ error: 'count must be a whole number' })
-    .int('count must be a whole number')
-    .min(1, 'count must be at least 1')
-    .max(1000, 'count may be at most 1000'),
-});
-
-export { materialSchema, shopSchema };
+export { materialSchema, rackBarSchema, shopSchema };
 
 export interface StoredSetup {
   id: string;

@@ -1,5 +1,5 @@
 import { type Billet, pieceName } from '../billet/billet.ts';
-import { BLOCK, makePoints } from '../billet/field.ts';
+import { BLOCK, makePoints } from '../billet/fields/field.ts';
 import { orientationNamed } from '../geometry/orientation.ts';
 import {
   type AssembleParameters,

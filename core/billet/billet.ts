@@ -21,7 +21,7 @@ import {
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import type { CannedParts } from './fields/canned.ts';
 import { scattered } from './scatter.ts';
-import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './field.ts';
+import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './fields/field.ts';
 
 /** A bar, stack or piece: x across, y up, z along from end A (0) to end B (length), centred on its axis. Lengths mm. */
 export interface Billet {

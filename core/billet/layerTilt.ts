@@ -1,6 +1,6 @@
 import { boundingBox } from '../geometry/outline.ts';
 import type { Billet } from './billet.ts';
-import { type Points, makePoints } from './field.ts';
+import { type Points, makePoints } from './fields/field.ts';
 
 const LINES = 24;
 const STEPS = 40;

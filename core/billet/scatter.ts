@@ -1,4 +1,4 @@
-import { BLOCK } from './field.ts';
+import { BLOCK } from './fields/field.ts';
 
 /** Roberts' R3: points spread evenly through the unit cube, the same every time. */
 const R3 = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703];

@@ -7,7 +7,7 @@ import { evaluate } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
 import { READY, planOf } from '../tests/plans.ts';
 import { type Billet, sizeOf } from './billet.ts';
-import { makePoints } from './field.ts';
+import { makePoints } from './fields/field.ts';
 import {
   betweenDies,
   contactForceN,

@@ -1,5 +1,5 @@
 import { type Billet, sizeOf } from './billet.ts';
-import { SAME_PLACE, makePoints } from './field.ts';
+import { SAME_PLACE, makePoints } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
 import type { PressReport } from '../flow/press.ts';
 import {

@@ -8,7 +8,7 @@ import { SQUARE_BAR, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { type Billet, sizeOf } from './billet.ts';
 import { FACES, facePlane, holds, middleOf, partOf, sectionPlane, tellingFace } from './face.ts';
 import { turning } from '../geometry/maps/plain.ts';
-import { BLOCK } from './field.ts';
+import { BLOCK } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
 import { layerTilt } from './layerTilt.ts';
 import { scattered } from './scatter.ts';

@@ -2,7 +2,7 @@ import { type Outline, boundingBox, contains, moveOutline, outlineArea } from '.
 import { type Volumes, addVolumes, scaleVolumes, subtractVolumes } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import type { Billet } from './billet.ts';
-import { BLOCK, type Points, SAME_PLACE, makePoints } from './field.ts';
+import { BLOCK, type Points, SAME_PLACE, makePoints } from './fields/field.ts';
 import { scattered } from './scatter.ts';
 
 /** Points asked to learn how a section divides; they err by some 0.2 % of a part. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { lengthMm, lengthOrNoneMm } from '../units/quantities.ts';
+import { choice, lengthMm, lengthOrNoneMm, signedMm } from '../units/quantities.ts';
 
 const point = z.tuple([z.number().min(-0.5).max(1.5), z.number().min(-0.5).max(1.5)]);
 
@@ -15,16 +15,20 @@ export const bladeSchema = z.strictObject({
   heightMm: lengthMm('Blade height', 500),
   tangLengthMm: lengthOrNoneMm('Tang length', 1000),
   tangHeightMm: lengthMm('Tang height', 500),
-  spineMm: lengthMm('Thickness at the heel', 50),
-  tipMm: lengthMm('Thickness at the tip', 50),
-  edgeMm: lengthOrNoneMm('Thickness at the edge', 20),
-  bevel: z.enum(['flat', 'full', 'convex']),
+  spineMm: lengthMm('Thick at the heel', 50, { fine: true }),
+  tipMm: lengthMm('Thick at the tip', 50, { fine: true }),
+  edgeMm: lengthOrNoneMm('Thick at the edge', 20, { fine: true }),
+  bevel: choice('Bevel', {
+    full: 'Full, flat to the spine',
+    flat: 'Flat, part of the way up',
+    convex: 'Convex',
+  }),
   /** How far the bevel reaches up from the edge; a full bevel goes to the spine. */
   bevelMm: lengthMm('Bevel height', 500),
   edges: z.union([z.literal(1), z.literal(2)]),
   /** Where the heel stands along the bar, from end A, and how far the blade is moved across. */
   heelMm: lengthOrNoneMm('Heel from end A', 10_000),
-  acrossMm: z.number().min(-500).max(500),
+  acrossMm: signedMm('Moved across'),
 });
 
 export type Blade = z.infer<typeof bladeSchema>;

@@ -1,5 +1,5 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { BLOCK, makePoints } from '../billet/field.ts';
+import { BLOCK, makePoints } from '../billet/fields/field.ts';
 import type { Plane } from '../billet/face.ts';
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { type Point2, contains } from '../geometry/outline.ts';

@@ -15,7 +15,15 @@ import { common, grown, regionArea, without } from '../geometry/regions.ts';
 import { ROUND_SIDES } from '../geometry/tolerances.ts';
 import { type Volumes, addVolumes, massKg, scaleVolumes, totalVolume } from '../materials/volumes.ts';
 import { fillingsOf, pictureSchema } from '../picture/picture.ts';
-import { MOST_SECTION_MM, lengthMm, lengthOrNoneMm, materialId } from '../units/quantities.ts';
+import {
+  MOST_SECTION_MM,
+  choice,
+  lengthMm,
+  lengthOrNoneMm,
+  materialId,
+  share,
+  weightKg,
+} from '../units/quantities.ts';
 import type { Material } from '../materials/material.ts';
 import {
   type Insert,
@@ -28,18 +36,16 @@ import {
   placesOf,
 } from './inserts.ts';
 
-const share = (label: string, low: number, high: number) =>
-  z
-    .number({ error: `${label} must be a number` })
-    .min(low, `${label} must be at least ${low}`)
-    .max(high, `${label} may be at most ${high}`);
-
 const corner = z.number({ error: 'An outline is made of numbers' }).min(-10).max(10);
 
 /** A box of plate, what stands in it and the powder round that. Outer sizes, mm. */
 export const canSchema = z.strictObject({
   /** Plates, a round tube (as wide as it is said), or plate and square rod bent round a drawn shape. */
-  shape: z.enum(['box', 'tube', 'free']).default('box'),
+  shape: choice('Can made as', {
+    box: 'a box of plate',
+    tube: 'a round tube',
+    free: 'plate bent round an outline',
+  }).default('box'),
   /** The inside of a free one: one unit wide, centred, counter-clockwise. */
   outline: z
     .array(z.tuple([corner, corner]))
@@ -49,23 +55,21 @@ export const canSchema = z.strictObject({
   widthMm: lengthMm('Can width', MOST_SECTION_MM),
   heightMm: lengthMm('Can height', MOST_SECTION_MM),
   lengthMm: lengthMm('Can length', 2000),
-  wall: materialId('Can'),
-  wallMm: lengthMm('Wall', 20),
-  capMm: lengthMm('Cap', 50),
-  release: z.enum(['none', 'white coating', 'foil']),
-  vent: z.enum(['far end', 'handle end', 'none']),
-  ventMm: lengthOrNoneMm('Vent', 10),
+  wall: materialId('Can of'),
+  wallMm: lengthMm('Wall', 20, { fine: true }),
+  capMm: lengthMm('Caps', 50, { fine: true }),
+  release: choice('Release', { none: 'none', 'white coating': 'white coating', foil: 'stainless foil' }),
+  vent: choice('Vent', { 'far end': 'far end', 'handle end': 'handle end', none: 'none' }),
+  ventMm: lengthOrNoneMm('Vent, wide', 10, { fine: true }),
   powder: materialId('Powder'),
   /** Share of solid that the tapped powder fills. */
   tapDensity: share('Tap density', 0.3, 0.75),
   /** More powder made ready than fits, for the lid and what is spilt. */
-  spill: share('Spill', 0, 0.3),
+  spill: share('For lid and spill', 0, 0.3),
   /** Powder that is on the shelf, kg by material, where it was said. */
-  readyKg: z
-    .record(z.string().max(40), z.number().min(0, 'Powder on the shelf cannot be less than 0').max(1000))
-    .optional(),
+  readyKg: z.record(z.string().max(40), weightKg('Powder on the shelf', 0, 1000)).optional(),
   /** What it is held by: a stub welded to the near end, or a bar of the shop's handles. */
-  handle: z.enum(['stub', 'bar', 'none']).default('stub'),
+  handle: choice('Held by', { stub: 'a stub', bar: 'a handle bar', none: 'tongs alone' }).default('stub'),
   picture: pictureSchema.optional(),
   inserts: z.array(insertSchema).max(12, 'A can takes at most 12 kinds of insert'),
 });

@@ -28,19 +28,19 @@ export const insertSchema = z.strictObject({
   shape: z.enum(INSERT_SHAPES),
   material: materialId('Insert'),
   /** Diameter, side, or the strip's width; of springs, chain and offcuts the lump that one counts as. */
-  sizeMm: lengthMm('Insert size', 300),
+  sizeMm: lengthMm('Insert size', 300, { fine: true }),
   /** Thickness of a strip; height of a bar. */
-  thicknessMm: lengthMm('Strip thickness', 300).optional(),
+  thicknessMm: lengthMm('Insert thick', 300, { fine: true }).optional(),
   count: count('Inserts', 1, 2000),
   /** `outline`: along the outline of the picture. */
   lay: z.enum(['rows', 'hexagonal', 'rim', 'outline', 'placed']),
   /** For those that were poured or moved by hand. */
   places: z.array(placeSchema).max(2000, 'At most 2000 inserts may be placed').optional(),
   /** Long ones cut to lengths, with powder between. mm */
-  cutMm: lengthOrNoneMm('Cut to', 2000).optional(),
-  gapMm: lengthOrNoneMm('Gap between', 2000).optional(),
+  cutMm: lengthOrNoneMm('Cut to', 2000, { fine: true }).optional(),
+  gapMm: lengthOrNoneMm('Gap between', 2000, { fine: true }).optional(),
   /** Balls in beds: from one layer to the next. mm */
-  bedMm: lengthOrNoneMm('From bed to bed', 2000).optional(),
+  bedMm: lengthOrNoneMm('From bed to bed', 2000, { fine: true }).optional(),
   /** How many are ready, where it was said; 0 is not said. */
   readyCount: count('Ready', 0, 5000).optional(),
   /** The pieces of other lanes that stand here as bars. */

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Outline, outlineArea, rectangle, regularPolygon } from '../geometry/outline.ts';
-import { makePoints } from '../billet/field.ts';
+import { makePoints } from '../billet/fields/field.ts';
 import { type Mesh, butterflyMesh, meshArea } from './mesh.ts';
 import { type Die, FLAT, facesOf, riseOf, stopFace } from './dies.ts';
 import { type PressOptions, type PressOutcome, type Section, PressSolver } from './press.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { makePoints } from '../billet/field.ts';
+import { makePoints } from '../billet/fields/field.ts';
 import { rectangle } from '../geometry/outline.ts';
 import { butterflyMesh, meshArea } from './mesh.ts';
 import { type Places, carried, meshMap } from './sectionMap.ts';

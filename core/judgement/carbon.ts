@@ -1,5 +1,5 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { countCodes } from '../billet/field.ts';
+import { countCodes } from '../billet/fields/field.ts';
 import { bladeFit } from '../blade/ground.ts';
 import { materialById } from '../materials/material.ts';
 import { massByMaterial } from '../materials/volumes.ts';

@@ -1,5 +1,5 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { countCodes } from '../billet/field.ts';
+import { countCodes } from '../billet/fields/field.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { carbonDiffusivity } from '../heat/diffusion.ts';
 import { type Material, materialById } from '../materials/material.ts';

@@ -1,16 +1,11 @@
 import { z } from 'zod';
-
-const number = (label: string, low: number, high: number) =>
-  z
-    .number({ error: `${label} must be a number` })
-    .min(low, `${label} must be at least ${low}`)
-    .max(high, `${label} may be at most ${high}`);
+import { plainNumber, rateKPerH, temperatureC } from '../units/quantities.ts';
 
 /** One leg: to a temperature (°C) at a rate (K/h; null: as fast as it goes), then held so many minutes. */
 const segmentSchema = z.strictObject({
-  rateKPerH: number('Rate', 1, 5000).nullable(),
-  targetC: number('Target', 0, 1400),
-  holdMin: number('Hold', 0, 2880),
+  rateKPerH: rateKPerH('Rate', 1, 5000).nullable(),
+  targetC: temperatureC('Target', 0, 1400),
+  holdMin: plainNumber('Hold', 0, 2880, 'min'),
   /** What to do by hand when the hold ends. */
   then: z.string().max(120).optional(),
 });
@@ -24,7 +19,7 @@ export const programSchema = z.strictObject({
     .min(1, 'A program needs at least one leg')
     .max(30, 'A program may have at most 30 legs'),
   /** By the clock, minutes after midnight. */
-  startMin: number('Start', 0, 1439),
+  startMin: plainNumber('Start', 0, 1439, 'min'),
 });
 
 export type KilnSegment = z.infer<typeof segmentSchema>;

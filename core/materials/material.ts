@@ -1,44 +1,48 @@
 import { z } from 'zod';
+import { count, lengthMm, plainNumber, temperatureC } from '../units/quantities.ts';
 
 /** Nominal composition, mass %. */
 const composition = z.strictObject({
-  C: z.number().min(0).max(100).optional(),
-  Mn: z.number().min(0).max(100).optional(),
-  Cr: z.number().min(0).max(100).optional(),
-  Ni: z.number().min(0).max(100).optional(),
-  Mo: z.number().min(0).max(100).optional(),
-  V: z.number().min(0).max(100).optional(),
-  W: z.number().min(0).max(100).optional(),
-  Cu: z.number().min(0).max(100).optional(),
+  C: plainNumber('C', 0, 100).optional(),
+  Mn: plainNumber('Mn', 0, 100).optional(),
+  Cr: plainNumber('Cr', 0, 100).optional(),
+  Ni: plainNumber('Ni', 0, 100).optional(),
+  Mo: plainNumber('Mo', 0, 100).optional(),
+  V: plainNumber('V', 0, 100).optional(),
+  W: plainNumber('W', 0, 100).optional(),
+  Cu: plainNumber('Cu', 0, 100).optional(),
 });
 
-const window = z.tuple([z.number(), z.number()]);
+const window = z.tuple([temperatureC('Welds from', 300, 1700), temperatureC('Welds up to', 300, 1700)]);
 
 /** A bar, sheet or rod as it is sold: section and length, mm; the price in the shop's own money. */
 export const packageSchema = z.strictObject({
-  widthMm: z.number({ error: 'Package width must be a number' }).positive().max(2000),
-  thicknessMm: z.number({ error: 'Package thickness must be a number' }).positive().max(500),
-  lengthMm: z.number({ error: 'Package length must be a number' }).positive().max(10_000),
-  price: z.number().min(0).max(1e6).optional(),
+  widthMm: lengthMm('Width', 2000, { fine: true }),
+  thicknessMm: lengthMm('Thickness', 500, { fine: true }),
+  lengthMm: lengthMm('Length'),
+  price: plainNumber('Price', 0, 1e6).optional(),
 });
 
 export type Package = z.infer<typeof packageSchema>;
 
 /** A span of temperatures, °C. */
-const span = z.tuple([z.number().min(-200).max(1700), z.number().min(-200).max(1700)]);
+const span = (what: string, least: number, most: number) =>
+  z.tuple([temperatureC(`${what} from`, least, most), temperatureC(`${what} up to`, least, most)]);
 
 /** How it is hardened and tempered: a starting point; the maker of the steel says better. °C, hours. */
 export const hardeningSchema = z.strictObject({
-  austenitiseC: span,
+  austenitiseC: span('Austenitise', 600, 1250),
   quench: z.string().max(60),
-  temperC: span,
-  temperHours: z.number().positive().max(48),
-  temperTimes: z.number().int().min(1).max(5),
-  hrc: z.tuple([z.number(), z.number()]),
+  temperC: span('Temper', -200, 700),
+  temperHours: plainNumber('Each temper', 0.1, 48, 'h'),
+  temperTimes: count('Tempers', 1, 5),
+  hrc: z.tuple([plainNumber('Hardness from', 20, 70, 'HRC'), plainNumber('Hardness up to', 20, 70, 'HRC')]),
   source: z.string().max(200),
 });
 
 export type Hardening = z.infer<typeof hardeningSchema>;
+
+const channel = z.number().min(0).max(255);
 
 /** One steel or other metal as the shop knows it. Temperatures °C, density kg/m³, tone 0 (black) … 1 (bright) when etched. */
 export const materialSchema = z.strictObject({
@@ -46,18 +50,18 @@ export const materialSchema = z.strictObject({
   name: z.string().trim().min(1, 'The material needs a name').max(60),
   source: z.string().max(200),
   composition,
-  densityKgM3: z.number().min(1000).max(25000),
-  tone: z.number().min(0).max(1),
+  densityKgM3: plainNumber('Density', 1000, 25_000, 'kg/m³'),
+  tone: plainNumber('Tone', 0, 1),
   etches: z.string().max(80),
   /** Welding window; null when it does not weld to steel in the fire. */
   weldC: window.nullable(),
   /** The hottest it may ever be taken in the fire. */
-  limitC: z.number(),
+  limitC: temperatureC('Never above', 300, 1800),
   /** As it is sold. */
   packages: z.array(packageSchema).max(40).optional(),
   hardening: hardeningSchema.optional(),
   /** Colour of the etched face where it is not a grey, as [r, g, b] 0…255 at full brightness. */
-  tint: z.tuple([z.number(), z.number(), z.number()]).optional(),
+  tint: z.tuple([channel, channel, channel]).optional(),
 });
 
 export type Material = z.infer<typeof materialSchema>;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { facePlane, holds } from '../billet/face.ts';
-import { codeAt } from '../billet/field.ts';
+import { codeAt } from '../billet/fields/field.ts';
 import { boundingBox, contains, outlineArea } from '../geometry/outline.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { type StepResult, allSteps, evaluate, sayStep } from '../plan/index.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { codeAt } from '../billet/field.ts';
+import { codeAt } from '../billet/fields/field.ts';
 import { outlineArea, shapeOf } from '../geometry/outline.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../billet/billet.ts';
-import { codeAt } from '../billet/field.ts';
-import { biasBackward } from '../geometry/biasResquare.ts';
+import { codeAt } from '../billet/fields/field.ts';
+import { biasBackward } from '../geometry/maps/biasResquare.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';
 import { drawSquare, cutInto, fourWay, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';

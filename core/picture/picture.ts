@@ -2,7 +2,15 @@ import { z } from 'zod';
 import { FACES } from '../billet/face.ts';
 import type { Point2 } from '../geometry/outline.ts';
 import { type Region, cornersOf, joined, mappedRegion } from '../geometry/regions.ts';
-import { angleDeg, count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
+import {
+  MOST_SECTION_MM,
+  angleDeg,
+  count,
+  lengthMm,
+  lengthOrNoneMm,
+  materialId,
+  signedMm,
+} from '../units/quantities.ts';
 import { MOST_CORNERS } from './drawing.ts';
 
 const coordinate = z.number({ error: 'An outline is made of numbers' }).min(-1000).max(1000);
@@ -16,12 +24,12 @@ const fillingSchema = z.strictObject({ powder: materialId('Powder of the picture
 export type Filling = z.infer<typeof fillingSchema>;
 
 /** Where a picture stands: in the can's section, or on a face of the finished bar. mm and degrees. */
-const placingSchema = z.strictObject({
+export const placingSchema = z.strictObject({
   on: z.enum(['can', ...FACES]),
-  x: signedMm('Picture across', 10_000),
-  y: signedMm('Picture up'),
-  widthMm: lengthMm('Picture width', 2000),
-  turnDeg: angleDeg('Picture turned', -180, 180),
+  x: signedMm('Picture, across', 10_000, { fine: true }),
+  y: signedMm('Picture, up', MOST_SECTION_MM, { fine: true }),
+  widthMm: lengthMm('Picture, wide', 2000, { fine: true }),
+  turnDeg: angleDeg('Picture, turned', -180, 180),
   mirrored: z.boolean(),
   columns: count('Pictures across', 1, 12),
   rows: count('Pictures up', 1, 12),
@@ -30,15 +38,15 @@ const placingSchema = z.strictObject({
 export type Placing = z.infer<typeof placingSchema>;
 
 /** A printed form between powders: its sizes, mm. */
-const formSchema = z.strictObject({
-  wallMm: lengthMm('Form wall', 5),
-  lipMm: lengthOrNoneMm('Lip', 20),
-  bridgeMm: lengthOrNoneMm('Bridges', 20),
-  baseMm: lengthOrNoneMm('Base', 20),
+export const formSchema = z.strictObject({
+  wallMm: lengthMm('Form wall', 5, { fine: true }),
+  lipMm: lengthOrNoneMm('Lip', 20, { fine: true }),
+  bridgeMm: lengthOrNoneMm('Bridges', 20, { fine: true }),
+  baseMm: lengthOrNoneMm('Base', 20, { fine: true }),
   handle: z.boolean(),
   leftIn: z.boolean(),
   /** Powder narrower than this does not fill. */
-  leastMm: lengthMm('Smallest powder width', 20),
+  leastMm: lengthMm('Powder, least width', 20, { fine: true }),
 });
 
 export type FormSizes = z.infer<typeof formSchema>;

@@ -1,3 +1,4 @@
+import type { RackBar } from '../stock/rackBar.ts';
 import { type Material, type Package, materialById } from '../materials/material.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
@@ -50,16 +51,6 @@ const joined = (row: CutRow, count: number, more: Pick<CutRow, 'stepIds' | 'lane
   stepIds: [...new Set([...row.stepIds, ...more.stepIds])],
   lanes: [...new Set([...row.lanes, ...more.lanes])],
 });
-
-/** A bar that is on the rack. mm. */
-export interface RackBar {
-  readonly id: string;
-  readonly material: string;
-  readonly widthMm: number;
-  readonly thicknessMm: number;
-  readonly lengthMm: number;
-  readonly count: number;
-}
 
 /** One material and section: what is wanted of it, and the bars that give it at least cost. */
 export interface SectionCuts {

@@ -11,3 +11,5 @@ export * from './whatIf.ts';
 export * from './remedy.ts';
 export * from './sawing.ts';
 export * from './pressing.ts';
+
+export * from './gate.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../billet/billet.ts';
-import { codeAt } from '../billet/field.ts';
+import { codeAt } from '../billet/fields/field.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { cutInto, drawSquare, planOf, planOfLanes, resquareTo, stackOf, weldIt } from '../tests/plans.ts';

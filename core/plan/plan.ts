@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { bladeSchema } from '../blade/blade.ts';
 import { programSchema } from '../kiln/program.ts';
 import { lengthMm } from '../units/quantities.ts';
-import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../moves/index.ts';
+import { MOVES, MOVE_KINDS, type MoveKind, type ParametersOf, moveOf } from '../moves/index.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
 
@@ -12,7 +12,7 @@ export const PLAN_VERSION = 2;
 
 const id = z.string().min(1, 'An id cannot be empty').max(60);
 
-const goalSchema = z.strictObject({
+export const goalSchema = z.strictObject({
   lengthMm: lengthMm('Finished length'),
   widthMm: lengthMm('Finished width'),
   thicknessMm: lengthMm('Finished thickness'),
@@ -26,10 +26,14 @@ const stepSchema = z.discriminatedUnion('kind', stepSchemas as unknown as [(type
   error: `Each step must be one of: ${MOVE_KINDS.join(', ')}`,
 });
 
-const laneSchema = z.strictObject({
+/** More moves to a bar and more bars to a piece than anyone has made. */
+export const MOST_STEPS = 200;
+export const MOST_LANES = 60;
+
+export const laneSchema = z.strictObject({
   id,
   name: z.string().min(1, 'A lane needs a name').max(80),
-  steps: z.array(stepSchema).max(200, 'A lane may hold at most 200 steps'),
+  steps: z.array(stepSchema).max(MOST_STEPS, `A lane may hold at most ${MOST_STEPS} steps`),
 });
 
 export const planSchema = z
@@ -51,7 +55,7 @@ export const planSchema = z
     /** Which numbers of a starting step working backward may change, by the step's id. */
     free: z.record(z.string().max(60), z.array(z.string().max(20)).max(10)).optional(),
     kiln: z.array(programSchema).max(30, 'A plan may hold at most 30 kiln programs').optional(),
-    lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(60),
+    lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(MOST_LANES),
   })
   .superRefine((plan, context) => {
     const seen = new Set<string>();
@@ -77,11 +81,15 @@ export const planSchema = z
     );
   });
 
-export interface Step {
+/** A step of one kind of move. */
+export interface StepOf<K extends MoveKind> {
   readonly id: string;
-  readonly kind: MoveKind;
-  readonly parameters: unknown;
+  readonly kind: K;
+  readonly parameters: ParametersOf<K>;
 }
+
+/** A step: its kind says what its numbers are. */
+export type Step = { [K in MoveKind]: StepOf<K> }[MoveKind];
 
 export interface Lane {
   readonly id: string;

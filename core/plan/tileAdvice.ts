@@ -1,3 +1,4 @@
+import { plainNumber } from '../units/quantities.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { heightForRatio, pictureRatio } from '../geometry/tiling.ts';
 import type { ParametersOf } from '../moves/index.ts';
@@ -93,3 +94,6 @@ export function tileAdvice(lane: LaneResult, tile: StepResult, wanted: number): 
     ],
   };
 }
+
+/** How many times as long as wide a picture may be wanted. */
+export const WANTED_STRETCH = plainNumber('Wanted, long by wide', 0.1, 20);

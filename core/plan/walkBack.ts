@@ -1,6 +1,6 @@
 import type { Billet } from '../billet/billet.ts';
 import { type FaceName, type Plane, facePlane } from '../billet/face.ts';
-import { codeAt } from '../billet/field.ts';
+import { codeAt } from '../billet/fields/field.ts';
 import { type CanPlace, canPlaceOf } from '../billet/fields/canned.ts';
 import { PowderMap } from '../billet/fields/powders.ts';
 import { nearestOn } from '../canister/room.ts';

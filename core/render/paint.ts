@@ -1,4 +1,4 @@
-import { BLOCK, type Points, makePoints } from '../billet/field.ts';
+import { BLOCK, type Points, makePoints } from '../billet/fields/field.ts';
 import { type Billet } from '../billet/billet.ts';
 import { type Plane, holds } from '../billet/face.ts';
 import { contains, isRectangle } from '../geometry/outline.ts';

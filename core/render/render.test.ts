@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Billet } from '../billet/billet.ts';
 import { facePlane, holds, middleOf, FACES } from '../billet/face.ts';
-import { codeAt } from '../billet/field.ts';
+import { codeAt } from '../billet/fields/field.ts';
 import { LayersField } from '../billet/fields/layers.ts';
 import { rectangle } from '../geometry/outline.ts';
 import { evaluate } from '../plan/index.ts';

@@ -1,6 +1,17 @@
 import { z } from 'zod';
 import { HANDLES } from '../forging/handle.ts';
 import type { LengthDisplay } from '../units/length.ts';
+import {
+  choice,
+  differenceK,
+  forceKN,
+  lengthOrNoneMm,
+  lengthWithinMm,
+  plainNumber,
+  rateKPerH,
+  share,
+  temperatureC,
+} from '../units/quantities.ts';
 import { type Material, materialSchema } from '../materials/material.ts';
 import { MATERIALS } from '../materials/table.ts';
 
@@ -12,44 +23,42 @@ const displaySchema = z.union([
   }),
 ]);
 
-const within = (label: string, low: number, high: number) =>
-  z
-    .number({ error: `${label} must be a number` })
-    .min(low, `${label} must be at least ${low}`)
-    .max(high, `${label} may be at most ${high}`);
-
-const handleSchema = z.strictObject({
+export const handleSchema = z.strictObject({
   name: z.string().trim().min(1, 'A handle needs a name').max(60),
-  shape: z.enum(['round', 'square']),
-  sizeMm: within('Handle size', 3, 80),
+  shape: choice('Shape', { round: 'round', square: 'square' }),
+  sizeMm: lengthWithinMm('Size', 3, 80),
 });
 
 /** The press: force kN, dies mm along and across the bar, ram mm/s, friction between scale and dies. */
-const pressSchema = z.strictObject({
-  kind: z.enum(['press', 'power hammer', 'rolling mill']).default('press'),
-  ratingKN: within('Press force', 10, 20_000).default(245),
-  dieLengthMm: within('Die length', 10, 1500).default(300),
-  ramMmPerS: within('Ram speed', 1, 2000).default(25),
-  friction: within('Friction', 0, 0.577).default(0.3),
+export const pressSchema = z.strictObject({
+  kind: choice('Machine', {
+    press: 'Hydraulic press',
+    'power hammer': 'Power hammer',
+    'rolling mill': 'Rolling mill',
+  }).default('press'),
+  ratingKN: forceKN('Force', 10, 20_000).default(245),
+  dieLengthMm: lengthWithinMm('Dies, along the bar', 10, 1500).default(300),
+  ramMmPerS: lengthWithinMm('Ram, a second', 1, 2000).default(25),
+  friction: plainNumber('Friction at the dies', 0, 0.577).default(0.3),
 });
 
 /** The forge: °C, W/m²K, seconds from fire to dies with the first bites. */
-const forgeSchema = z.strictObject({
-  weldingC: within('Welding heat', 900, 1350).default(1200),
-  forgingC: within('Forging heat', 700, 1300).default(1100),
+export const forgeSchema = z.strictObject({
+  weldingC: temperatureC('Welding heat', 900, 1350).default(1200),
+  forgingC: temperatureC('Forging heat', 700, 1300).default(1100),
   /** Where forging stops: below it steel cracks rather than moves. */
-  stopC: within('Stop forging', 600, 1000).default(850),
-  surfaceWm2K: within('Heat from the fire', 50, 1000).default(300),
+  stopC: temperatureC('Stop forging at', 600, 1000).default(850),
+  surfaceWm2K: plainNumber('Heat from the fire', 50, 1000, 'W/m²K').default(300),
   /** The middle counts as hot through when it is this near the fire, K. */
-  withinK: within('Hot through', 2, 200).default(20),
-  carryS: within('Fire to dies', 1, 120).default(4),
+  withinK: differenceK('Hot through, within', 2, 200).default(20),
+  carryS: plainNumber('Fire to dies', 1, 120, 's').default(4),
 });
 
 /** The kiln: hottest °C, ramp when cold at full power K/h, thermocouple lag s. */
-const kilnSchema = z.strictObject({
-  maxC: within('Kiln maximum', 300, 1400).default(1150),
-  fullRateKPerH: within('Kiln full rate', 50, 5000).default(900),
-  lagS: within('Thermocouple lag', 0, 600).default(40),
+export const kilnSchema = z.strictObject({
+  maxC: temperatureC('Hottest', 300, 1400).default(1150),
+  fullRateKPerH: rateKPerH('Full power, from cold', 50, 5000).default(900),
+  lagS: plainNumber('Thermocouple lags', 0, 600, 's').default(40),
 });
 
 /**
@@ -63,15 +72,22 @@ export const shopSchema = z.strictObject({
   masses: z.enum(['kg', 'lb']).default('kg'),
   temperatures: z.enum(['C', 'F']).default('C'),
   /** Saw kerf, mm. */
-  kerfMm: within('Kerf', 0, 10).default(1),
-  saw: z.enum(['band saw', 'abrasive saw', 'hacksaw']).default('band saw'),
-  grinder: z.enum(['surface grinder', 'disc', 'belt', 'mill']).default('disc'),
+  kerfMm: lengthOrNoneMm('Kerf', 10, { fine: true }).default(1),
+  saw: choice('Saw', { 'band saw': 'Band saw', 'abrasive saw': 'Abrasive saw', hacksaw: 'Hacksaw' }).default(
+    'band saw',
+  ),
+  grinder: choice('Grinder', {
+    disc: 'Disc',
+    belt: 'Belt',
+    'surface grinder': 'Surface grinder',
+    mill: 'Mill',
+  }).default('disc'),
   /** Off each faying face, and off each end after welding and drawing, mm. */
-  fayingMm: within('Off a faying face', 0, 5).default(0.4),
-  cropMm: within('End crop', 0, 100).default(10),
+  fayingMm: lengthOrNoneMm('Off a faying face', 5, { fine: true }).default(0.4),
+  cropMm: lengthOrNoneMm('End crop', 100).default(10),
   /** Stock as the dealer sells it where a material names no packages; shortest offcut that goes back on the rack. mm. */
-  stockLengthMm: within('Stock length', 100, 10_000).default(1000),
-  keepMm: within('Shortest offcut kept', 0, 2000).default(80),
+  stockLengthMm: lengthWithinMm('Bars are sold in', 100, 10_000).default(1000),
+  keepMm: lengthOrNoneMm('Offcuts kept from', 2000).default(80),
   currency: z.string().max(6).default(''),
   press: pressSchema.default(() => pressSchema.parse({})),
   forge: forgeSchema.default(() => forgeSchema.parse({})),
@@ -83,15 +99,15 @@ export const shopSchema = z.strictObject({
     .default(() => HANDLES.map((h) => ({ ...h }))),
   /** The handle in use, by its name, and how hot its root gets, °C. */
   handle: z.string().max(60).default('No. 6 reinforcing bar'),
-  handleRootC: within('Handle root', 20, 1100).default(750),
+  handleRootC: temperatureC('Its root gets', 20, 1100).default(750),
   /** Share of the mass lost to scale in each heat, 0…1. */
-  scalePerHeat: within('Scale each heat', 0, 0.2).default(0.01),
+  scalePerHeat: share('Scale each heat', 0, 0.2).default(0.01),
   /** Length of bar under the dies at one bite, mm. */
-  biteMm: within('Bite', 1, 500).default(30),
+  biteMm: lengthWithinMm('Bite', 1, 500).default(30),
   /** Most of the height taken in one pass, 0…1. */
-  reductionPerPass: within('Reduction a pass', 0.01, 0.6).default(0.15),
+  reductionPerPass: share('Taken in a pass', 0.01, 0.6).default(0.15),
   /** Distance from which the finished picture is looked at, mm. */
-  viewingMm: within('Viewing distance', 50, 5000).default(300),
+  viewingMm: lengthWithinMm('Looked at from', 50, 5000).default(300),
 });
 
 /** The shop's settings as stored in a plan. */

@@ -5,3 +5,13 @@ export * from './reckoning.ts';
 export * from './temperature.ts';
 export * from './time.ts';
 export type { Parsed } from './parsed.ts';
+export type { Choosing, Entry, Naming, Quantity, Units } from './quantities.ts';
+export {
+  editableQuantity,
+  entriesOf,
+  entryAt,
+  quantitiesOf,
+  quantityOf,
+  readQuantity,
+  showQuantity,
+} from './quantities.ts';

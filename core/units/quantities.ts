@@ -1,38 +1,357 @@
 import { z } from 'zod';
+import { editableForce, formatForce, parseForce } from './force.ts';
+import { type LengthDisplay, editableLength, formatFine, formatLength, parseLength } from './length.ts';
+import { type MassUnit, formatMass, parseMass } from './mass.ts';
+import { type Parsed, read, unread } from './parsed.ts';
+import {
+  type TemperatureUnit,
+  editableTemperature,
+  formatDegrees,
+  formatTemperature,
+  parseTemperature,
+} from './temperature.ts';
 
 /** The longest bar and the widest section that a plan may name, mm: past any shop, short of nonsense. */
 export const MOST_LENGTH_MM = 10_000;
 export const MOST_SECTION_MM = 500;
 
-const number = (label: string) => z.number({ error: `${label} must be a number` });
+/** The units a shop writes in. */
+export interface Units {
+  readonly lengths: LengthDisplay;
+  readonly masses: MassUnit;
+  readonly temperatures: TemperatureUnit;
+}
 
-/** A length that must be there. */
-export const lengthMm = (label: string, most = MOST_LENGTH_MM) =>
-  number(label).positive(`${label} must be more than 0 mm`).max(most, `${label} may be at most ${most} mm`);
+/** What a number is. `least` and `most` are in the unit it is kept in: mm, degrees, 0…1, °C, kg, kN, K/h, K. */
+export interface Quantity {
+  readonly kind:
+    | 'length'
+    | 'angle'
+    | 'number'
+    | 'share'
+    | 'temperature'
+    | 'temperature difference'
+    | 'mass'
+    | 'force'
+    | 'rate';
+  readonly label: string;
+  readonly least: number;
+  readonly most: number;
+  /** More than `least`, never as little. */
+  readonly above?: boolean;
+  readonly whole?: boolean;
+  /** A length finer than the shop's division: thin layers, kerfs, grinding. */
+  readonly fine?: boolean;
+  /** Of a plain number, where it has one. */
+  readonly unit?: string;
+  /** A line for someone who does not know it. */
+  readonly hint?: string;
+  /** Where it may be left out: the number of the shop that holds instead. */
+  readonly shop?: string;
+}
 
-/** A length that may be nothing. */
-export const lengthOrNoneMm = (label: string, most = MOST_SECTION_MM) =>
-  number(label).min(0, `${label} cannot be less than 0 mm`).max(most, `${label} may be at most ${most} mm`);
+/** One of a few, with the words for each. */
+export interface Choosing {
+  readonly kind: 'choice';
+  readonly label: string;
+  readonly options: readonly (readonly [value: string, words: string])[];
+}
 
-/** A distance to either side. */
-export const signedMm = (label: string, most = MOST_SECTION_MM) =>
-  number(label)
-    .min(-most, `${label} must be at least −${most} mm`)
-    .max(most, `${label} may be at most ${most} mm`);
+/** The id of a material of the table. */
+export interface Naming {
+  readonly kind: 'material';
+  readonly label: string;
+}
 
-export const count = (label: string, least: number, most: number) =>
-  number(label)
-    .int(`${label} must be a whole number`)
-    .min(least, `${label} must be at least ${least}`)
-    .max(most, `${label} may be at most ${most}`);
+/** What is said once of an entry, beside its schema: fields, messages, documentation and tests read it here. */
+export type Entry = Quantity | Choosing | Naming;
 
-export const angleDeg = (label: string, least: number, most: number) =>
-  number(label)
-    .min(least, `${label} must be at least ${least}°`)
-    .max(most, `${label} may be at most ${most}°`);
+const entries = z.registry<Entry>();
+
+type Extra = Pick<Quantity, 'fine' | 'hint' | 'shop'>;
+
+/** A number of a kind, within its bounds. */
+export function quantity(q: Quantity): z.ZodNumber {
+  const number = z.number({ error: `${q.label} must be a number` });
+  const whole = q.whole ? number.int(`${q.label} must be a whole number`) : number;
+  const low = q.above ? whole.gt(q.least, tooLittle(q)) : whole.min(q.least, tooLittle(q));
+  return low.max(q.most, tooMuch(q)).register(entries, q);
+}
+
+/** A length that must be there, mm. */
+export const lengthMm = (label: string, most = MOST_LENGTH_MM, extra: Extra = {}) =>
+  quantity({ kind: 'length', label, least: 0, above: true, most, ...extra });
+
+/** A length that may be nothing, mm. */
+export const lengthOrNoneMm = (label: string, most = MOST_SECTION_MM, extra: Extra = {}) =>
+  quantity({ kind: 'length', label, least: 0, most, ...extra });
+
+/** A distance to either side, mm. */
+export const signedMm = (label: string, most = MOST_SECTION_MM, extra: Extra = {}) =>
+  quantity({ kind: 'length', label, least: -most, most, ...extra });
+
+export const lengthWithinMm = (label: string, least: number, most: number, extra: Extra = {}) =>
+  quantity({ kind: 'length', label, least, most, ...extra });
+
+export const count = (label: string, least: number, most: number, hint?: string) =>
+  quantity({ kind: 'number', label, whole: true, least, most, ...(hint && { hint }) });
+
+export const plainNumber = (label: string, least: number, most: number, unit?: string) =>
+  quantity({ kind: 'number', label, least, most, ...(unit && { unit }) });
+
+export const angleDeg = (label: string, least: number, most: number, hint?: string) =>
+  quantity({ kind: 'angle', label, least, most, ...(hint && { hint }) });
+
+/** A part of a whole, 0…1. */
+export const share = (label: string, least: number, most: number) =>
+  quantity({ kind: 'share', label, least, most });
+
+export const temperatureC = (label: string, least: number, most: number) =>
+  quantity({ kind: 'temperature', label, least, most });
+
+/** A difference of temperatures, K. */
+export const differenceK = (label: string, least: number, most: number) =>
+  quantity({ kind: 'temperature difference', label, least, most });
+
+export const weightKg = (label: string, least: number, most: number) =>
+  quantity({ kind: 'mass', label, least, most });
+
+export const forceKN = (label: string, least: number, most: number) =>
+  quantity({ kind: 'force', label, least, most });
+
+/** How fast a kiln goes, K/h. */
+export const rateKPerH = (label: string, least: number, most: number) =>
+  quantity({ kind: 'rate', label, least, most });
+
+/** How hot a weld is taken, °C. */
+export const weldingHeat = temperatureC('Welding heat', 500, 1400);
 
 /** Times in the fire: each costs scale. */
 export const heats = count('Heats', 0, 40);
 
 export const materialId = (label: string) =>
-  z.string({ error: `${label} must name a material` }).min(1, `${label} must name a material`);
+  z
+    .string({ error: `${label} must name a material` })
+    .min(1, `${label} must name a material`)
+    .max(60, `${label} must name a material`)
+    .register(entries, { kind: 'material', label });
+
+/** One of a few, each with its words. */
+export function choice<const T extends Readonly<Record<string, string>>>(label: string, words: T) {
+  const values = Object.keys(words) as (keyof T & string)[];
+  return z
+    .enum(values as [keyof T & string, ...(keyof T & string)[]], {
+      error: `${label} must be one of: ${values.join(', ')}`,
+    })
+    .register(entries, { kind: 'choice', label, options: Object.entries(words) });
+}
+
+const inner = (schema: z.ZodType): z.ZodType | null =>
+  schema instanceof z.ZodOptional || schema instanceof z.ZodNullable || schema instanceof z.ZodDefault
+    ? (schema.unwrap() as z.ZodType)
+    : schema instanceof z.ZodUnion && schema.options.length > 0
+      ? (schema.options[0] as z.ZodType)
+      : null;
+
+/** What was said of a schema; of one that may be left out, what was said of what it holds. */
+export function entryOf(schema: z.ZodType): Entry | undefined {
+  for (let s: z.ZodType | null = schema; s; s = inner(s)) {
+    const entry = entries.get(s);
+    if (entry) return entry;
+  }
+  return undefined;
+}
+
+function within(schema: z.ZodType, key: string): z.ZodType | undefined {
+  if (schema instanceof z.ZodObject) return schema.shape[key] as z.ZodType | undefined;
+  if (schema instanceof z.ZodArray) return within(schema.element as z.ZodType, key);
+  if (schema instanceof z.ZodRecord) return schema.valueType as z.ZodType;
+  if (schema instanceof z.ZodTuple) return schema.def.items[Number(key)] as z.ZodType | undefined;
+  if (schema instanceof z.ZodUnion) {
+    for (const option of schema.options) {
+      const found = within(option as z.ZodType, key);
+      if (found) return found;
+    }
+    return undefined;
+  }
+  const one = inner(schema);
+  return one ? within(one, key) : undefined;
+}
+
+/** The schema at a path such as “press.dieLengthMm”; lists are passed through, of several shapes the first that has it counts. */
+export function schemaAt(schema: z.ZodType, path: string): z.ZodType | undefined {
+  return path
+    .split('.')
+    .reduce<z.ZodType | undefined>((at, key) => (at ? within(at, key) : undefined), schema);
+}
+
+/** What was said of the entry at a path. Throws where nothing was: a mistake of ours. */
+export function entryAt(schema: z.ZodType, path: string): Entry {
+  const at = schemaAt(schema, path);
+  const entry = at && entryOf(at);
+  if (!entry) throw new Error(`nothing is said of “${path}”`);
+  return entry;
+}
+
+/** What was said of a number by itself. */
+export const quantityOf = (schema: z.ZodType): Quantity => entryOf(schema) as Quantity;
+
+/** The same for a number. */
+function quantityAt(schema: z.ZodType, path: string): Quantity {
+  const entry = entryAt(schema, path);
+  if (entry.kind === 'choice' || entry.kind === 'material') throw new Error(`“${path}” is no number`);
+  return entry;
+}
+
+/** The numbers of a schema by their paths. */
+export const quantitiesOf =
+  (schema: z.ZodType) =>
+  (path: string): Quantity =>
+    quantityAt(schema, path);
+
+/** Every key of an object's schema that something was said of, in its order; of several shapes those of all. */
+export function entriesOf(schema: z.ZodType): (readonly [key: string, entry: Entry])[] {
+  const objects = schema instanceof z.ZodUnion ? (schema.options as z.ZodType[]) : [schema];
+  const found = new Map<string, Entry>();
+  for (const object of objects)
+    if (object instanceof z.ZodObject)
+      for (const [key, value] of Object.entries(object.shape)) {
+        const entry = entryOf(value as z.ZodType);
+        if (entry && !found.has(key)) found.set(key, entry);
+      }
+  return [...found];
+}
+
+const KEPT_IN: Record<Quantity['kind'], string> = {
+  length: ' mm',
+  angle: '°',
+  number: '',
+  share: '',
+  temperature: ' °C',
+  'temperature difference': ' K',
+  mass: ' kg',
+  force: ' kN',
+  rate: ' K/h',
+};
+
+const bound = (q: Quantity, value: number): string =>
+  `${value < 0 ? `−${-value}` : value}${q.unit ? ` ${q.unit}` : KEPT_IN[q.kind]}`;
+
+const tooLittle = (q: Quantity): string =>
+  q.above
+    ? `${q.label} must be more than ${bound(q, q.least)}`
+    : q.kind === 'length' && q.least === 0
+      ? `${q.label} cannot be less than 0 mm`
+      : `${q.label} must be at least ${bound(q, q.least)}`;
+const tooMuch = (q: Quantity): string => `${q.label} may be at most ${bound(q, q.most)}`;
+
+/** Degrees of the shop's scale to one kelvin. */
+const perK = ({ temperatures }: Units): number => (temperatures === 'C' ? 1 : 1.8);
+const trimmed = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
+
+/** A value as the shop writes it. */
+export function showQuantity(q: Quantity, value: number, units: Units): string {
+  switch (q.kind) {
+    case 'length':
+      return q.fine ? formatFine(value, units.lengths) : formatLength(value, units.lengths);
+    case 'angle':
+      return `${Math.round(value * 100) / 100}°`;
+    case 'share':
+      return `${trimmed(100 * value, 6)} %`;
+    case 'temperature':
+      return formatTemperature(value, units.temperatures);
+    case 'temperature difference':
+      return formatDegrees(value, units.temperatures);
+    case 'mass':
+      return formatMass(value, units.masses);
+    case 'force':
+      return formatForce(value, units.masses);
+    case 'rate':
+      return `${trimmed(value * perK(units), 6)} ${units.temperatures === 'C' ? 'K/h' : '°F/h'}`;
+    case 'number':
+      return q.unit ? `${value} ${q.unit}` : String(value);
+  }
+}
+
+/** The text put into a field to be edited: exact, so that opening and closing the field changes nothing. */
+export function editableQuantity(q: Quantity, value: number, units: Units): string {
+  switch (q.kind) {
+    case 'length':
+      return editableLength(value, units.lengths);
+    case 'angle':
+      return trimmed(value, 6);
+    case 'temperature':
+      return editableTemperature(value, units.temperatures);
+    case 'temperature difference':
+      return `${trimmed(value * perK(units), 6)} ${units.temperatures === 'C' ? 'K' : '°F'}`;
+    case 'force':
+      return editableForce(value, units.masses);
+    default:
+      return showQuantity(q, value, units);
+  }
+}
+
+/** A bare number, a unit after it taken as said; as in “12”, “12 s”, “−3,5 °”. */
+function readNumber(q: Quantity, text: string, units: readonly string[], example: string): Parsed<number> {
+  const match = text.trim().match(/^([-−+]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(.*)$/);
+  const unit = match?.[2].trim() ?? '';
+  if (!match || (unit !== '' && !units.includes(unit)))
+    return unread(`“${text.trim()}” is no ${q.kind === 'angle' ? 'angle' : 'number'}: write ${example}`);
+  return read(Number(match[1].replace(',', '.').replace('−', '-')));
+}
+
+function readAs(q: Quantity, text: string, units: Units): Parsed<number> {
+  switch (q.kind) {
+    case 'length':
+      return parseLength(text, units.lengths.unit);
+    case 'angle':
+      return readNumber(q, text, ['°'], 'degrees, such as 45');
+    case 'temperature':
+      return parseTemperature(text, units.temperatures);
+    case 'mass':
+      return parseMass(text, units.masses);
+    case 'force':
+      return parseForce(text, units.masses);
+    case 'share':
+      return scaled(readNumber(q, text, ['%'], 'per cent, such as 12'), 0.01);
+    case 'temperature difference':
+      return scaled(readNumber(q, text, ['K', '°F', '°C', 'F', 'C'], 'degrees, such as 20'), 1 / perK(units));
+    case 'rate':
+      return scaled(
+        readNumber(q, text, ['K/h', '°F/h', 'F/h', 'C/h', '°C/h'], 'degrees an hour'),
+        1 / perK(units),
+      );
+    case 'number':
+      return readNumber(q, text, q.unit ? [q.unit] : [], q.whole ? 'a whole number' : 'a number');
+  }
+}
+
+const scaled = (parsed: Parsed<number>, by: number): Parsed<number> =>
+  parsed.ok ? read(parsed.value * by) : parsed;
+
+/** What keeps a value out, in the shop's units; null where it is within. */
+export function outside(q: Quantity, value: number, units: Units): string | null {
+  if (q.whole && !Number.isInteger(value)) return `${q.label} must be a whole number`;
+  // What is typed in other units comes back with the error of a last binary digit.
+  const slack = 1e-9 * Math.max(1, Math.abs(value));
+  const [low, high] = [showQuantity(q, q.least, units), showQuantity(q, q.most, units)];
+  if (q.above ? value <= q.least : value < q.least - slack)
+    return q.above ? `${q.label} must be more than ${q.least}` : `${q.label} must be at least ${low}`;
+  return value > q.most + slack ? `${q.label} may be at most ${high}` : null;
+}
+
+/** Reads what is typed, in the shop's own way; refused in its words where the schema would refuse it. */
+export function readQuantity(q: Quantity, text: string, units: Units): Parsed<number> {
+  if (text.trim() === '')
+    return unread(`${q.label} is empty: write ${showQuantity(q, typical(q), units)}, say`);
+  const parsed = readAs(q, text, units);
+  if (!parsed.ok) return parsed;
+  const refused = outside(q, parsed.value, units);
+  return refused ? unread(refused) : read(Math.min(q.most, Math.max(q.least, parsed.value)));
+}
+
+/** A value that is certainly allowed, to name as an example. */
+const typical = (q: Quantity): number => {
+  const middle = Math.min(q.most, Math.max(q.least, q.least < 0 ? 0 : (q.least + q.most) / 2));
+  return q.whole ? Math.round(middle) : middle;
+};

@@ -1,4 +1,4 @@
-import './document/zodWithoutEval.ts';
+import './document/workers/zodWithoutEval.ts';
 import '@fontsource/atkinson-hyperlegible-next/latin-400.css';
 import '@fontsource/atkinson-hyperlegible-next/latin-600.css';
 import '@fontsource/atkinson-hyperlegible-next/latin-700.css';
@@ -24,7 +24,7 @@ const router = createBrowserRouter([
   },
   {
     path: '/pieces/:id/:view?',
-    lazy: () => import('./screens/plan/PlanScreen.tsx'),
+    lazy: () => import('./screens/piece/PieceScreen.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { reachFor } from '../../canister/flattened.ts';
-import { SAME_PLACE, codeAt } from '../field.ts';
+import { SAME_PLACE, codeAt } from './field.ts';
 import { CannedField, type CannedParts, type InsertSpot, gauge } from './canned.ts';
 
 const WALL = 1;

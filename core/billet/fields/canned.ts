@@ -1,4 +1,4 @@
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from './field.ts';
 import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';

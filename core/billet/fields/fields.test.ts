@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ALL_ORIENTATIONS, type Orientation, inverse, planeMatrix } from '../../geometry/orientation.ts';
-import { type Field, type Points, codeAt, makePoints } from '../field.ts';
+import { type Field, type Points, codeAt, makePoints } from './field.ts';
 import { GridField } from './grid.ts';
 import { JoinedField, LaidDownField, SunburstField } from './laid.ts';
 import { LayersField, SolidField } from './layers.ts';

@@ -2,7 +2,7 @@ import { type Fold } from './fold.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
 import { ResquaredField } from './resquared.ts';
 import { type Orientation, planeMatrix } from '../../geometry/orientation.ts';
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from './field.ts';
 
 /** One field of the chessboard: a piece, or a solid strip, as it lies there. */
 export interface GridCell {

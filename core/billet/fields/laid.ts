@@ -1,4 +1,4 @@
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from './field.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
 
 /** A bar laid down from standing on its end: its axis z now points up, its height runs towards end A. Centred section. */

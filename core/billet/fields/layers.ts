@@ -1,4 +1,4 @@
-import { type AxisMap, type Field, type Points, leavesSection } from '../field.ts';
+import { type AxisMap, type Field, type Points, leavesSection } from './field.ts';
 
 const BUCKETS = 256;
 

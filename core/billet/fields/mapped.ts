@@ -1,5 +1,5 @@
 import type { PointMap } from '../../geometry/maps/pointMap.ts';
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from './field.ts';
 
 /** A field seen through a reshaping of the solid. */
 export class MappedField implements Field {

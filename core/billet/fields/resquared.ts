@@ -3,9 +3,9 @@ import {
   resquareTable,
   slideAlongSquare,
   slideForError,
-} from '../../geometry/biasResquare.ts';
+} from '../../geometry/maps/biasResquare.ts';
 import { type Fold, foldThen, plainFold } from './fold.ts';
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from './field.ts';
 
 export interface Resquare {
   turn: BiasTurn;

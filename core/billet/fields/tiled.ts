@@ -1,4 +1,4 @@
-import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from '../field.ts';
+import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap } from './field.ts';
 
 /** How a tile lies in the row, against the tile as it was sawn with its face towards end B up. */
 export const TILE_LAYS = [

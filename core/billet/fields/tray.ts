@@ -1,4 +1,4 @@
-import { BLOCK, type Field, type Points, makePoints } from '../field.ts';
+import { BLOCK, type Field, type Points, makePoints } from './field.ts';
 
 /** Room for the points of one source. Trays are lent and given back, as deep as assemblies are nested. */
 export interface Tray {

@@ -1,4 +1,4 @@
-import { slideAlongSquare } from '../biasResquare.ts';
+import { slideAlongSquare } from './biasResquare.ts';
 import type { Coordinates, PointMap } from './pointMap.ts';
 
 /** Half-sides to slide along a square for a mean turn: δ/360° of the perimeter, which is eight half-sides (handbook, geometry). */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { makePoints } from '../../billet/field.ts';
+import { makePoints } from '../../billet/fields/field.ts';
 import { type Outline, outlineArea, outlineSize, rectangle, regularPolygon } from '../outline.ts';
 import type { PointMap } from './pointMap.ts';
 import { shaping, squaring } from './squaring.ts';

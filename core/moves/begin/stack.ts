@@ -11,12 +11,12 @@ import { type Finding, defineMove } from '../contract/move.ts';
 
 const layer = z.strictObject({
   material: materialId('Layer material'),
-  thicknessMm: lengthMm('Layer thickness', MOST_SECTION_MM),
+  thicknessMm: lengthMm('Layer thickness', MOST_SECTION_MM, { fine: true }),
 });
 
 /** Flat strips laid on one another, bottom first; the pattern is repeated until there are `layers` of them. Lengths mm. */
 const parameters = z.strictObject({
-  layers: count('Layers', 1, 500),
+  layers: count('Layers in all', 1, 500),
   pattern: z
     .array(layer)
     .min(1, 'The pattern needs at least one layer')

@@ -7,12 +7,16 @@ import { outlineArea, regularPolygon } from '../../geometry/outline.ts';
 import { ROUND_SIDES, SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { formatLength, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, heated, needsSoundBars, plural, warning } from '../contract/common.ts';
-import { heats } from '../../units/quantities.ts';
+import { choice, heats } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './idealOrFlow.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Knock the corners of a square bar down to an octagon, or on to a round. */
-const parameters = z.strictObject({ shape: z.enum(['octagon', 'round']), heats, reckoned });
+const parameters = z.strictObject({
+  shape: choice('Down to', { octagon: 'An octagon', round: 'A round bar' }),
+  heats,
+  reckoned,
+});
 
 type P = z.infer<typeof parameters>;
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { flowOf } from '../../flow/known.ts';
 import type { FlowDone, FlowPass } from '../../flow/run.ts';
@@ -22,7 +23,11 @@ import { FLOW_PENDING, type Finding, type Flowing } from '../contract/move.ts';
  * How a move is reckoned that has an ideal map and could be pressed in passes: by the ideal map (also where nothing is said), by
  * the flow of the section, or by the flow only where it differs visibly from the ideal.
  */
-export const reckoned = z.enum(['ideal', 'by flow', 'where it shows']).optional();
+export const reckoned = choice('The section flows', {
+  ideal: 'as such bars usually do',
+  'where it shows': 'worked out, where it shows',
+  'by flow': 'worked out for this bar',
+}).optional();
 
 /** Share of the section on which ideal and flow must differ to be told apart by eye. */
 const SHOWS = 0.03;

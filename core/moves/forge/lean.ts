@@ -10,7 +10,7 @@ import { reckoned, reckoning } from './idealOrFlow.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Lean the section to the right (seen on end B) by so many degrees; to the left where negative. */
-const parameters = z.strictObject({ leanDeg: angleDeg('Lean', -40, 40), heats, reckoned });
+const parameters = z.strictObject({ leanDeg: angleDeg('Lean to the right', -40, 40), heats, reckoned });
 
 type P = z.infer<typeof parameters>;
 

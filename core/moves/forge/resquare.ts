@@ -16,15 +16,15 @@ import {
   radians,
   scaleShare,
 } from '../contract/common.ts';
-import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './idealOrFlow.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error in degrees. */
 const parameters = z.strictObject({
-  turn: z.enum(['left', 'right']),
-  sideMm: lengthMm('Side', MOST_SECTION_MM),
-  errorDeg: angleDeg('Angle error', -20, 20),
+  turn: choice('Turn 45° to the', { left: 'Left, seen on end B', right: 'Right, seen on end B' }),
+  sideMm: lengthMm('Down to a side of', MOST_SECTION_MM),
+  errorDeg: angleDeg('Turned too far by', -20, 20),
   heats,
   reckoned,
 });

@@ -16,15 +16,12 @@ import {
   reshaped,
   warning,
 } from '../contract/common.ts';
-import { heats } from '../../units/quantities.ts';
+import { heats, plainNumber } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Whole turns over the length of the bar; counter-clockwise seen on end B where positive. */
 const parameters = z.strictObject({
-  turns: z
-    .number({ error: 'Turns must be a number' })
-    .min(-60, 'Turns must be at least −60')
-    .max(60, 'Turns may be at most 60'),
+  turns: plainNumber('Whole turns', -60, 60),
   heats,
 });
 

@@ -8,7 +8,7 @@ import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Stand the bar on its end and press it down to this height, then lay the end grain up. mm. */
-const parameters = z.strictObject({ toHeightMm: lengthMm('Pressed to', MOST_SECTION_MM), heats });
+const parameters = z.strictObject({ toHeightMm: lengthMm('Pressed down to', MOST_SECTION_MM), heats });
 
 type P = z.infer<typeof parameters>;
 

@@ -9,7 +9,7 @@ import { angleDeg, heats } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Press a bar to a wedge, apex down, with this angle at the apex. Four of 90° make a square. */
-const parameters = z.strictObject({ apexDeg: angleDeg('Apex angle', 20, 120), heats });
+const parameters = z.strictObject({ apexDeg: angleDeg('Angle at the point', 20, 120), heats });
 
 type P = z.infer<typeof parameters>;
 

@@ -2,16 +2,13 @@ import { z } from 'zod';
 import { materialById } from '../../materials/material.ts';
 import { formatTemperature } from '../../units/temperature.ts';
 import { CAUTIONS, error, heated, needsOneBar, plural } from '../contract/common.ts';
-import { heats } from '../../units/quantities.ts';
+import { heats, weldingHeat } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Heats in the fire and the temperature, °C. */
 const parameters = z.strictObject({
+  temperatureC: weldingHeat,
   heats,
-  temperatureC: z
-    .number({ error: 'Temperature must be a number' })
-    .min(500, 'Temperature must be at least 500 °C')
-    .max(1400, 'Temperature may be at most 1400 °C'),
 });
 
 type Window = { low: number; high: number; lowest: string; highest: string };

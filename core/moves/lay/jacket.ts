@@ -9,14 +9,14 @@ import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
 import { formatFine } from '../../units/length.ts';
 import { caution, error, needsMaterials, needsOneBar, needsRectangle, note } from '../contract/common.ts';
-import { MOST_SECTION_MM, lengthMm, materialId } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, choice, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Bought, defineMove } from '../contract/move.ts';
 
 /** Thin sheet wrapped round what lies together, or over top and bottom only. mm. */
 const parameters = z.strictObject({
   material: materialId('Sheet'),
-  thicknessMm: lengthMm('Sheet thickness', MOST_SECTION_MM),
-  where: z.enum(['all round', 'top and bottom']),
+  thicknessMm: lengthMm('Sheet thickness', MOST_SECTION_MM, { fine: true }),
+  where: choice('Wrap', { 'all round': 'All round', 'top and bottom': 'Top and bottom only' }),
 });
 
 type P = z.infer<typeof parameters>;

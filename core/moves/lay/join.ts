@@ -8,14 +8,14 @@ import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
 import { formatLength, formatSizes } from '../../units/length.ts';
 import { needsMaterials, needsOneBar, note, steelCautions } from '../contract/common.ts';
-import { MOST_LENGTH_MM, lengthMm, materialId } from '../../units/quantities.ts';
+import { MOST_LENGTH_MM, choice, lengthMm, materialId } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** A block of one steel added at an end, as for the tang. mm. */
 const parameters = z.strictObject({
-  material: materialId('Block'),
+  material: materialId('Block of'),
   lengthMm: lengthMm('Block length', MOST_LENGTH_MM),
-  end: z.enum(['A', 'B']),
+  end: choice('At', { A: 'End A', B: 'End B' }),
 });
 
 export const join = defineMove({

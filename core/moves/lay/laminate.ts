@@ -17,12 +17,12 @@ import {
   steelCautions,
   warning,
 } from '../contract/common.ts';
-import { MOST_SECTION_MM, lengthMm, materialId } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, choice, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Bought, type Finding, defineMove } from '../contract/move.ts';
 
 const sheet = z.strictObject({
-  material: materialId('Sheet material'),
-  thicknessMm: lengthMm('Sheet thickness', MOST_SECTION_MM),
+  material: materialId('Sheet'),
+  thicknessMm: lengthMm('Sheet thickness', MOST_SECTION_MM, { fine: true }),
 });
 
 /**
@@ -30,9 +30,14 @@ const sheet = z.strictObject({
  * edge, or a rim all round; with thin sheet between where given. mm.
  */
 const parameters = z.strictObject({
-  where: z.enum(['core between', 'cladding both sides', 'along one edge', 'rim all round']),
-  material: materialId('Material'),
-  thicknessMm: lengthMm('Thickness', MOST_SECTION_MM),
+  where: choice('Where', {
+    'core between': 'A core between two pieces',
+    'cladding both sides': 'Plates on both sides of the bar',
+    'along one edge': 'A strip along one edge',
+    'rim all round': 'A rim all round',
+  }),
+  material: materialId('Of'),
+  thicknessMm: lengthMm('Thickness', MOST_SECTION_MM, { fine: true }),
   sheet: sheet.optional(),
   edgesSealed: z.boolean().optional(),
 });

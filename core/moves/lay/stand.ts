@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
 import { JoinedField, LaidDownField } from '../../billet/fields/laid.ts';
@@ -10,7 +11,12 @@ import { error, needsSoundBars, note, plural } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Stand pieces on end, one behind the other: every end B up, or every other one turned over. */
-const parameters = z.strictObject({ lay: z.enum(['every other turned over', 'all end B up']) });
+const parameters = z.strictObject({
+  lay: choice('Stand them', {
+    'every other turned over': 'Every other turned over',
+    'all end B up': 'All end B up',
+  }),
+});
 
 type P = z.infer<typeof parameters>;
 

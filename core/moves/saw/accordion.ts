@@ -14,8 +14,8 @@ import { type Finding, defineMove } from '../contract/move.ts';
 /** V-cuts from alternate sides, opened flat: full angle of the V, root left uncut, thickness of a leg square to its faces. mm. */
 const parameters = z.strictObject({
   openingDeg: angleDeg('Opening of the V', 30, 120),
-  rootMm: lengthMm('Root', MOST_SECTION_MM),
-  legMm: lengthMm('Leg thickness', MOST_SECTION_MM),
+  rootMm: lengthMm('Root left uncut', MOST_SECTION_MM, { fine: true }),
+  legMm: lengthMm('Leg thickness', MOST_SECTION_MM, { fine: true }),
 });
 
 export type AccordionParameters = z.infer<typeof parameters>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SAME_PLACE } from '../../billet/field.ts';
+import { SAME_PLACE } from '../../billet/fields/field.ts';
 import { type Billet, type Loss, volumeOf } from '../../billet/billet.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
@@ -11,10 +11,10 @@ import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Equal pieces, with a crop off each end (0: that end is not sawn); kerf as the shop's saw where not given. mm. */
 const parameters = z.strictObject({
-  pieces: count('Pieces', 1, 60),
-  cropAMm: lengthOrNoneMm('Crop at end A'),
-  cropBMm: lengthOrNoneMm('Crop at end B'),
-  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+  pieces: count('Equal pieces', 1, 60),
+  cropAMm: lengthOrNoneMm('Crop end A'),
+  cropBMm: lengthOrNoneMm('Crop end B'),
+  kerfMm: lengthOrNoneMm('Saw kerf', 10, { fine: true, shop: 'kerfMm' }).optional(),
 });
 
 export type CutParameters = z.infer<typeof parameters>;

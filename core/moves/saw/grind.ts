@@ -3,15 +3,15 @@ import { type Face, type Loss, eachAlike, grindFace, sizeOf } from '../../billet
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatFine, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
-import { lengthOrNoneMm } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Depth taken off each long face, mm. */
 const parameters = z.strictObject({
-  topMm: lengthOrNoneMm('Off the top'),
-  bottomMm: lengthOrNoneMm('Off the bottom'),
-  leftMm: lengthOrNoneMm('Off the left'),
-  rightMm: lengthOrNoneMm('Off the right'),
+  topMm: lengthOrNoneMm('Off the top', MOST_SECTION_MM, { fine: true }),
+  bottomMm: lengthOrNoneMm('Off the bottom', MOST_SECTION_MM, { fine: true }),
+  leftMm: lengthOrNoneMm('Off the left', MOST_SECTION_MM, { fine: true }),
+  rightMm: lengthOrNoneMm('Off the right', MOST_SECTION_MM, { fine: true }),
 });
 
 type Depths = z.infer<typeof parameters>;

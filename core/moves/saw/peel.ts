@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { choice } from '../../units/quantities.ts';
 import { type Billet, insetOutline, sizeOf } from '../../billet/billet.ts';
 import { splitSection } from '../../billet/split.ts';
 import { isRectangle, rectangle } from '../../geometry/outline.ts';
@@ -8,7 +9,7 @@ import { CAUTIONS, error, needsOneBar, warning } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Take the jacket off: peeled where it did not weld, ground where it did. */
-const parameters = z.strictObject({ how: z.enum(['peel', 'grind']) });
+const parameters = z.strictObject({ how: choice('Take it off', { peel: 'Peel it', grind: 'Grind it off' }) });
 
 /** The section inside the jacket. */
 function inside(bar: Billet) {

@@ -5,14 +5,14 @@ import { type Outline } from '../../geometry/outline.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsSoundBar, note } from '../contract/common.ts';
-import { MOST_SECTION_MM, lengthOrNoneMm, signedMm } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, choice, lengthOrNoneMm, signedMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Saw lengthwise, upright (into left and right) or level (into bottom and top), so far off the centre line. mm. */
 const parameters = z.strictObject({
-  way: z.enum(['upright', 'level']),
-  offCentreMm: signedMm('Off the centre line', MOST_SECTION_MM),
-  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+  way: choice('Saw', { upright: 'Upright: left and right', level: 'Level: bottom and top' }),
+  offCentreMm: signedMm('Off the centre line', MOST_SECTION_MM, { fine: true }),
+  kerfMm: lengthOrNoneMm('Saw kerf', 10, { fine: true, shop: 'kerfMm' }).optional(),
 });
 
 type P = z.infer<typeof parameters>;

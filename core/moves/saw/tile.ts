@@ -15,9 +15,9 @@ import { type Finding, defineMove } from '../contract/move.ts';
  * other tile rolled over, all as they lie, or each on its own. `count`: fewer than fit, where given.
  */
 const parameters = z.strictObject({
-  angleDeg: angleDeg('Angle', 20, 90),
-  thicknessMm: lengthMm('Tile thickness', MOST_SECTION_MM),
-  kerfMm: lengthOrNoneMm('Kerf', 10).optional(),
+  angleDeg: angleDeg('Angle to the bar', 20, 90),
+  thicknessMm: lengthMm('Tile thickness', MOST_SECTION_MM, { fine: true }),
+  kerfMm: lengthOrNoneMm('Saw kerf', 10, { fine: true, shop: 'kerfMm' }).optional(),
   count: count('Tiles', 1, 400).optional(),
   lay: z.union([z.enum(['every other rolled', 'as they lie']), z.array(z.enum(TILE_LAYS)).max(400)]),
 });

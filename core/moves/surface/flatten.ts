@@ -7,7 +7,10 @@ import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Straighten flat, then grind both broad faces evenly to a thickness, mm. */
-const parameters = z.strictObject({ thicknessMm: lengthMm('Thickness', MOST_SECTION_MM), heats });
+const parameters = z.strictObject({
+  thicknessMm: lengthMm('To a thickness of', MOST_SECTION_MM, { fine: true }),
+  heats,
+});
 
 export const flatten = defineMove({
   kind: 'flatten',

@@ -18,16 +18,30 @@ import {
   radians,
   warning,
 } from '../contract/common.ts';
-import { MOST_LENGTH_MM, MOST_SECTION_MM, angleDeg, heats, lengthMm } from '../../units/quantities.ts';
+import {
+  MOST_LENGTH_MM,
+  MOST_SECTION_MM,
+  angleDeg,
+  choice,
+  heats,
+  lengthMm,
+} from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Grooves or dimples in the top face, ground and forged flat, or pressed and ground flat. mm, degrees. */
 const parameters = z.strictObject({
-  pattern: z.enum(['across', 'diagonal', 'dimples']),
-  how: z.enum(['ground', 'pressed']),
-  depthMm: lengthMm('Depth', MOST_SECTION_MM),
-  widthMm: lengthMm('Groove width', MOST_SECTION_MM),
-  pitchMm: lengthMm('Pitch', MOST_LENGTH_MM),
+  pattern: choice('Pattern', {
+    across: 'Grooves straight across',
+    diagonal: 'Slanting grooves',
+    dimples: 'Rows of dimples',
+  }),
+  how: choice('Made by', {
+    ground: 'Grinding, then forged flat',
+    pressed: 'Pressing, then ground flat',
+  }),
+  depthMm: lengthMm('Depth', MOST_SECTION_MM, { fine: true }),
+  widthMm: lengthMm('Width', MOST_SECTION_MM, { fine: true }),
+  pitchMm: lengthMm('Every', MOST_LENGTH_MM),
   slantDeg: angleDeg('Slant', -60, 60),
   heats,
 });

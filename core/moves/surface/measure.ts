@@ -14,8 +14,8 @@ import { defineMove } from '../contract/move.ts';
 const parameters = z.strictObject({
   turnDeg: angleDeg('Turned at end A', -90, 90),
   twistDegPerM: angleDeg('Twist per metre', -720, 720),
-  zoneAMm: lengthOrNoneMm('Distorted at end A', 4 * MOST_SECTION_MM),
-  zoneBMm: lengthOrNoneMm('Distorted at end B', 4 * MOST_SECTION_MM),
+  zoneAMm: lengthOrNoneMm('Distorted, end A', 4 * MOST_SECTION_MM),
+  zoneBMm: lengthOrNoneMm('Distorted, end B', 4 * MOST_SECTION_MM),
 });
 
 type P = z.infer<typeof parameters>;

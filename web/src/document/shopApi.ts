@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { Material } from '../../../core/materials/material.ts';
-import type { RackBar } from '../../../core/plan/index.ts';
+import type { RackBar } from '../../../core/stock/rackBar.ts';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
 import { api, request } from './api.ts';
 

@@ -1,11 +1,16 @@
+import { quantitiesOf } from '../../../core/units/index.ts';
+import { MOVES } from '../../../core/moves/index.ts';
 import { Button, Checkbox, FormControl, FormControlLabel, FormLabel, Stack, Typography } from '@mui/material';
 import { laneMark } from '../../../core/plan/index.ts';
 import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/assemble.ts';
 import { type Fill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
-import { Choice, MaterialChoice } from '../ui/fields/Choice.tsx';
-import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { MaterialChoice } from './MaterialChoice.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../document/useEvaluation.ts';
-import type { EditorProps } from './editor.ts';
+import type { EditorProps } from './form/editor.ts';
+
+const of = quantitiesOf(MOVES.assemble.parameters);
 
 const LAYOUTS = [
   ['mirrored', 'Mirrored (kaleidoscope, book-match)'],
@@ -51,21 +56,13 @@ export function AssembleEditor({ parameters: p, change, before, problem }: Edito
     <>
       <From p={p} own={own} change={(some) => change(regrid(p, some))} problem={problem('from')} />
       <Stack direction="row" spacing={1}>
-        <CountField
-          label="Pieces across"
+        <QuantityField
+          of={of('columns')}
           value={p.columns}
-          least={1}
-          most={20}
           onChange={(columns) => change(regrid(p, { columns }))}
           problem={problem('columns')}
         />
-        <CountField
-          label="Pieces up"
-          value={p.rows}
-          least={1}
-          most={20}
-          onChange={(rows) => change(regrid(p, { rows }))}
-        />
+        <QuantityField of={of('rows')} value={p.rows} onChange={(rows) => change(regrid(p, { rows }))} />
       </Stack>
       <Choice
         label="Lay them"
@@ -96,13 +93,11 @@ export function AssembleEditor({ parameters: p, change, before, problem }: Edito
             value={p.strips.material}
             onChange={(material) => change({ strips: { ...p.strips!, material } })}
           />
-          <LengthField
-            label="Strip thickness"
+          <QuantityField
+            of={of('strips.thicknessMm')}
             hideLabel
-            fine
             width={125}
             value={p.strips.thicknessMm}
-            mostMm={500}
             onChange={(thicknessMm) => change({ strips: { ...p.strips!, thicknessMm } })}
           />
         </Stack>

@@ -1,10 +1,8 @@
-import { Stack } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
-import type { DrawParameters } from '../../../core/moves/forge/draw.ts';
+import { type DrawParameters, draw } from '../../../core/moves/forge/draw.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
-import { ReckonedField } from './ReckonedField.tsx';
-import type { EditorProps } from './editor.ts';
+import { SchemaForm } from './form/form.tsx';
+import type { EditorProps } from './form/editor.ts';
 
 export function DrawEditor({ parameters: p, change, before, problem }: EditorProps<DrawParameters>) {
   const reshape = (shape: DrawParameters['shape']) => {
@@ -39,40 +37,19 @@ export function DrawEditor({ parameters: p, change, before, problem }: EditorPro
         ]}
         onChange={reshape}
       />
-      {p.shape === 'square' ? (
-        <LengthField
-          label="Side"
-          value={p.sideMm}
-          mostMm={500}
-          onChange={(sideMm) => change({ sideMm })}
-          problem={problem('sideMm')}
-        />
-      ) : (
-        <Stack direction="row" spacing={1}>
-          <LengthField
-            label="Width"
-            value={p.widthMm}
-            mostMm={500}
-            onChange={(widthMm) => change({ widthMm })}
-            problem={problem('widthMm')}
-          />
-          <LengthField
-            label="Thickness"
-            value={p.thicknessMm}
-            mostMm={500}
-            onChange={(thicknessMm) => change({ thicknessMm })}
-          />
-        </Stack>
-      )}
-      <ReckonedField
-        value={p.reckoned}
-        onChange={(reckoned) => change({ reckoned })}
-        problem={problem('reckoned')}
+      <SchemaForm
+        schema={draw.parameters}
+        values={p}
+        change={change}
+        problem={problem}
+        only={(p.shape === 'square' ? SQUARE : FLAT) as never}
       />
-      <CountField label="Heats" value={p.heats} least={0} most={40} onChange={(heats) => change({ heats })} />
     </>
   );
 }
+
+const SQUARE = ['sideMm', 'reckoned', 'heats'] as const;
+const FLAT = ['widthMm', 'thicknessMm', 'reckoned', 'heats'] as const;
 
 /** Every present key as undefined, so that a merge leaves nothing of the other shape behind. */
 const blank = (p: DrawParameters): Record<string, undefined> =>

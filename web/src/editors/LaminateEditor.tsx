@@ -1,8 +1,13 @@
+import { quantitiesOf } from '../../../core/units/index.ts';
+import { MOVES } from '../../../core/moves/index.ts';
 import { Checkbox, FormControlLabel, Stack } from '@mui/material';
 import type { ParametersOf } from '../../../core/moves/index.ts';
-import { Choice, MaterialChoice } from '../ui/fields/Choice.tsx';
-import { LengthField } from '../ui/fields/numberFields.tsx';
-import type { EditorProps } from './editor.ts';
+import { Choice } from '../ui/fields/Choice.tsx';
+import { MaterialChoice } from './MaterialChoice.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
+import type { EditorProps } from './form/editor.ts';
+
+const of = quantitiesOf(MOVES.laminate.parameters);
 
 type P = ParametersOf<'laminate'>;
 
@@ -32,12 +37,10 @@ export function LaminateEditor({ parameters: p, change, problem }: EditorProps<P
           onChange={(material) => change({ material })}
           problem={problem('material')}
         />
-        <LengthField
-          label="Thickness"
-          fine
+        <QuantityField
+          of={of('thicknessMm')}
           width={145}
           value={p.thicknessMm}
-          mostMm={500}
           onChange={(thicknessMm) => change({ thicknessMm })}
         />
       </Stack>
@@ -58,13 +61,11 @@ export function LaminateEditor({ parameters: p, change, problem }: EditorProps<P
               value={p.sheet.material}
               onChange={(material) => set({ material })}
             />
-            <LengthField
-              label="Sheet thickness"
+            <QuantityField
+              of={of('sheet.thicknessMm')}
               hideLabel
-              fine
               width={125}
               value={p.sheet.thicknessMm}
-              mostMm={500}
               onChange={(thicknessMm) => set({ thicknessMm })}
             />
           </Stack>

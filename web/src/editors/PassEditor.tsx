@@ -1,10 +1,15 @@
+import { quantitiesOf } from '../../../core/units/index.ts';
+import { MOVES } from '../../../core/moves/index.ts';
 import CloseIcon from '@mui/icons-material/Close';
 import TuneIcon from '@mui/icons-material/Tune';
 import { Box, Collapse, IconButton, Tooltip } from '@mui/material';
 import { useState } from 'react';
-import type { PressDies, PressPass } from '../../../core/moves/forge/press/press.ts';
+import { DIES_SHAPED, type PressDies, type PressPass } from '../../../core/moves/forge/press/press.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { AngleField, LengthField, NumberField } from '../ui/fields/numberFields.tsx';
+import { OptionalField, QuantityField } from '../ui/fields/QuantityField.tsx';
+
+const of = quantitiesOf(MOVES.press.parameters);
+const ofDies = (shape: PressDies['shape'], key: string) => quantitiesOf(DIES_SHAPED[shape])(key);
 
 const DIES = [
   ['flat', 'flat dies'],
@@ -48,34 +53,30 @@ export function PassEditor({ number, pass, onChange, onRemove, problem, bites }:
   const without = (key: 'dies' | 'stopsMm' | 'friction' | 'biteMm' | 'takePercent') => {
     onChange(Object.fromEntries(Object.entries(pass).filter(([k]) => k !== key)) as PressPass);
   };
-  const orNone = (key: 'stopsMm' | 'biteMm' | 'takePercent') => (value: number) =>
-    value === 0 ? without(key) : put({ [key]: value });
+  const orNone = (key: 'stopsMm' | 'biteMm' | 'takePercent') => (value: number | undefined) =>
+    value === undefined ? without(key) : put({ [key]: value });
   const { dies } = pass;
   return (
     <Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto auto', gap: 0.5, alignItems: 'start' }}>
-        <AngleField
+        <QuantityField
+          of={of('passes.turnDeg')}
           label={`Pass ${number}, turn`}
-          least={-180}
-          most={180}
           value={pass.turnDeg}
           onChange={(turnDeg) => put({ turnDeg })}
         />
         {pass.takePercent === undefined ? (
-          <LengthField
+          <QuantityField
+            of={of('passes.toMm')}
             label={`Pass ${number}, to`}
-            fine
-            mostMm={500}
             value={pass.toMm}
             onChange={(toMm) => put({ toMm })}
             problem={problem}
           />
         ) : (
-          <NumberField
+          <QuantityField
+            of={of('passes.takePercent')}
             label={`Pass ${number}, by`}
-            unit="%"
-            least={0.5}
-            most={60}
             value={pass.takePercent}
             onChange={(takePercent) => put({ takePercent })}
             problem={problem}
@@ -120,55 +121,46 @@ export function PassEditor({ number, pass, onChange, onRemove, problem, bites }:
             />
           </Box>
           {dies && dies.shape !== 'round' && (
-            <AngleField
-              label="Angle of the die"
-              least={dies.shape === 'V' ? 60 : 20}
-              most={dies.shape === 'V' ? 150 : 120}
+            <QuantityField
+              of={ofDies(dies.shape, 'angleDeg')}
               value={dies.angleDeg}
               onChange={(angleDeg) => put({ dies: { ...dies, angleDeg } })}
             />
           )}
           {dies?.shape === 'round' && (
-            <LengthField
-              label="Radius of the fuller"
-              mostMm={200}
+            <QuantityField
+              of={ofDies('round', 'radiusMm')}
               value={dies.radiusMm}
               onChange={(radiusMm) => put({ dies: { ...dies, radiusMm } })}
             />
           )}
           {dies?.shape === 'wedge' && (
-            <LengthField
-              label="Radius of the tip"
-              fine
-              mostMm={50}
+            <QuantityField
+              of={ofDies('wedge', 'tipMm')}
               value={dies.tipMm}
-              onChange={(tipMm) => put({ dies: { ...dies, tipMm: Math.max(2, tipMm) } })}
+              onChange={(tipMm) => put({ dies: { ...dies, tipMm } })}
             />
           )}
-          <LengthField
-            label="Side stops, or 0"
-            mayBeNone
-            mostMm={500}
-            value={pass.stopsMm ?? 0}
+          <OptionalField
+            of={of('passes.stopsMm')}
+            none="none"
+            value={pass.stopsMm}
             onChange={orNone('stopsMm')}
           />
-          <NumberField
-            label="Or take, %"
-            least={0}
-            most={60}
-            value={pass.takePercent ?? 0}
+          <OptionalField
+            of={of('passes.takePercent')}
+            none="to the stop"
+            value={pass.takePercent}
             onChange={orNone('takePercent')}
           />
-          <NumberField
+          <QuantityField
+            of={of('passes.friction')}
             label="Friction here"
-            least={0}
-            most={1}
             value={pass.friction ?? bites.friction}
             onChange={(friction) => (friction === bites.friction ? without('friction') : put({ friction }))}
           />
-          <LengthField
-            label="Bite here"
-            mostMm={500}
+          <QuantityField
+            of={of('passes.biteMm')}
             value={pass.biteMm ?? bites.biteMm}
             onChange={(biteMm) => (biteMm === bites.biteMm ? without('biteMm') : put({ biteMm }))}
           />

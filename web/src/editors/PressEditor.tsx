@@ -1,14 +1,18 @@
+import { quantitiesOf } from '../../../core/units/index.ts';
+import { MOVES } from '../../../core/moves/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { SEQUENCES } from '../../../core/moves/forge/press/sequences.ts';
 import type { ParametersOf } from '../../../core/moves/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { CountField, NumberField } from '../ui/fields/numberFields.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { SearchPress } from './SearchPress.tsx';
 import { useShop } from '../document/useEvaluation.ts';
 import { PassEditor } from './PassEditor.tsx';
-import type { EditorProps } from './editor.ts';
+import type { EditorProps } from './form/editor.ts';
+
+const of = quantitiesOf(MOVES.press.parameters);
 
 type P = ParametersOf<'press'>;
 
@@ -76,20 +80,8 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
         onChange={(finish) => change({ finish })}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25 }}>
-        <NumberField
-          label="Friction"
-          least={0}
-          most={1}
-          value={p.friction}
-          onChange={(friction) => change({ friction })}
-        />
-        <CountField
-          label="Heats"
-          least={0}
-          most={40}
-          value={p.heats}
-          onChange={(heats) => change({ heats })}
-        />
+        <QuantityField of={of('friction')} value={p.friction} onChange={(friction) => change({ friction })} />
+        <QuantityField of={of('heats')} value={p.heats} onChange={(heats) => change({ heats })} />
       </Box>
       <FormControlLabel
         control={<Checkbox checked={p.held} onChange={(_, held) => change({ held })} />}

@@ -12,11 +12,11 @@ import {
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Billet } from '../../../core/billet/billet.ts';
-import type { Found, Free, Wanted } from '../../../core/moves/forge/press/search.ts';
-import { type PressParameters, specOf } from '../../../core/moves/forge/press/press.ts';
-import { formatFine } from '../../../core/units/index.ts';
+import { type Found, type Free, TARGET, type Wanted } from '../../../core/moves/forge/press/search.ts';
+import { type PressParameters, press, specOf } from '../../../core/moves/forge/press/press.ts';
+import { formatFine, quantitiesOf, quantityOf } from '../../../core/units/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { AngleField, LengthField } from '../ui/fields/numberFields.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
 import type { FlowWorker } from '../document/workers/flow.worker.ts';
 
@@ -30,6 +30,8 @@ const MEASURES = [
   ['off the corners', 'ends beside the corners by'],
   ['bow', 'bows as deep as'],
 ] as const;
+
+const of = quantitiesOf(press.parameters);
 
 /** How far the turn and the stop are looked through at first. */
 const TURN_RANGE_DEG = 15;
@@ -151,11 +153,8 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
             onChange={(measure) => other({ measure })}
           />
           {wanted.measure !== 'into the corners' && (
-            <LengthField
-              label="So much"
-              fine
-              mayBeNone
-              mostMm={200}
+            <QuantityField
+              of={quantityOf(TARGET)}
               value={wanted.targetMm}
               onChange={(targetMm) => other({ targetMm })}
             />
@@ -168,17 +167,15 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
             options={passes}
             onChange={(i) => range({ turnOf: Number(i) })}
           />
-          <AngleField
+          <QuantityField
+            of={of('passes.turnDeg')}
             label="from"
-            least={-180}
-            most={180}
             value={free.turnDeg[0]}
             onChange={(low) => range({ turnDeg: [low, Math.max(low, free.turnDeg[1])] })}
           />
-          <AngleField
+          <QuantityField
+            of={of('passes.turnDeg')}
             label="to"
-            least={-180}
-            most={180}
             value={free.turnDeg[1]}
             onChange={(high) => range({ turnDeg: [Math.min(high, free.turnDeg[0]), high] })}
           />
@@ -191,17 +188,15 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
               range({ heightOf: Number(i), toMm: [toMm * (1 - STOP_RANGE), toMm * (1 + STOP_RANGE)] });
             }}
           />
-          <LengthField
+          <QuantityField
+            of={of('passes.toMm')}
             label="at least"
-            fine
-            mostMm={500}
             value={free.toMm[0]}
             onChange={(low) => range({ toMm: [low, Math.max(low, free.toMm[1])] })}
           />
-          <LengthField
+          <QuantityField
+            of={of('passes.toMm')}
             label="at most"
-            fine
-            mostMm={500}
             value={free.toMm[1]}
             onChange={(high) => range({ toMm: [Math.min(high, free.toMm[0]), high] })}
           />

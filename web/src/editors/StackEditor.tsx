@@ -1,12 +1,15 @@
+import { MOVES } from '../../../core/moves/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
 import { type StackParameters, stackHeight } from '../../../core/moves/begin/stack.ts';
-import { formatLength } from '../../../core/units/index.ts';
-import { MaterialChoice } from '../ui/fields/Choice.tsx';
-import { CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { formatLength, quantitiesOf } from '../../../core/units/index.ts';
+import { MaterialChoice } from './MaterialChoice.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
-import type { EditorProps } from './editor.ts';
+import type { EditorProps } from './form/editor.ts';
+
+const of = quantitiesOf(MOVES.stack.parameters);
 
 export function StackEditor({ parameters: p, change, problem }: EditorProps<StackParameters>) {
   const { lengths } = useShop();
@@ -15,19 +18,12 @@ export function StackEditor({ parameters: p, change, problem }: EditorProps<Stac
   return (
     <>
       <Stack direction="row" spacing={1}>
-        <LengthField label="Length" value={p.lengthMm} onChange={(lengthMm) => change({ lengthMm })} />
-        <LengthField
-          label="Width"
-          value={p.widthMm}
-          mostMm={500}
-          onChange={(widthMm) => change({ widthMm })}
-        />
+        <QuantityField of={of('lengthMm')} value={p.lengthMm} onChange={(lengthMm) => change({ lengthMm })} />
+        <QuantityField of={of('widthMm')} value={p.widthMm} onChange={(widthMm) => change({ widthMm })} />
       </Stack>
-      <CountField
-        label="Layers in all"
+      <QuantityField
+        of={of('layers')}
         value={p.layers}
-        least={1}
-        most={500}
         onChange={(layers) => change({ layers })}
         problem={problem('layers')}
       />
@@ -42,13 +38,12 @@ export function StackEditor({ parameters: p, change, problem }: EditorProps<Stac
             onChange={(material) => layer(i, { material })}
             problem={problem('pattern')}
           />
-          <LengthField
+          <QuantityField
+            of={of('pattern.thicknessMm')}
             label={`Layer ${i + 1} thickness`}
             hideLabel
-            fine
             width={125}
             value={l.thicknessMm}
-            mostMm={500}
             onChange={(thicknessMm) => layer(i, { thicknessMm })}
           />
           {p.pattern.length > 1 && (

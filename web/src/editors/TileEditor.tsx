@@ -1,11 +1,14 @@
+import { MOVES } from '../../../core/moves/index.ts';
 import { Box, Stack, Typography } from '@mui/material';
 import { TILE_LAYS, type TileLay } from '../../../core/billet/fields/tiled.ts';
 import { type TileParameters, sizesOf, tileLays } from '../../../core/moves/saw/tile.ts';
-import { formatLength } from '../../../core/units/index.ts';
+import { formatLength, quantitiesOf } from '../../../core/units/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { AngleField, CountField, LengthField } from '../ui/fields/numberFields.tsx';
+import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
-import type { EditorProps } from './editor.ts';
+import type { EditorProps } from './form/editor.ts';
+
+const of = quantitiesOf(MOVES.tile.parameters);
 
 const LAYS = [
   ['every other rolled', 'Every other rolled over'],
@@ -25,36 +28,24 @@ export function TileEditor({ parameters: p, change, before, problem }: EditorPro
   return (
     <>
       <Stack direction="row" spacing={1}>
-        <AngleField
-          label="Angle to the bar"
-          value={p.angleDeg}
-          least={20}
-          most={90}
-          onChange={(angleDeg) => change({ angleDeg })}
-        />
-        <LengthField
-          label="Tile thickness"
+        <QuantityField of={of('angleDeg')} value={p.angleDeg} onChange={(angleDeg) => change({ angleDeg })} />
+        <QuantityField
+          of={of('thicknessMm')}
           value={p.thicknessMm}
-          mostMm={500}
           onChange={(thicknessMm) => change({ thicknessMm })}
           problem={problem('thicknessMm')}
         />
       </Stack>
       <Stack direction="row" spacing={1}>
-        <CountField
-          label="Tiles"
+        <QuantityField
+          of={of('count')}
           value={sizes?.count ?? p.count ?? 1}
-          least={1}
-          most={400}
           onChange={(count) => change({ count })}
           problem={problem('count')}
         />
-        <LengthField
-          label="Saw kerf"
-          mayBeNone
-          fine
+        <QuantityField
+          of={of('kerfMm')}
           value={p.kerfMm ?? shop.kerfMm}
-          mostMm={10}
           onChange={(kerfMm) => change({ kerfMm })}
         />
       </Stack>

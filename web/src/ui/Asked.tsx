@@ -2,7 +2,7 @@ import { Box, Popover, Typography } from '@mui/material';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Curve, Reckoning } from '../../../core/units/index.ts';
 import { colours, fonts } from './theme.ts';
-import { LazyChart } from './charts/lazyChart.tsx';
+import { LazyChart } from './lazyChart.tsx';
 
 interface AskedProps {
   reckoning: Reckoning;

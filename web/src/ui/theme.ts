@@ -23,6 +23,15 @@ export const fonts = {
   title: '"Young Serif", serif',
 } as const;
 
+/** Figures stand in columns: one width, to the right. */
+export const numbersStyle = { fontFamily: fonts.numbers, textAlign: 'right' } as const;
+
+declare module '@mui/material/Paper' {
+  interface PaperPropsVariantOverrides {
+    sheet: true;
+  }
+}
+
 export const theme = createTheme({
   palette: {
     background: { default: colours.gesso, paper: colours.paper },
@@ -52,6 +61,22 @@ export const theme = createTheme({
         '@media print': { '[data-noprint]': { display: 'none !important' }, body: { background: '#fff' } },
         ':focus-visible': { outline: `3px solid ${colours.gilding}`, outlineOffset: 2 },
       },
+    },
+    MuiPaper: {
+      variants: [
+        {
+          props: { variant: 'sheet' },
+          style: {
+            border: `1px solid ${colours.line}`,
+            borderRadius: 6,
+            padding: 16,
+            display: 'grid',
+            alignContent: 'start',
+            gap: 12,
+            minWidth: 0,
+          },
+        },
+      ],
     },
     MuiButton: { defaultProps: { disableElevation: true } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },

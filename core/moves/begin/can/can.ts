@@ -14,7 +14,7 @@ import {
 } from '../../../canister/inserts.ts';
 import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
-import { SAME_PLACE } from '../../../billet/field.ts';
+import { SAME_PLACE } from '../../../billet/fields/field.ts';
 import { fillingsOf } from '../../../picture/picture.ts';
 import { materialById } from '../../../materials/material.ts';
 import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';

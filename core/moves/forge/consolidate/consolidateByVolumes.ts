@@ -1,26 +1,29 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
-import { SAME_PLACE } from '../../../billet/field.ts';
+import { SAME_PLACE } from '../../../billet/fields/field.ts';
 import { CannedField } from '../../../billet/fields/canned.ts';
 import { centred, walled } from '../../../canister/can.ts';
 import { type PressedCan, type Pressing, passesTo, solidCan } from '../../../canister/consolidate.ts';
 import { reachFor } from '../../../canister/flattened.ts';
 import { outlineArea, rectangle } from '../../../geometry/outline.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
-import { heats, lengthMm, lengthOrNoneMm } from '../../../units/quantities.ts';
+import { choice, heats, lengthMm, lengthOrNoneMm, weldingHeat } from '../../../units/quantities.ts';
 
 /** End to end first, then the sides in small passes, at welding heat. mm, °C. */
 export const consolidateParameters = z.strictObject({
-  endMm: lengthOrNoneMm('First press end to end', 500),
-  sides: z.enum(['two ways', 'one way']),
-  passMm: lengthMm('Pass', 30),
+  endMm: lengthOrNoneMm('First press, end to end', 500, { fine: true }),
+  sides: choice('Then pressed', {
+    'two ways': 'on all four sides in turn',
+    'one way': 'on top and bottom only',
+  }),
+  passMm: lengthMm('At most a pass', 30, { fine: true }),
   /** By volumes alone, or by the flow of the section between the dies. */
-  reckoned: z.enum(['by volumes', 'by flow']).default('by volumes'),
+  reckoned: choice('The powder closes', {
+    'by volumes': 'by volumes alone',
+    'by flow': 'as the section flows',
+  }).default('by volumes'),
+  temperatureC: weldingHeat,
   heats,
-  temperatureC: z
-    .number({ error: 'Temperature must be a number' })
-    .min(500, 'Temperature must be at least 500 °C')
-    .max(1400, 'Temperature may be at most 1400 °C'),
 });
 
 export type ConsolidateParameters = z.infer<typeof consolidateParameters>;

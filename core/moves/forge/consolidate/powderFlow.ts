@@ -10,7 +10,7 @@ import { boundingBox, moveOutline, outlineSize, rectangle } from '../../../geome
 import { totalVolume } from '../../../materials/volumes.ts';
 import { remembered } from '../../../remembered.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { SAME_PLACE } from '../../../billet/field.ts';
+import { SAME_PLACE } from '../../../billet/fields/field.ts';
 import { type ConsolidateParameters, pressedCan, pressedTo } from './consolidateByVolumes.ts';
 import type { Flowing } from '../../contract/move.ts';
 

@@ -24,7 +24,15 @@ import {
   reshaped,
   warning,
 } from '../../contract/common.ts';
-import { MOST_SECTION_MM, angleDeg, heats, lengthMm } from '../../../units/quantities.ts';
+import {
+  MOST_SECTION_MM,
+  angleDeg,
+  choice,
+  heats,
+  lengthMm,
+  lengthWithinMm,
+  plainNumber,
+} from '../../../units/quantities.ts';
 import { acrossCorners } from '../lean.ts';
 import { tooFine } from '../idealOrFlow.ts';
 import { resquare } from '../resquare.ts';
@@ -35,21 +43,20 @@ const on = z.enum(['both', 'above', 'below']);
 const included = (least: number, most: number) => angleDeg('Angle of the die', least, most);
 
 /** Dies that are not flat: above, below (the other one flat) or both. */
-const dies = z.discriminatedUnion('shape', [
-  z.strictObject({ shape: z.literal('V'), on, angleDeg: included(60, 150) }),
-  z.strictObject({ shape: z.literal('round'), on, radiusMm: lengthMm('Radius of the fuller', 200) }),
-  z.strictObject({
+/** Dies that are not flat, by their shape. */
+export const DIES_SHAPED = {
+  V: z.strictObject({ shape: z.literal('V'), on, angleDeg: included(60, 150) }),
+  round: z.strictObject({ shape: z.literal('round'), on, radiusMm: lengthMm('Radius of the fuller', 200) }),
+  wedge: z.strictObject({
     shape: z.literal('wedge'),
     on,
     angleDeg: included(20, 120),
-    tipMm: lengthMm('Radius of the tip', 50).min(2, 'Radius of the tip must be at least 2 mm'),
+    tipMm: lengthWithinMm('Radius of the tip', 2, 50, { fine: true }),
   }),
-]);
+} as const;
+const dies = z.discriminatedUnion('shape', [DIES_SHAPED.V, DIES_SHAPED.round, DIES_SHAPED.wedge]);
 
-const friction = z
-  .number({ error: 'Friction must be a number' })
-  .min(0, 'Friction must be at least 0')
-  .max(1, 'Friction may be at most 1');
+const friction = plainNumber('Friction', 0, 1);
 
 /**
  * A turn (degrees, counter-clockwise on end B) and a stop height, or a share of the height instead of it. Dies are flat, and
@@ -57,16 +64,12 @@ const friction = z
  */
 const pass = z.strictObject({
   turnDeg: angleDeg('Turn', -180, 180),
-  toMm: lengthMm('Stop height', MOST_SECTION_MM),
-  takePercent: z
-    .number({ error: 'Reduction must be a number' })
-    .min(0.5, 'Reduction must be at least 0.5 %')
-    .max(60, 'Reduction may be at most 60 %')
-    .optional(),
+  toMm: lengthMm('Stop height', MOST_SECTION_MM, { fine: true }),
+  takePercent: plainNumber('Or take', 0.5, 60, '%').optional(),
   dies: dies.optional(),
   stopsMm: lengthMm('Side stops', MOST_SECTION_MM).optional(),
   friction: friction.optional(),
-  biteMm: lengthMm('Bite', MOST_SECTION_MM).optional(),
+  biteMm: lengthMm('Bite here', MOST_SECTION_MM, { shop: 'biteMm' }).optional(),
 });
 
 export type PressPass = z.infer<typeof pass>;
@@ -81,8 +84,15 @@ const parameters = z.strictObject({
   passes: z.array(pass).min(1, 'At least one pass').max(24, 'At most 24 passes'),
   friction,
   held: z.boolean(),
-  along: z.enum(['by the bite', 'held', 'free']).optional(),
-  finish: z.enum(['as pressed', 'squared']),
+  along: choice('Along the bar the steel goes', {
+    'by the bite': 'by the bite, as it spreads',
+    held: 'nowhere: the ends are held',
+    free: 'freely: the whole bar is between the dies',
+  }).optional(),
+  finish: choice('Left', {
+    squared: 'squared up, corners filled',
+    'as pressed': 'as the dies leave it',
+  }),
   heats,
 });
 

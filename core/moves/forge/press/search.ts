@@ -1,4 +1,5 @@
-import { makePoints } from '../../../billet/field.ts';
+import { lengthOrNoneMm } from '../../../units/quantities.ts';
+import { makePoints } from '../../../billet/fields/field.ts';
 import { boundingBox } from '../../../geometry/outline.ts';
 import {
   type FlowDone,
@@ -37,6 +38,9 @@ export interface Found {
   readonly offMm: number;
   readonly tries: number;
 }
+
+/** How deep a bow, or how far beside the corners, may be asked for. */
+export const TARGET = lengthOrNoneMm('So much', 200, { fine: true });
 
 /** At most so many ways of pressing are tried. */
 const MOST_TRIES = 40;

@@ -3,7 +3,7 @@ import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../../
 import { GridField, type GridCell } from '../../../billet/fields/grid.ts';
 import { SunburstField } from '../../../billet/fields/laid.ts';
 import { SolidField } from '../../../billet/fields/layers.ts';
-import type { Field } from '../../../billet/field.ts';
+import type { Field } from '../../../billet/fields/field.ts';
 import { AS_IT_LIES, frontEnd, orientationNamed, swapsSides } from '../../../geometry/orientation.ts';
 import { isRectangle, rectangle, shapeOf } from '../../../geometry/outline.ts';
 import { materialById } from '../../../materials/material.ts';
@@ -36,8 +36,8 @@ const placed = z.strictObject({
 export const STRIPS = ['cross', 'upright', 'level', 'frame', 'cross and frame'] as const;
 
 const strips = z.strictObject({
-  material: materialId('Strip material'),
-  thicknessMm: lengthMm('Strip thickness', MOST_SECTION_MM),
+  material: materialId('Strip'),
+  thicknessMm: lengthMm('Strip thickness', MOST_SECTION_MM, { fine: true }),
   where: z.enum(STRIPS),
 });
 
@@ -46,8 +46,8 @@ const strips = z.strictObject({
  * from the top when the layout is free; lengths mm.
  */
 const parameters = z.strictObject({
-  columns: count('Columns', 1, 20),
-  rows: count('Rows', 1, 20),
+  columns: count('Pieces across', 1, 20),
+  rows: count('Pieces up', 1, 20),
   layout: z.enum([...PRESETS, 'free']),
   from: z.array(laneId).min(1, 'Name at least one lane, or none').max(20).optional(),
   fill: z.enum(FILLS).optional(),

@@ -24,7 +24,7 @@ import {
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 import { SeamMark } from './SeamMark.tsx';
 
 interface LaidBlockProps {

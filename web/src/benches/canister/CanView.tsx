@@ -11,9 +11,9 @@ import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { PressView } from '../press/PressView.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import { DIMENSION_ROOM, Dimensioned } from '../../ui/steel/Dimensioned.tsx';
-import { Legend } from '../../ui/steel/Legend.tsx';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { DIMENSION_ROOM, Dimensioned } from '../steel/Dimensioned.tsx';
+import { Legend } from '../steel/Legend.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 import { FormView } from './FormView.tsx';
 import { InsertHandles } from './InsertHandles.tsx';
 

@@ -1,3 +1,4 @@
+import { formSchema } from '../../../../core/picture/picture.ts';
 import {
   Alert,
   Box,
@@ -22,8 +23,8 @@ import {
   flowsUsed,
   lastReached,
 } from '../../../../core/plan/index.ts';
-import { formatFine } from '../../../../core/units/index.ts';
-import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { formatFine, quantitiesOf } from '../../../../core/units/index.ts';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { setParameters } from '../../document/planStore.ts';
 import { evaluated, useEvaluation } from '../../document/useEvaluation.ts';
@@ -31,6 +32,8 @@ import { useSize } from '../../ui/useSize.ts';
 import type { CanReport, FormReport } from '../../document/workers/canister.worker.ts';
 import { InCan, OnFace } from './FormPictures.tsx';
 import { canisterWorker } from '../../document/workers/canisterWorker.ts';
+
+const of = quantitiesOf(formSchema);
 
 /** The picture wanted, the form that makes it, and what comes out. */
 export function FormView({ result }: { result: StepResult }) {
@@ -162,41 +165,24 @@ export function FormView({ result }: { result: StepResult }) {
           mt: 0.5,
         }}
       >
-        <LengthField
-          label="Form wall"
-          fine
-          mostMm={5}
+        <QuantityField
+          of={of('wallMm')}
           value={picture.form.wallMm}
           onChange={(wallMm) => form({ wallMm })}
         />
-        <LengthField
-          label="Lip"
-          fine
-          mayBeNone
-          mostMm={20}
-          value={picture.form.lipMm}
-          onChange={(lipMm) => form({ lipMm })}
-        />
-        <LengthField
-          label="Bridges"
-          fine
-          mayBeNone
-          mostMm={20}
+        <QuantityField of={of('lipMm')} value={picture.form.lipMm} onChange={(lipMm) => form({ lipMm })} />
+        <QuantityField
+          of={of('bridgeMm')}
           value={picture.form.bridgeMm}
           onChange={(bridgeMm) => form({ bridgeMm })}
         />
-        <LengthField
-          label="Base"
-          fine
-          mayBeNone
-          mostMm={20}
+        <QuantityField
+          of={of('baseMm')}
           value={picture.form.baseMm}
           onChange={(baseMm) => form({ baseMm })}
         />
-        <LengthField
-          label="Powder, least width"
-          fine
-          mostMm={20}
+        <QuantityField
+          of={of('leastMm')}
           value={picture.form.leastMm}
           onChange={(leastMm) => form({ leastMm })}
         />

@@ -8,7 +8,7 @@ import { type StepResult, flowingOf, turnedOff } from '../../../../core/plan/ind
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 import { wantFlows } from '../../document/flows.ts';
 
 const MOST_OFF_DEG = 8;

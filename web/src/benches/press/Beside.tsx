@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import { sectionDifference } from '../../../../core/billet/sectionFlow.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 
 interface BesideProps {
   plan: Plan;

@@ -5,7 +5,7 @@ import { type FlowDone, type FlowPass, type FlowSpec, outlineAfter } from '../..
 import { boundingBox } from '../../../../core/geometry/outline.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import { colours } from '../../ui/theme.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 import { type Shading, paintShading } from './shading.ts';
 
 /** How thick a die is drawn at its thinnest, of the widest section. */

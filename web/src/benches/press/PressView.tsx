@@ -21,7 +21,7 @@ import { colours } from '../../ui/theme.ts';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import { Legend } from '../../ui/steel/Legend.tsx';
+import { Legend } from '../steel/Legend.tsx';
 import { AngleOff } from './AngleOff.tsx';
 import { Beside } from './Beside.tsx';
 import { Between } from './Between.tsx';

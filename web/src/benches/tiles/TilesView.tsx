@@ -7,6 +7,7 @@ import {
   type StepResult,
   type TileAdvice,
   tileAdvice,
+  WANTED_STRETCH,
 } from '../../../../core/plan/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import {
@@ -16,14 +17,14 @@ import {
   tileGapMm,
   tileLays,
 } from '../../../../core/moves/saw/tile.ts';
-import { formatFine, formatLength } from '../../../../core/units/index.ts';
+import { formatFine, formatLength, quantityOf } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { NumberField } from '../../ui/fields/numberFields.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { BarSide } from '../BarSide.tsx';
 import { changeSteps, setParameters } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../steel/SteelView.tsx';
 
 /** The bar from the side with its cuts, the tiles as they will lie, the face they make, and how to get the wanted stretch. */
 export function TilesView({ lane, result }: { lane: LaneResult; result: StepResult }) {
@@ -227,14 +228,7 @@ function Stretch({ lane, result }: { lane: LaneResult; result: StepResult }) {
           Each picture comes out <b style={{ fontFamily: fonts.numbers }}>{now.ratio.toFixed(2)}</b> times as
           long as wide.
         </Typography>
-        <NumberField
-          label="Wanted, long by wide"
-          width={170}
-          least={0.1}
-          most={20}
-          value={wanted}
-          onChange={setWanted}
-        />
+        <QuantityField of={quantityOf(WANTED_STRETCH)} width={170} value={wanted} onChange={setWanted} />
       </Stack>
       <Box sx={{ display: 'grid', gap: 0.75, gridTemplateColumns: { xs: '1fr', lg: '1fr 1fr' } }}>
         {now.advice.map((a) => {

@@ -1,4 +1,4 @@
-import '../zodWithoutEval.ts';
+import './zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import type { ManifoldToplevel } from 'manifold-3d/manifold';
 import wasm from 'manifold-3d/manifold.wasm?url';

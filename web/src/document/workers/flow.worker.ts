@@ -1,4 +1,4 @@
-import '../zodWithoutEval.ts';
+import './zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type Found, type Free, type Wanted, pressFor } from '../../../../core/moves/forge/press/search.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../../../core/flow/run.ts';

@@ -1,4 +1,4 @@
-import '../zodWithoutEval.ts';
+import './zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type FaceName, facePlane, middleOf } from '../../../../core/billet/face.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';

@@ -1,3 +1,5 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
+import { canSchema } from '../../../../core/canister/can.ts';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
@@ -9,9 +11,12 @@ import { PictureFields } from './PictureFields.tsx';
 import { outlineOfDrawing } from './outlineOfDrawing.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
-import { LengthField, MassField, ShareField } from '../../ui/fields/numberFields.tsx';
-import type { EditorProps } from '../editor.ts';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { MaterialChoice } from '../MaterialChoice.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
+import type { EditorProps } from '../form/editor.ts';
+
+const of = quantitiesOf(canSchema);
 
 type Can = ParametersOf<'can'>;
 
@@ -59,30 +64,17 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
       />
       {p.shape === 'free' && <FreeOutline take={(outline) => change({ outline })} />}
       <Pair>
-        <LengthField
-          label="Can width"
-          mostMm={500}
-          value={p.widthMm}
-          onChange={(widthMm) => change({ widthMm })}
-        />
+        <QuantityField of={of('widthMm')} value={p.widthMm} onChange={(widthMm) => change({ widthMm })} />
         {p.shape === 'box' && (
-          <LengthField
-            label="Can height"
-            mostMm={500}
+          <QuantityField
+            of={of('heightMm')}
             value={p.heightMm}
             onChange={(heightMm) => change({ heightMm })}
           />
         )}
-        <LengthField
-          label="Can length"
-          mostMm={2000}
-          value={p.lengthMm}
-          onChange={(lengthMm) => change({ lengthMm })}
-        />
-        <LengthField
-          label="Wall"
-          fine
-          mostMm={20}
+        <QuantityField of={of('lengthMm')} value={p.lengthMm} onChange={(lengthMm) => change({ lengthMm })} />
+        <QuantityField
+          of={of('wallMm')}
           value={p.wallMm}
           onChange={(wallMm) => change({ wallMm })}
           problem={problem('wallMm')}
@@ -90,7 +82,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
       </Pair>
       <MaterialChoice label="Can of" value={p.wall} onChange={(wall) => change({ wall })} />
       <Pair>
-        <LengthField label="Caps" fine mostMm={50} value={p.capMm} onChange={(capMm) => change({ capMm })} />
+        <QuantityField of={of('capMm')} value={p.capMm} onChange={(capMm) => change({ capMm })} />
         <Choice
           label="Release"
           value={p.release}
@@ -121,14 +113,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           ]}
           onChange={(handle) => change({ handle })}
         />
-        <LengthField
-          label="Vent, wide"
-          fine
-          mayBeNone
-          mostMm={10}
-          value={p.ventMm}
-          onChange={(ventMm) => change({ ventMm })}
-        />
+        <QuantityField of={of('ventMm')} value={p.ventMm} onChange={(ventMm) => change({ ventMm })} />
       </Pair>
       <MaterialChoice
         label={p.picture ? 'Powder of the ground' : 'Powder'}
@@ -136,28 +121,19 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
         onChange={(powder) => change({ powder })}
       />
       <Pair>
-        <ShareField
-          label="Tap density"
-          least={0.3}
-          most={0.75}
+        <QuantityField
+          of={of('tapDensity')}
           value={p.tapDensity}
           onChange={(tapDensity) => change({ tapDensity })}
         />
-        <ShareField
-          label="For lid and spill"
-          least={0}
-          most={0.3}
-          value={p.spill}
-          onChange={(spill) => change({ spill })}
-        />
+        <QuantityField of={of('spill')} value={p.spill} onChange={(spill) => change({ spill })} />
       </Pair>
       <Pair>
         {[...new Set([p.powder, ...(p.picture?.drawn.map((f) => f.powder) ?? [])])].map((id) => (
-          <MassField
+          <QuantityField
+            of={of('readyKg.any')}
             key={id}
             label={`${materials.find((m) => m.id === id)?.name ?? id} on the shelf`}
-            least={0}
-            most={1000}
             value={p.readyKg?.[id] ?? 0}
             onChange={(kg) => change({ readyKg: { ...p.readyKg, [id]: kg } })}
           />

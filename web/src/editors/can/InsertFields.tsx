@@ -1,3 +1,5 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
+import { insertSchema } from '../../../../core/canister/inserts.ts';
 import CloseIcon from '@mui/icons-material/Close';
 import { Alert, Box, Button, IconButton, Typography } from '@mui/material';
 import { useState } from 'react';
@@ -16,10 +18,13 @@ import {
 import { TOUCHING } from '../../../../core/canister/packing.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { colours } from '../../ui/theme.ts';
-import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
-import { CountField, LengthField, MassField } from '../../ui/fields/numberFields.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { MaterialChoice } from '../MaterialChoice.tsx';
+import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { reckoner } from '../../document/workers/painter.ts';
+
+const of = quantitiesOf(insertSchema);
 
 export const Pair = ({ children }: { children: React.ReactNode }) => (
   <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, alignItems: 'start' }}>
@@ -70,19 +75,17 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
       )}
       <Pair>
         {insert.shape !== 'bar' && (
-          <LengthField
-            label={isLump(insert) ? `${name}, one counts as` : `${name} size`}
-            fine
-            mostMm={300}
+          <QuantityField
+            of={of('sizeMm')}
+            label={isLump(insert) ? `${name}, each about` : `${name} size`}
             value={insert.sizeMm}
             onChange={(sizeMm) => put({ sizeMm })}
           />
         )}
         {isFlat(insert) && insert.shape !== 'bar' && (
-          <LengthField
+          <QuantityField
+            of={of('thicknessMm')}
             label={`${name} thick`}
-            fine
-            mostMm={300}
             value={insert.thicknessMm ?? insert.sizeMm}
             onChange={(thicknessMm) => put({ thicknessMm })}
           />
@@ -91,21 +94,19 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <Weight name={name} insert={insert} can={can} put={put} />
         ) : (
           insert.shape !== 'bar' && (
-            <CountField
+            <QuantityField
+              of={of('count')}
               label={`${name} count`}
-              least={1}
-              most={2000}
               value={insert.count}
               onChange={(count) => put({ count, ...kept(insert, count) })}
             />
           )
         )}
         {!isLump(insert) && insert.shape !== 'bar' && (
-          <CountField
+          <OptionalField
+            of={of('readyCount')}
             label={`${name} ready`}
-            least={0}
-            most={5000}
-            value={insert.readyCount ?? 0}
+            value={insert.readyCount}
             onChange={(readyCount) => put({ readyCount })}
           />
         )}
@@ -122,32 +123,26 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           onChange={(lay) => put({ lay })}
         />
         {isBall(insert) && !isLump(insert) && insert.lay !== 'placed' && (
-          <LengthField
+          <OptionalField
+            of={of('bedMm')}
             label={`${name}, bed to bed`}
-            fine
-            mayBeNone
-            mostMm={2000}
-            value={insert.bedMm ?? 0}
+            value={insert.bedMm}
             onChange={(bedMm) => put({ bedMm })}
           />
         )}
         {!isBall(insert) && insert.shape !== 'bar' && (
-          <LengthField
+          <OptionalField
+            of={of('cutMm')}
             label={`${name}, cut to`}
-            fine
-            mayBeNone
-            mostMm={2000}
-            value={insert.cutMm ?? 0}
+            value={insert.cutMm}
             onChange={(cutMm) => put({ cutMm })}
           />
         )}
         {!isBall(insert) && (insert.cutMm ?? 0) > 0 && (
-          <LengthField
+          <OptionalField
+            of={of('gapMm')}
             label={`${name}, gap between`}
-            fine
-            mayBeNone
-            mostMm={2000}
-            value={insert.gapMm ?? 0}
+            value={insert.gapMm}
             onChange={(gapMm) => put({ gapMm })}
           />
         )}
@@ -174,10 +169,15 @@ function Weight({
   const density = materialById(materials, insert.material)?.densityKgM3 ?? 7850;
   const each = insertVolume(insert, roomOf(can).depthMm) * density * 1e-9;
   return (
-    <MassField
+    <QuantityField
+      of={{
+        ...of('count'),
+        kind: 'mass',
+        whole: false,
+        least: of('count').least * each,
+        most: of('count').most * each,
+      }}
       label={`${name}, weight`}
-      least={each}
-      most={2000 * each}
       value={insert.count * each}
       onChange={(kg) => put({ count: Math.max(1, Math.min(2000, Math.round(kg / each))), lay: insert.lay })}
     />
@@ -200,10 +200,9 @@ function Bars({ name, insert, put }: { name: string } & Pick<InsertFieldsProps, 
         options={lanes.map((l) => [l.lane.id, l.lane.name] as const)}
         onChange={(id) => choose(id, Math.max(1, pieces.length))}
       />
-      <CountField
+      <QuantityField
+        of={{ ...of('count'), most: Math.max(1, there) }}
         label={`${name} count`}
-        least={1}
-        most={Math.max(1, there)}
         value={Math.max(1, pieces.length)}
         onChange={(count) => choose(lane, count)}
       />

@@ -1,3 +1,5 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
+import { placingSchema } from '../../../../core/picture/picture.ts';
 import ImageIcon from '@mui/icons-material/ImageOutlined';
 import { Box, Button, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
@@ -6,10 +8,13 @@ import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import { fitted } from '../../../../core/picture/fitting.ts';
 import type { Filling, Picture, Placing } from '../../../../core/picture/picture.ts';
 import { colours } from '../../ui/theme.ts';
-import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
-import { AngleField, CountField, LengthField } from '../../ui/fields/numberFields.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { MaterialChoice } from '../MaterialChoice.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { Pair } from './InsertFields.tsx';
 import { OpenDrawing } from './OpenDrawing.tsx';
+
+const of = quantitiesOf(placingSchema);
 
 interface PictureFieldsProps {
   can: Can;
@@ -104,54 +109,18 @@ function Place({ can, picture, put }: { can: Can; picture: Picture; put(some: Pa
         }
       />
       <Pair>
-        <LengthField
-          label="Picture, wide"
-          fine
-          mostMm={2000}
-          value={place.widthMm}
-          onChange={(widthMm) => move({ widthMm })}
-        />
-        <AngleField
-          label="Picture, turned"
-          least={-180}
-          most={180}
-          value={place.turnDeg}
-          onChange={(turnDeg) => move({ turnDeg })}
-        />
-        <LengthField
-          label="Picture, across"
-          fine
-          signed
-          mayBeNone
-          mostMm={10000}
-          value={place.x}
-          onChange={(x) => move({ x })}
-        />
-        <LengthField
-          label="Picture, up"
-          fine
-          signed
-          mayBeNone
-          mostMm={500}
-          value={place.y}
-          onChange={(y) => move({ y })}
-        />
+        <QuantityField of={of('widthMm')} value={place.widthMm} onChange={(widthMm) => move({ widthMm })} />
+        <QuantityField of={of('turnDeg')} value={place.turnDeg} onChange={(turnDeg) => move({ turnDeg })} />
+        <QuantityField of={of('x')} value={place.x} onChange={(x) => move({ x })} />
+        <QuantityField of={of('y')} value={place.y} onChange={(y) => move({ y })} />
         {inCan && (
           <>
-            <CountField
-              label="Pictures across"
-              least={1}
-              most={12}
+            <QuantityField
+              of={of('columns')}
               value={place.columns}
               onChange={(columns) => move({ columns })}
             />
-            <CountField
-              label="Pictures up"
-              least={1}
-              most={12}
-              value={place.rows}
-              onChange={(rows) => move({ rows })}
-            />
+            <QuantityField of={of('rows')} value={place.rows} onChange={(rows) => move({ rows })} />
           </>
         )}
       </Pair>

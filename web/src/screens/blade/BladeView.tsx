@@ -1,3 +1,4 @@
+import { bladeSchema } from '../../../../core/blade/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button, Stack, Typography } from '@mui/material';
@@ -23,14 +24,14 @@ import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { SchemaForm } from '../../editors/form/form.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import { Legend } from '../../ui/steel/Legend.tsx';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { Legend } from '../../benches/steel/Legend.tsx';
+import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { OutlineEditor } from './OutlineEditor.tsx';
 import { outlineFromSvg } from './svgOutline.ts';
 
@@ -196,11 +197,7 @@ const Shown = ({ title, children }: { title: string; children: ReactNode }) => (
   </Box>
 );
 
-const BEVELS = [
-  ['full', 'Full, flat to the spine'],
-  ['flat', 'Flat, part of the way up'],
-  ['convex', 'Convex'],
-] as const;
+const BEVEL_PART_WAY = { bevelMm: (b: Blade) => b.bevel !== 'full' && b.edges === 1 };
 
 interface NumbersProps extends OnBarProps {
   change(some: Partial<Blade>): void;
@@ -214,33 +211,6 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
   };
   const options = PROFILES.map((p) => [p.name, p.name] as const);
   const known = PROFILES.some((p) => p.name === blade.name);
-  const length = (
-    label: string,
-    key: keyof Blade & string,
-    more: { fine?: boolean; none?: boolean; signed?: boolean } = {},
-  ) => (
-    <LengthField
-      label={label}
-      value={blade[key] as number}
-      fine={more.fine}
-      mayBeNone={more.none}
-      signed={more.signed}
-      mostMm={
-        key === 'heelMm'
-          ? 10_000
-          : key === 'lengthMm'
-            ? 2000
-            : key === 'tangLengthMm'
-              ? 1000
-              : key === 'edgeMm'
-                ? 20
-                : key === 'spineMm' || key === 'tipMm'
-                  ? 50
-                  : 500
-      }
-      onChange={(mm) => change({ [key]: mm })}
-    />
-  );
   return (
     <Stack spacing={1.5} component="section" aria-label="The blade">
       <Typography variant="h2">The blade</Typography>
@@ -250,19 +220,7 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
         options={known ? options : [...options, [blade.name, blade.name] as const]}
         onChange={reshape}
       />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-        {length('Blade length', 'lengthMm')}
-        {length('Blade height', 'heightMm')}
-        {length('Tang length', 'tangLengthMm', { none: true })}
-        {length('Tang height', 'tangHeightMm')}
-        {length('Thick at the heel', 'spineMm', { fine: true })}
-        {length('Thick at the tip', 'tipMm', { fine: true })}
-        {length('Thick at the edge', 'edgeMm', { fine: true, none: true })}
-        {blade.bevel !== 'full' && blade.edges === 1 && length('Bevel height', 'bevelMm')}
-        {length('Heel from end A', 'heelMm', { none: true })}
-        {length('Moved across', 'acrossMm', { signed: true })}
-      </Box>
-      <Choice label="Bevel" value={blade.bevel} options={BEVELS} onChange={(bevel) => change({ bevel })} />
+      <SchemaForm schema={bladeSchema} values={blade} change={change} when={BEVEL_PART_WAY} />
       <Choice
         label="Edges"
         value={String(blade.edges) as '1' | '2'}

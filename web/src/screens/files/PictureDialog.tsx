@@ -16,7 +16,7 @@ import { moveOf } from '../../../../core/moves/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { painter, planKey } from '../../document/workers/painter.ts';
 import { download, fileName } from '../../ui/download.ts';
 

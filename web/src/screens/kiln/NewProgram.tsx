@@ -7,7 +7,7 @@ import { addVolumes } from '../../../../core/materials/volumes.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import { formatTemperature, formatTime } from '../../../../core/units/index.ts';
 import { ArchButton } from '../../ui/layout.tsx';
-import { MaterialChoice } from '../../ui/fields/Choice.tsx';
+import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 const EIGHT = 8 * 60;

@@ -1,11 +1,16 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
+import { programSchema } from '../../../../core/kiln/program.ts';
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { Choice, MaterialChoice } from '../../ui/fields/Choice.tsx';
-import { NumberField, RateField, TemperatureField } from '../../ui/fields/numberFields.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
+
+const of = quantitiesOf(programSchema);
 
 interface ProgramEditorProps {
   program: KilnProgram;
@@ -84,26 +89,22 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
               />
             </Box>
             {s.rateKPerH !== null && (
-              <RateField
+              <QuantityField
+                of={of('segments.rateKPerH')}
                 label={`Leg ${i + 1} rate`}
-                least={1}
-                most={5000}
                 value={s.rateKPerH}
                 onChange={(rateKPerH) => put(i, { rateKPerH })}
               />
             )}
-            <TemperatureField
+            <QuantityField
+              of={of('segments.targetC')}
               label={`Leg ${i + 1} to`}
-              least={0}
-              most={1400}
               value={s.targetC}
               onChange={(targetC) => put(i, { targetC })}
             />
-            <NumberField
+            <QuantityField
+              of={of('segments.holdMin')}
               label={`Leg ${i + 1} held`}
-              unit="min"
-              least={0}
-              most={2880}
               value={s.holdMin}
               onChange={(holdMin) => put(i, { holdMin })}
             />

@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { type KilnProgram, clockTime, legsOf, setpointAt } from '../../../../core/kiln/program.ts';
 import { formatTemperature } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { LazyChart } from '../../ui/charts/lazyChart.tsx';
+import { LazyChart } from '../../ui/lazyChart.tsx';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';

@@ -1,14 +1,18 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
+import { MOVES } from '../../../../core/moves/index.ts';
 import { Box, Typography } from '@mui/material';
 import { useState } from 'react';
 import { ArchButton } from '../../ui/layout.tsx';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import type { StackParameters } from '../../../../core/moves/begin/stack.ts';
-import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { freshStepId } from '../../../../core/plan/index.ts';
 import { editPlan, insertStep, select, usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { type TwoSteels, exampleSteps } from './example.ts';
+
+const of = quantitiesOf(MOVES.stack.parameters);
 
 /** What an empty plan offers: a stack, a bought bar, or a worked example. */
 export function FirstPanel({ laneId }: { laneId: string }) {
@@ -106,19 +110,17 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       </Typography>
       <Box sx={{ display: 'flex', gap: 1.5, mb: 3, alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography>Steel at hand:</Typography>
-        <LengthField
+        <QuantityField
+          of={of('pattern.thicknessMm')}
           label="Dark steel is thick"
-          fine
           width={150}
-          mostMm={50}
           value={steels.dark}
           onChange={(dark) => setSteels({ ...steels, dark })}
         />
-        <LengthField
+        <QuantityField
+          of={of('pattern.thicknessMm')}
           label="Bright steel is thick"
-          fine
           width={150}
-          mostMm={50}
           value={steels.bright}
           onChange={(bright) => setSteels({ ...steels, bright })}
         />

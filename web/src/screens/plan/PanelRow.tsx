@@ -9,7 +9,7 @@ import type { Evaluation, LaneResult, StepResult } from '../../../../core/plan/i
 import { moveOf } from '../../../../core/moves/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
-import { SmallFace } from '../../ui/steel/SmallFace.tsx';
+import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { AddMove } from './AddMove.tsx';
 import { select } from '../../document/planStore.ts';
 

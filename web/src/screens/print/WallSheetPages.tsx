@@ -4,7 +4,7 @@ import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
 import { type WallStep, wallSheet } from '../../../../core/print/wall.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { SteelView } from '../../ui/steel/SteelView.tsx';
+import { SteelView } from '../../benches/steel/SteelView.tsx';
 
 /** mm. Largest picture, and CSS pixels to the mm (CSS: 96 to the inch). */
 const MOST_MM = 60;

@@ -14,7 +14,7 @@ import { type ProjectState, type StoredProject, api } from '../../document/api.t
 import { colours, fonts } from '../../ui/theme.ts';
 import { useFlows, wantFlows } from '../../document/flows.ts';
 import { evaluated, useEvaluated } from '../../document/useEvaluation.ts';
-import { SmallFace } from '../../ui/steel/SmallFace.tsx';
+import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { OpenPlanFile } from './OpenPlanFile.tsx';
 

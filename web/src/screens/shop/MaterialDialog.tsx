@@ -1,3 +1,4 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
 import {
@@ -23,10 +24,12 @@ import {
   materialSchema,
   proposedTone,
 } from '../../../../core/materials/material.ts';
-import { CountField, LengthField, NumberField, TemperatureField } from '../../ui/fields/numberFields.tsx';
+import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { shopApi } from '../../document/shopApi.ts';
+
+const of = quantitiesOf(materialSchema);
 
 const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
 
@@ -101,13 +104,11 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
         <Part title="Composition, mass %">
           <Row least={90}>
             {ELEMENTS.map((e) => (
-              <NumberField
+              <OptionalField
                 key={e}
-                label={e}
-                least={0}
-                most={100}
-                value={draft.composition[e] ?? 0}
-                onChange={(n) => put({ composition: { ...draft.composition, [e]: n === 0 ? undefined : n } })}
+                of={of(`composition.${e}`)}
+                value={draft.composition[e]}
+                onChange={(n) => put({ composition: { ...draft.composition, [e]: n } })}
               />
             ))}
           </Row>
@@ -142,21 +143,12 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
         </Part>
         <Part title="In the fire">
           <Row>
-            <NumberField
-              label="Density"
-              unit="kg/m³"
-              least={1000}
-              most={25_000}
+            <QuantityField
+              of={of('densityKgM3')}
               value={draft.densityKgM3}
               onChange={(densityKgM3) => put({ densityKgM3 })}
             />
-            <TemperatureField
-              label="Never above"
-              least={300}
-              most={1700}
-              value={draft.limitC}
-              onChange={(limitC) => put({ limitC })}
-            />
+            <QuantityField of={of('limitC')} value={draft.limitC} onChange={(limitC) => put({ limitC })} />
             <FormControlLabel
               control={
                 <Checkbox
@@ -168,17 +160,13 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
             />
             {draft.weldC && (
               <>
-                <TemperatureField
-                  label="Welds from"
-                  least={300}
-                  most={1500}
+                <QuantityField
+                  of={of('weldC.0')}
                   value={draft.weldC[0]}
                   onChange={(c) => put({ weldC: [c, draft.weldC![1]] })}
                 />
-                <TemperatureField
-                  label="Welds up to"
-                  least={300}
-                  most={1600}
+                <QuantityField
+                  of={of('weldC.1')}
                   value={draft.weldC[1]}
                   onChange={(c) => put({ weldC: [draft.weldC![0], c] })}
                 />
@@ -197,30 +185,27 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
                 alignItems: 'start',
               }}
             >
-              <LengthField
+              <QuantityField
+                of={of('packages.widthMm')}
                 label={`Width, size ${i + 1}`}
-                fine
-                mostMm={2000}
                 value={p.widthMm}
                 onChange={(widthMm) => pack(i, { widthMm })}
               />
-              <LengthField
+              <QuantityField
+                of={of('packages.thicknessMm')}
                 label={`Thickness, size ${i + 1}`}
-                fine
-                mostMm={500}
                 value={p.thicknessMm}
                 onChange={(thicknessMm) => pack(i, { thicknessMm })}
               />
-              <LengthField
+              <QuantityField
+                of={of('packages.lengthMm')}
                 label={`Length, size ${i + 1}`}
                 value={p.lengthMm}
                 onChange={(lengthMm) => pack(i, { lengthMm })}
               />
-              <NumberField
+              <QuantityField
+                of={{ ...of('packages.price'), ...(currency && { unit: currency }) }}
                 label={`Price, size ${i + 1}`}
-                unit={currency || undefined}
-                least={0}
-                most={1e6}
                 value={p.price ?? 0}
                 onChange={(price) => pack(i, { price: price === 0 ? undefined : price })}
               />
@@ -281,17 +266,13 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
 function HardeningFields({ hardening: h, put }: { hardening: Hardening; put(hardening: Hardening): void }) {
   return (
     <Row>
-      <TemperatureField
-        label="Austenitise from"
-        least={600}
-        most={1250}
+      <QuantityField
+        of={of('hardening.austenitiseC.0')}
         value={h.austenitiseC[0]}
         onChange={(c) => put({ ...h, austenitiseC: [c, h.austenitiseC[1]] })}
       />
-      <TemperatureField
-        label="Austenitise up to"
-        least={600}
-        most={1250}
+      <QuantityField
+        of={of('hardening.austenitiseC.1')}
         value={h.austenitiseC[1]}
         onChange={(c) => put({ ...h, austenitiseC: [h.austenitiseC[0], c] })}
       />
@@ -300,48 +281,33 @@ function HardeningFields({ hardening: h, put }: { hardening: Hardening; put(hard
         value={h.quench}
         onChange={(e) => put({ ...h, quench: e.target.value.slice(0, 60) })}
       />
-      <TemperatureField
-        label="Temper from"
-        least={50}
-        most={700}
+      <QuantityField
+        of={of('hardening.temperC.0')}
         value={h.temperC[0]}
         onChange={(c) => put({ ...h, temperC: [c, h.temperC[1]] })}
       />
-      <TemperatureField
-        label="Temper up to"
-        least={50}
-        most={700}
+      <QuantityField
+        of={of('hardening.temperC.1')}
         value={h.temperC[1]}
         onChange={(c) => put({ ...h, temperC: [h.temperC[0], c] })}
       />
-      <NumberField
-        label="Each temper"
-        unit="h"
-        least={0.1}
-        most={48}
+      <QuantityField
+        of={of('hardening.temperHours')}
         value={h.temperHours}
         onChange={(temperHours) => put({ ...h, temperHours })}
       />
-      <CountField
-        label="Tempers"
-        least={1}
-        most={5}
+      <QuantityField
+        of={of('hardening.temperTimes')}
         value={h.temperTimes}
         onChange={(temperTimes) => put({ ...h, temperTimes })}
       />
-      <NumberField
-        label="Hardness from"
-        unit="HRC"
-        least={20}
-        most={70}
+      <QuantityField
+        of={of('hardening.hrc.0')}
         value={h.hrc[0]}
         onChange={(n) => put({ ...h, hrc: [n, h.hrc[1]] })}
       />
-      <NumberField
-        label="Hardness up to"
-        unit="HRC"
-        least={20}
-        most={70}
+      <QuantityField
+        of={of('hardening.hrc.1')}
         value={h.hrc[1]}
         onChange={(n) => put({ ...h, hrc: [h.hrc[0], n] })}
       />

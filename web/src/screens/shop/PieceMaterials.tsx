@@ -5,7 +5,7 @@ import { addVolumes } from '../../../../core/materials/volumes.ts';
 import { formatTemperature } from '../../../../core/units/index.ts';
 import { takeMaterial } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { Section } from './ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { useOwnMaterials } from '../../document/shopApi.ts';
 

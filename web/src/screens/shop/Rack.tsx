@@ -1,17 +1,20 @@
+import { rackBarSchema } from '../../../../core/stock/rackBar.ts';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Alert, Box, Button, CircularProgress, IconButton, Typography } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { materialById } from '../../../../core/materials/material.ts';
 import { massKg } from '../../../../core/materials/volumes.ts';
-import type { RackBar } from '../../../../core/plan/index.ts';
-import { formatFineSizes, formatMass } from '../../../../core/units/index.ts';
+import type { RackBar } from '../../../../core/stock/rackBar.ts';
+import { formatFineSizes, formatMass, quantitiesOf } from '../../../../core/units/index.ts';
 import { fonts } from '../../ui/theme.ts';
-import { MaterialChoice } from '../../ui/fields/Choice.tsx';
-import { CountField, LengthField } from '../../ui/fields/numberFields.tsx';
+import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
-import { Section } from './ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 import { shopApi, useRack } from '../../document/shopApi.ts';
+
+const of = quantitiesOf(rackBarSchema);
 
 const FIRST = { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, count: 1 };
 
@@ -72,28 +75,18 @@ export function Rack() {
       <Section title="Put bars on">
         <MaterialChoice label="Steel" value={fresh.material} onChange={(material) => put({ material })} />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-          <LengthField
-            label="Width"
-            fine
-            mostMm={2000}
-            value={fresh.widthMm}
-            onChange={(widthMm) => put({ widthMm })}
-          />
-          <LengthField
-            label="Thickness"
-            fine
-            mostMm={500}
+          <QuantityField of={of('widthMm')} value={fresh.widthMm} onChange={(widthMm) => put({ widthMm })} />
+          <QuantityField
+            of={of('thicknessMm')}
             value={fresh.thicknessMm}
             onChange={(thicknessMm) => put({ thicknessMm })}
           />
-          <LengthField label="Length" value={fresh.lengthMm} onChange={(lengthMm) => put({ lengthMm })} />
-          <CountField
-            label="Bars"
-            least={1}
-            most={1000}
-            value={fresh.count}
-            onChange={(count) => put({ count })}
+          <QuantityField
+            of={of('lengthMm')}
+            value={fresh.lengthMm}
+            onChange={(lengthMm) => put({ lengthMm })}
           />
+          <QuantityField of={of('count')} value={fresh.count} onChange={(count) => put({ count })} />
         </Box>
         <Button
           variant="contained"
@@ -127,7 +120,8 @@ function RackRow({ bar, act }: { bar: RackBar; act(work: () => Promise<unknown>)
       <td>{name}</td>
       <td style={{ fontFamily: fonts.numbers }}>{size}</td>
       <td>
-        <LengthField
+        <QuantityField
+          of={of('lengthMm')}
           label={`Length of ${name} ${size}`}
           hideLabel
           width={130}
@@ -136,12 +130,11 @@ function RackRow({ bar, act }: { bar: RackBar; act(work: () => Promise<unknown>)
         />
       </td>
       <td>
-        <CountField
+        <QuantityField
+          of={of('count')}
           label={`Bars of ${name} ${size}`}
           hideLabel
           width={80}
-          least={1}
-          most={1000}
           value={count}
           onChange={setCount}
         />

@@ -13,7 +13,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type ShopSettings, makeShop, shopSchema } from '../../../../core/shop/shop.ts';
 import { colours } from '../../ui/theme.ts';
-import { ShopContext } from '../../document/useEvaluation.ts';
+import { InShop } from '../../editors/InShop.tsx';
 import { ShopForm } from './ShopForm.tsx';
 import { type StoredSetup, shopApi, useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
@@ -160,7 +160,7 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
     else if (!taken && trimmed !== settings.name) change({ name: trimmed });
   };
   return (
-    <ShopContext value={shop}>
+    <InShop shop={shop}>
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ mb: 2, alignItems: 'center', flexWrap: 'wrap' }}>
         <TextField
           label="Name of the set-up"
@@ -191,6 +191,6 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
       <Box>
         <ShopForm shop={settings} change={change} />
       </Box>
-    </ShopContext>
+    </InShop>
   );
 }

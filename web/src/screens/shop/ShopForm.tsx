@@ -1,31 +1,45 @@
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
-import type { ReactNode } from 'react';
-import type { ShopSettings } from '../../../../core/shop/shop.ts';
-import { colours } from '../../ui/theme.ts';
-import { Choice } from '../../ui/fields/Choice.tsx';
+import { Box, Button, IconButton } from '@mui/material';
+import type { z } from 'zod';
 import {
-  ForceField,
-  LengthField,
-  NumberField,
-  RateField,
-  ShareField,
-  TemperatureField,
-} from '../../ui/fields/numberFields.tsx';
+  type ShopSettings,
+  forgeSchema,
+  handleSchema,
+  kilnSchema,
+  pressSchema,
+  shopSchema,
+} from '../../../../core/shop/shop.ts';
+import { quantitiesOf } from '../../../../core/units/index.ts';
 import { UnitChoices } from '../../editors/UnitChoices.tsx';
+import { SchemaForm } from '../../editors/form/form.tsx';
+import { Section } from '../../ui/Section.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
+import { WordField } from '../../ui/fields/WordField.tsx';
 
 interface ShopFormProps {
   shop: ShopSettings;
   change(some: Partial<ShopSettings>): void;
 }
 
-/** What the shop's machines take and can do: every number that a plan is reckoned with. */
+const of = quantitiesOf(shopSchema);
+
+/** Only a hydraulic press has a force and a speed of its own. */
+const isPress = ({ kind }: ShopSettings['press']): boolean => kind === 'press';
+const PRESS_ONLY = { ratingKN: isPress, ramMmPerS: isPress, friction: isPress } as const;
+
+/** What the shop's machines take and can do: every number that a plan is worked out with. */
 export function ShopForm({ shop, change }: ShopFormProps) {
-  const press = (some: Partial<ShopSettings['press']>) => change({ press: { ...shop.press, ...some } });
-  const forge = (some: Partial<ShopSettings['forge']>) => change({ forge: { ...shop.forge, ...some } });
-  const kiln = (some: Partial<ShopSettings['kiln']>) => change({ kiln: { ...shop.kiln, ...some } });
-  const isPress = shop.press.kind === 'press';
+  const own = (only: (keyof ShopSettings & string)[]) => (
+    <SchemaForm
+      schema={shopSchema as unknown as z.ZodType<ShopSettings>}
+      values={shop}
+      change={change}
+      only={only}
+      oneAbreast
+    />
+  );
   return (
     <Box
       sx={{
@@ -37,240 +51,46 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       <Section title="Units">
         <UnitChoices shop={shop} change={change} />
       </Section>
-      <Section title="Saw and grinder">
-        <Choice
-          label="Saw"
-          value={shop.saw}
-          options={[
-            ['band saw', 'Band saw'],
-            ['abrasive saw', 'Abrasive saw'],
-            ['hacksaw', 'Hacksaw'],
-          ]}
-          onChange={(saw) => change({ saw })}
-        />
-        <LengthField
-          label="Kerf"
-          fine
-          mayBeNone
-          mostMm={10}
-          value={shop.kerfMm}
-          onChange={(kerfMm) => change({ kerfMm })}
-        />
-        <Choice
-          label="Grinder"
-          value={shop.grinder}
-          options={[
-            ['disc', 'Disc'],
-            ['belt', 'Belt'],
-            ['surface grinder', 'Surface grinder'],
-            ['mill', 'Mill'],
-          ]}
-          onChange={(grinder) => change({ grinder })}
-        />
-        <LengthField
-          label="Off a faying face"
-          fine
-          mayBeNone
-          mostMm={5}
-          value={shop.fayingMm}
-          onChange={(fayingMm) => change({ fayingMm })}
-        />
-      </Section>
-      <Section title="Losses and looking">
-        <LengthField
-          label="End crop"
-          mayBeNone
-          mostMm={100}
-          value={shop.cropMm}
-          onChange={(cropMm) => change({ cropMm })}
-        />
-        <ShareField
-          label="Scale each heat"
-          least={0}
-          most={0.2}
-          value={shop.scalePerHeat}
-          onChange={(scalePerHeat) => change({ scalePerHeat })}
-        />
-        <LengthField
-          label="Looked at from"
-          mostMm={5000}
-          value={shop.viewingMm}
-          onChange={(viewingMm) => change({ viewingMm })}
-        />
-      </Section>
+      <Section title="Saw and grinder">{own(['saw', 'kerfMm', 'grinder', 'fayingMm'])}</Section>
+      <Section title="Losses and looking">{own(['cropMm', 'scalePerHeat', 'viewingMm'])}</Section>
       <Section title="Press, hammer or mill">
-        <Choice
-          label="Machine"
-          value={shop.press.kind}
-          options={[
-            ['press', 'Hydraulic press'],
-            ['power hammer', 'Power hammer'],
-            ['rolling mill', 'Rolling mill'],
-          ]}
-          onChange={(kind) => press({ kind })}
+        <SchemaForm
+          schema={pressSchema as unknown as z.ZodType<ShopSettings['press']>}
+          values={shop.press}
+          change={(some) => change({ press: { ...shop.press, ...some } })}
+          when={PRESS_ONLY}
+          oneAbreast
         />
-        {isPress && (
-          <ForceField
-            label="Force"
-            least={10}
-            most={20_000}
-            value={shop.press.ratingKN}
-            onChange={(ratingKN) => press({ ratingKN })}
-          />
-        )}
-        <LengthField
-          label="Dies, along the bar"
-          mostMm={1500}
-          value={shop.press.dieLengthMm}
-          onChange={(dieLengthMm) => press({ dieLengthMm })}
-        />
-        <LengthField
-          label="Bite"
-          mostMm={500}
-          value={shop.biteMm}
-          onChange={(biteMm) => change({ biteMm })}
-        />
-        <ShareField
-          label="Taken in a pass"
-          least={0.01}
-          most={0.6}
-          value={shop.reductionPerPass}
-          onChange={(reductionPerPass) => change({ reductionPerPass })}
-        />
-        {isPress && (
-          <>
-            <LengthField
-              label="Ram, a second"
-              mostMm={2000}
-              value={shop.press.ramMmPerS}
-              onChange={(ramMmPerS) => press({ ramMmPerS })}
-            />
-            <NumberField
-              label="Friction at the dies"
-              least={0}
-              most={0.577}
-              value={shop.press.friction}
-              onChange={(friction) => press({ friction })}
-            />
-          </>
-        )}
+        {own(['biteMm', 'reductionPerPass'])}
       </Section>
       <Section title="Forge">
-        <TemperatureField
-          label="Welding heat"
-          least={900}
-          most={1350}
-          value={shop.forge.weldingC}
-          onChange={(weldingC) => forge({ weldingC })}
-        />
-        <TemperatureField
-          label="Forging heat"
-          least={700}
-          most={1300}
-          value={shop.forge.forgingC}
-          onChange={(forgingC) => forge({ forgingC })}
-        />
-        <TemperatureField
-          label="Stop forging at"
-          least={600}
-          most={1000}
-          value={shop.forge.stopC}
-          onChange={(stopC) => forge({ stopC })}
-        />
-        <NumberField
-          label="Fire to dies"
-          unit="s"
-          least={1}
-          most={120}
-          value={shop.forge.carryS}
-          onChange={(carryS) => forge({ carryS })}
-        />
-        <NumberField
-          label="Heat from the fire"
-          unit="W/m²K"
-          least={50}
-          most={1000}
-          value={shop.forge.surfaceWm2K}
-          onChange={(surfaceWm2K) => forge({ surfaceWm2K })}
-        />
-        <NumberField
-          label="Hot through, within"
-          unit="K"
-          least={2}
-          most={200}
-          value={shop.forge.withinK}
-          onChange={(withinK) => forge({ withinK })}
+        <SchemaForm
+          schema={forgeSchema as unknown as z.ZodType<ShopSettings['forge']>}
+          values={shop.forge}
+          change={(some) => change({ forge: { ...shop.forge, ...some } })}
+          oneAbreast
         />
       </Section>
       <Section title="Kiln">
-        <TemperatureField
-          label="Hottest"
-          least={300}
-          most={1400}
-          value={shop.kiln.maxC}
-          onChange={(maxC) => kiln({ maxC })}
-        />
-        <RateField
-          label="Full power, from cold"
-          least={50}
-          most={5000}
-          value={shop.kiln.fullRateKPerH}
-          onChange={(fullRateKPerH) => kiln({ fullRateKPerH })}
-        />
-        <NumberField
-          label="Thermocouple lags"
-          unit="s"
-          least={0}
-          most={600}
-          value={shop.kiln.lagS}
-          onChange={(lagS) => kiln({ lagS })}
+        <SchemaForm
+          schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
+          values={shop.kiln}
+          change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
+          oneAbreast
         />
       </Section>
       <Section title="Stock">
-        <LengthField
-          label="Bars are sold in"
-          mostMm={10_000}
-          value={shop.stockLengthMm}
-          onChange={(stockLengthMm) => change({ stockLengthMm })}
-        />
-        <LengthField
-          label="Offcuts kept from"
-          mayBeNone
-          mostMm={2000}
-          value={shop.keepMm}
-          onChange={(keepMm) => change({ keepMm })}
-        />
-        <TextField
+        {own(['stockLengthMm', 'keepMm'])}
+        <WordField
           label="Money is written"
+          schema={shopSchema.shape.currency}
           value={shop.currency}
-          onChange={(e) => change({ currency: e.target.value.slice(0, 6) })}
-          slotProps={{ htmlInput: { maxLength: 6 } }}
+          onChange={(currency) => change({ currency })}
         />
       </Section>
       <Section title="Handles">
         <Handles shop={shop} change={change} />
       </Section>
-    </Box>
-  );
-}
-
-export function Section({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box
-      component="section"
-      aria-label={title}
-      sx={{
-        background: colours.paper,
-        border: `1px solid ${colours.line}`,
-        borderRadius: '6px',
-        p: 2,
-        display: 'grid',
-        gap: 1.5,
-        minWidth: 0,
-      }}
-    >
-      <Typography variant="h2">{title}</Typography>
-      {children}
     </Box>
   );
 }
@@ -287,6 +107,7 @@ function Handles({ shop, change }: ShopFormProps) {
     while (shop.handles.some((h) => h.name === `Handle ${n}`)) n++;
     return { name: `Handle ${n}`, shape: 'round' as const, sizeMm: 20 };
   };
+  const known = shop.handles.some((h) => h.name === shop.handle);
   return (
     <>
       <Choice
@@ -294,16 +115,12 @@ function Handles({ shop, change }: ShopFormProps) {
         value={shop.handle}
         options={[
           ...shop.handles.map((h) => [h.name, h.name] as const),
-          ...(shop.handles.some((h) => h.name === shop.handle)
-            ? []
-            : [[shop.handle, `${shop.handle} (gone)`] as const]),
+          ...(known ? [] : [[shop.handle, `${shop.handle} (gone)`] as const]),
         ]}
         onChange={(handle) => change({ handle })}
       />
-      <TemperatureField
-        label="Its root gets"
-        least={20}
-        most={1100}
+      <QuantityField
+        of={of('handleRootC')}
         value={shop.handleRootC}
         onChange={(handleRootC) => change({ handleRootC })}
       />
@@ -312,12 +129,11 @@ function Handles({ shop, change }: ShopFormProps) {
           key={i}
           sx={{ display: 'grid', gridTemplateColumns: '1fr 34px', gap: 0.75, alignItems: 'start' }}
         >
-          <TextField
+          <WordField
             label={`Handle ${i + 1}`}
+            schema={handleSchema.shape.name}
             value={handle.name}
-            error={handle.name.trim() === ''}
-            helperText={handle.name.trim() === '' ? 'A handle needs a name' : undefined}
-            onChange={(e) => e.target.value.trim() !== '' && put(i, { name: e.target.value.slice(0, 60) })}
+            onChange={(name) => put(i, { name })}
           />
           <IconButton
             aria-label={`Take ${handle.name} off the list`}
@@ -337,9 +153,9 @@ function Handles({ shop, change }: ShopFormProps) {
               ]}
               onChange={(shape) => put(i, { shape })}
             />
-            <LengthField
+            <QuantityField
+              of={of('handles.sizeMm')}
               label={`Size ${i + 1}`}
-              mostMm={80}
               value={handle.sizeMm}
               onChange={(sizeMm) => put(i, { sizeMm })}
             />

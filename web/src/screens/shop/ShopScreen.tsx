@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import { makeShop } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
-import { ShopContext } from '../../document/useEvaluation.ts';
+import { InShop } from '../../editors/InShop.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
 import { SetUps } from './SetUps.tsx';
@@ -27,7 +27,7 @@ export function Component() {
   // Units as in the first set-up; pieces have their own.
   const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
   return (
-    <ShopContext value={shop}>
+    <InShop shop={shop}>
       <PageHead>
         <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '1.25rem' }}>
           The shop
@@ -41,6 +41,6 @@ export function Component() {
       <Box component="main" sx={{ px: 2.5, py: 2, maxWidth: 1300 }}>
         {what === 'materials' ? <Materials /> : what === 'rack' ? <Rack /> : <SetUps />}
       </Box>
-    </ShopContext>
+    </InShop>
   );
 }

@@ -17,7 +17,7 @@ import { colours, fonts } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { cutListCsv } from '../files/cutListCsv.ts';
 import { download, fileName } from '../../ui/download.ts';
-import { Section } from '../shop/ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 import { useRack } from '../../document/shopApi.ts';
 
 const sectionText = (w: number, t: number, { lengths }: Shop) => formatFineSizes([w, t], lengths);

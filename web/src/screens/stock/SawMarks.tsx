@@ -4,7 +4,7 @@ import { bareLength, formatFine, formatLength } from '../../../../core/units/ind
 import { pieceFigure } from '../../../../core/judgement/index.ts';
 import { fonts } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
-import { Section } from '../shop/ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 
 /** Marks for the saw and centre lines of every cut, as distances from end A in the shop's finest division. */
 export function SawMarks({ evaluation }: { evaluation: Evaluation }) {

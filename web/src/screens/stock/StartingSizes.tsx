@@ -11,10 +11,10 @@ import { divisionMm, formatLength } from '../../../../core/units/index.ts';
 import { startFigure } from '../../../../core/judgement/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
-import { ShowStep } from '../../ui/ShowStep.tsx';
+import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { startText, useStart } from '../../document/useStart.ts';
-import { Section } from '../shop/ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 import { tableLook } from './table.ts';
 
 /** Working backward: which numbers of the starts are free, what they are, and what they must be for the goal. */

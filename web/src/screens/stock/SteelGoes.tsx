@@ -2,8 +2,8 @@ import { useMemo } from 'react';
 import { type Evaluation, waterfall } from '../../../../core/plan/index.ts';
 import { type MassUnit, formatMass } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { LazyChart } from '../../ui/charts/lazyChart.tsx';
-import { Section } from '../shop/ShopForm.tsx';
+import { LazyChart } from '../../ui/lazyChart.tsx';
+import { Section } from '../../ui/Section.tsx';
 
 /** Where the steel goes, from what comes in to the finished bar. */
 export function SteelGoes({ evaluation }: { evaluation: Evaluation }) {

@@ -7,7 +7,7 @@ import { cutFromSections, cutList } from '../../../../core/plan/index.ts';
 import { formatFineSizes, formatLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
 import { usePlanStore } from '../../document/planStore.ts';
-import { Section } from '../shop/ShopForm.tsx';
+import { Section } from '../../ui/Section.tsx';
 import { useRack, useTaken } from '../../document/shopApi.ts';
 
 /** What the rack gives for this piece; taken by a press, or when the piece is marked done, and put back as easily. */

@@ -9,10 +9,13 @@ import { roundsFigure } from '../../../../core/judgement/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { LengthField } from '../../ui/fields/numberFields.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { editPlan } from '../../document/planStore.ts';
-import { Section } from '../shop/ShopForm.tsx';
+import { lengthMm, quantityOf } from '../../../../core/units/quantities.ts';
+import { Section } from '../../ui/Section.tsx';
 import { tableLook } from './table.ts';
+
+const only = quantityOf(lengthMm('Only'));
 
 /** What else the steel could do: more rounds, or less of it than planned. */
 export function WhatIf({ evaluation }: { evaluation: Evaluation }) {
@@ -132,7 +135,7 @@ function OnlySoLong({ evaluation }: { evaluation: Evaluation }) {
             setLength(null);
           }}
         />
-        <LengthField label="Only" value={asked} mostMm={is} onChange={setLength} />
+        <QuantityField of={{ ...only, most: is }} value={asked} onChange={setLength} />
       </Box>
       <Typography sx={{ mt: 1 }} role="status" aria-label="What it comes to then">
         {then ? (

@@ -1,39 +1,38 @@
-import { InputAdornment, TextField } from '@mui/material';
-import { type ReactNode, useState } from 'react';
+import { TextField } from '@mui/material';
+import { useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Parsed } from '../../../../core/units/index.ts';
-import { fonts } from '../theme.ts';
+import { numbersStyle } from '../theme.ts';
 
-interface EntryFieldProps {
+interface EntryFieldProps<T> {
   label: string;
-  value: number;
   /** The value as it is shown, and as it is put into the field to be edited. */
   shown: string;
   editable: string;
-  read(text: string): Parsed<number>;
-  onChange(value: number): void;
+  read(text: string): Parsed<T>;
+  onChange(value: T): void;
   /** What is wrong with the value as it stands, from the plan. */
   problem?: string | undefined;
-  unit?: ReactNode;
+  hint?: string | undefined;
   width?: number | string;
   hideLabel?: boolean;
 }
 
 /**
- * A number typed in the shop's own way. What can be read is taken at once; what cannot is kept in the field with the reason,
- * and the plan keeps its last good value.
+ * What is typed, as long as it is typed: a draft of the field's own. What can be read and is allowed is handed on at once; the
+ * rest stays in the field with the reason under it, and whoever holds the value keeps the last good one.
  */
-export function EntryField({
+export function EntryField<T>({
   label,
   shown,
   editable,
   read,
   onChange,
   problem,
-  unit,
+  hint,
   width = '100%',
   hideLabel,
-}: EntryFieldProps) {
+}: EntryFieldProps<T>) {
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null || text === editable ? null : read(text);
   const message = parsed && !parsed.ok ? parsed.message : problem;
@@ -64,16 +63,16 @@ export function EntryField({
         if (key.key === 'Enter') done();
       }}
       error={message !== undefined}
-      helperText={message}
+      helperText={message ?? hint}
       sx={{ width }}
       slotProps={{
         htmlInput: {
           'aria-label': label,
-          style: { fontFamily: fonts.numbers, textAlign: 'right' },
+          'data-entry': '',
+          style: numbersStyle,
           autoComplete: 'off',
           spellCheck: false,
         },
-        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
       }}
     />
   );

@@ -3,7 +3,7 @@ import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } f
 import { type EChartsCoreOption, init, use as withParts } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
-import { colours, fonts } from '../theme.ts';
+import { colours, fonts } from './theme.ts';
 
 withParts([
   BarChart,

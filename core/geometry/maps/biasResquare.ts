@@ -1,6 +1,6 @@
-import { RESQUARE_STEPS, RESQUARE_TABLE_CELLS } from './tolerances.ts';
-import { type Drift, lobedFlow, walkDrift } from './maps/conjugate.ts';
-import type { Point2 } from './outline.ts';
+import { RESQUARE_STEPS, RESQUARE_TABLE_CELLS } from '../tolerances.ts';
+import { type Drift, lobedFlow, walkDrift } from './conjugate.ts';
+import type { Point2 } from '../outline.ts';
 
 /**
  * The ideal bias re-square (handbook, geometry): an area-keeping map that takes a square, turned 45°, to the upright

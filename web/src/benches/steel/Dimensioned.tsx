@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
-import { colours, fonts } from '../theme.ts';
+import { colours, fonts } from '../../ui/theme.ts';
 
 interface DimensionedProps {
   width: number;

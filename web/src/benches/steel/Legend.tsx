@@ -6,7 +6,7 @@ import { materialCode } from '../../../../core/shop/shop.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';
 import { addVolumes } from '../../../../core/materials/volumes.ts';
 import { formatMass } from '../../../../core/units/index.ts';
-import { colours } from '../theme.ts';
+import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { materialOrder } from '../../document/workers/paintJob.ts';
 

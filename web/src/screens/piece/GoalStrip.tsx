@@ -1,3 +1,4 @@
+import { goalSchema } from '../../../../core/plan/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import { Box, Button, Stack, Typography } from '@mui/material';
@@ -15,21 +16,19 @@ import {
 } from '../../../../core/plan/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
-import { divisionMm, formatLength } from '../../../../core/units/index.ts';
+import { divisionMm, formatLength, quantitiesOf } from '../../../../core/units/index.ts';
 import { finishedFigure, startFigure, steelFigure } from '../../../../core/judgement/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
-import { LengthField } from '../../ui/fields/numberFields.tsx';
-import { ShowStep } from '../../ui/ShowStep.tsx';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
+import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { startText, useStart } from '../../document/useStart.ts';
 
-const SIZES: [keyof Goal, string][] = [
-  ['lengthMm', 'Finished length'],
-  ['widthMm', 'Finished width'],
-  ['thicknessMm', 'Finished thickness'],
-];
+const of = quantitiesOf(goalSchema);
+
+const SIZES: (keyof Goal)[] = ['lengthMm', 'widthMm', 'thicknessMm'];
 
 /** Always in sight: the finished bar wanted, what the plan comes to, and the starting stack it takes. */
 export function GoalStrip() {
@@ -50,13 +49,13 @@ export function GoalStrip() {
         aria-label="Finished bar wanted"
       >
         <Typography sx={{ fontWeight: 600 }}>Finished bar</Typography>
-        {SIZES.map(([key, label], i) => (
+        {SIZES.map((key, i) => (
           <Stack key={key} direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
             {i > 0 && <span>×</span>}
-            <LengthField
-              label={label}
+            <QuantityField
+              of={of(key)}
               hideLabel
-              width={92}
+              width={108}
               value={plan.goal[key]}
               onChange={(mm) => editPlan((p) => ({ ...p, goal: { ...p.goal, [key]: mm } }), `goal ${key}`)}
             />

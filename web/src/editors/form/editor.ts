@@ -1,5 +1,5 @@
-import type { Billet } from '../../../core/billet/billet.ts';
-import type { Finding } from '../../../core/moves/index.ts';
+import type { Billet } from '../../../../core/billet/billet.ts';
+import type { Finding } from '../../../../core/moves/index.ts';
 
 /** What every move's editor is given: its numbers, a way to change some of them, and what stands before it. */
 export interface EditorProps<P> {

@@ -4,7 +4,7 @@ import { type Plan, lastReached } from '../../../../core/plan/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { api } from '../../document/api.ts';
-import { SmallFace } from '../../ui/steel/SmallFace.tsx';
+import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { keepMine } from '../../document/autosave.ts';
 import { openProject, usePlanStore } from '../../document/planStore.ts';
 import { evaluated } from '../../document/useEvaluation.ts';

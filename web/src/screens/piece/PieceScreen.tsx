@@ -15,14 +15,14 @@ import { api } from '../../document/api.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { flowsAwaited } from '../../../../core/plan/index.ts';
 import { wantFlows } from '../../document/flows.ts';
-import { Bench } from './Bench.tsx';
+import { Bench } from '../plan/Bench.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
-import { FirstPanel } from './FirstPanel.tsx';
+import { FirstPanel } from '../plan/FirstPanel.tsx';
 import { GoalStrip } from './GoalStrip.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
-import { Lanes } from './Lanes.tsx';
-import { PlanHeader } from './PlanHeader.tsx';
-import { StepColumn } from './StepColumn.tsx';
+import { Lanes } from '../plan/Lanes.tsx';
+import { PlanHeader } from './PieceHead.tsx';
+import { StepColumn } from '../plan/StepColumn.tsx';
 import { useAutosave } from '../../document/autosave.ts';
 import { openProject, usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -83,19 +83,21 @@ function OpenPlan() {
     document.title = `${evaluation.plan.name} · Retablo`;
   }, [evaluation.plan.name]);
   return (
-    <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
-      <PlanHeader onHelp={showHelp} />
-      <GoalStrip />
-      {View ? (
-        <Suspense fallback={<CircularProgress aria-label="Opening" sx={{ m: 4 }} />}>
-          <View />
-        </Suspense>
-      ) : (
-        <PlanBody />
-      )}
-      <ConflictDialog />
-      <KeysDialog open={help} onClose={() => setHelp(false)} />
-    </Box>
+    <InShop shop={evaluation.shop}>
+      <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>
+        <PlanHeader onHelp={showHelp} />
+        <GoalStrip />
+        {View ? (
+          <Suspense fallback={<CircularProgress aria-label="Opening" sx={{ m: 4 }} />}>
+            <View />
+          </Suspense>
+        ) : (
+          <PlanBody />
+        )}
+        <ConflictDialog />
+        <KeysDialog open={help} onClose={() => setHelp(false)} />
+      </Box>
+    </InShop>
   );
 }
 

@@ -1,0 +1,34 @@
+import { TextField } from '@mui/material';
+import { useState } from 'react';
+import type { z } from 'zod';
+
+interface WordFieldProps {
+  label: string;
+  value: string;
+  /** What is refused stays in the field with the reason, and the last good value holds. */
+  schema: z.ZodType<string>;
+  onChange(value: string): void;
+}
+
+/** A name or a line of text, as its schema allows it. */
+export function WordField({ label, value, schema, onChange }: WordFieldProps) {
+  const [text, setText] = useState<string | null>(null);
+  const parsed = text === null ? null : schema.safeParse(text);
+  const problem = parsed?.success === false ? parsed.error.issues[0].message : undefined;
+  return (
+    <TextField
+      label={label}
+      value={text ?? value}
+      error={problem !== undefined}
+      helperText={problem}
+      onChange={(change) => {
+        const entered = change.target.value;
+        setText(entered);
+        const now = schema.safeParse(entered);
+        if (now.success) onChange(now.data);
+      }}
+      onBlur={() => setText(problem === undefined ? null : text)}
+      slotProps={{ htmlInput: { autoComplete: 'off' } }}
+    />
+  );
+}
