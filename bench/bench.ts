@@ -8,7 +8,15 @@ import type { FlowSpec } from '../core/flow/run.ts';
 import { pressFor } from '../core/moves/forge/press/search.ts';
 import { rectangle } from '../core/geometry/outline.ts';
 import { judge } from '../core/judgement/index.ts';
-import { type Plan, allSteps, evaluate, readPlan, readPlanText, startFor } from '../core/plan/index.ts';
+import {
+  type Plan,
+  allSteps,
+  evaluate,
+  readPlan,
+  readPlanText,
+  startFor,
+  withParameters,
+} from '../core/plan/index.ts';
 import { FIRST_FORM } from '../core/picture/picture.ts';
 import { traced } from '../core/picture/traced.ts';
 import { paint, sampleCodes } from '../core/render/paint.ts';
@@ -135,9 +143,7 @@ function dragged(plan: Plan, i: number): Plan {
         : {
             ...lane,
             steps: lane.steps.map((s, k) =>
-              k === 3
-                ? { ...s, parameters: { turn: 'left', sideMm: 23, errorDeg: (i % 9) - 4, heats: 1 } }
-                : s,
+              k === 3 ? withParameters(s, { turn: 'left', sideMm: 23, errorDeg: (i % 9) - 4, heats: 1 }) : s,
             ),
           },
     ),

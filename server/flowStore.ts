@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { Op, type Sequelize } from 'sequelize';
-import { keepStage, stageOf, workedOutElsewhere } from '../core/flow/known.ts';
+import { KnownFlows } from '../core/flow/flows.ts';
 import { type FlowSpec, keyOf } from '../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../core/flow/stored.ts';
 import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../core/plan/index.ts';
@@ -14,11 +14,10 @@ const MOST = 3000;
 /** How sections flow, kept in the database; what is missing for a plan is worked out in a process of its own. */
 export class FlowStore {
   private readonly sequelize: Sequelize;
+  private readonly known = new KnownFlows();
 
   constructor(sequelize: Sequelize) {
     this.sequelize = sequelize;
-    // Whoever else is served must not wait for it.
-    workedOutElsewhere();
   }
 
   /** Those of some stages that are known, by digest. */
@@ -49,11 +48,11 @@ export class FlowStore {
 
   /** A plan evaluated with all its flows, those that were not known worked out first. */
   async evaluated(plan: Plan): Promise<Evaluation> {
-    let evaluation = evaluate(plan);
+    let evaluation = evaluate(plan, undefined, this.known);
     // Every flow that becomes known may bring the plan to the next one.
     for (let specs = flowsAwaited(evaluation); specs.length > 0; specs = flowsAwaited(evaluation)) {
       for (const spec of specs) await this.workOut(spec);
-      evaluation = evaluate({ ...plan });
+      evaluation = evaluate(plan, evaluation);
     }
     return evaluation;
   }
@@ -64,13 +63,13 @@ export class FlowStore {
     const kept = await this.find(digests);
     keys.forEach((key, i) => {
       const stored = kept[digests[i]];
-      if (stored) keepStage(key, fromStored(stored));
+      if (stored) this.known.keep(key, fromStored(stored));
     });
-    if (stageOf(spec, spec.passes.length)) return;
-    const known = spec.passes.map((_, i) => stageOf(spec, i + 1));
+    if (this.known.stageOf(spec, spec.passes.length)) return;
+    const known = spec.passes.map((_, i) => this.known.stageOf(spec, i + 1));
     const fresh = await apart({ spec, known });
     for (const [key, stage] of fresh) {
-      keepStage(key, stage);
+      this.known.keep(key, stage);
       await this.keep(digestOf(key), toStored(stage));
     }
   }

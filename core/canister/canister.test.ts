@@ -4,7 +4,7 @@ import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
-import { evaluate, withRemedy } from '../plan/index.ts';
+import { evaluate, withRemedy, withParameters } from '../plan/index.ts';
 import { codeShares } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
@@ -115,12 +115,12 @@ describe('figures of the handbook, canister', () => {
           {
             ...e.plan.lanes[0],
             steps: e.plan.lanes[0].steps.map((s, i) =>
-              i === 1 ? { ...s, parameters: { ...SOLID, heats: 1 } } : s,
+              i === 1 ? withParameters(s, { ...SOLID, heats: 1 }) : s,
             ),
           },
         ],
       });
-      const figure = judge(hot, hot.lanes[0].steps[1]).figures.find((f) => f.what === 'Hot through in')!;
+      const figure = judge(hot, hot.lanes[0].steps[1]).figures.find((f) => f.id === 'soak')!;
       return Number(/(\d+) min/.exec(figure.value)![1]);
     };
     expect(minutes(55)).toBeGreaterThanOrEqual(18);

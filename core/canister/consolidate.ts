@@ -19,6 +19,11 @@ export interface Pressing {
   readonly sides: 'two ways' | 'one way';
 }
 
+/** The same with so much taken in each pass. */
+export interface PressingInPasses extends Pressing {
+  readonly passMm: number;
+}
+
 /** A solid can: outer and inner sizes, wall and cap as they became, and by how much the picture shrank. mm. */
 export interface SolidCan {
   readonly widthMm: number;

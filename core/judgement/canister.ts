@@ -1,4 +1,6 @@
-import { type Can, fillOf, roomOf, withBars } from '../canister/can.ts';
+import { moveOf } from '../moves/index.ts';
+import { figured } from '../words/figures.ts';
+import { fillOf, roomOf, withBars } from '../canister/can.ts';
 import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
 import type { SolidCan } from '../canister/consolidate.ts';
 import { outlineArea } from '../geometry/outline.ts';
@@ -8,15 +10,15 @@ import type { Finding } from '../moves/contract/move.ts';
 import { passesOf } from '../moves/forge/consolidate/consolidateByVolumes.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
-import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import { type Case, type Judge, NOTHING_TO_SAY } from './judgement.ts';
 
 const cm3 = (mm3: number): string => `${(mm3 / 1000).toFixed(1)} cm³`;
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
 /** What goes into a can, by weight and by number. */
-function fillFigures({ result, shop }: Case): Reckoning[] {
-  const p = withBars(result.step.parameters as Can, result.before);
+function fillFigures({ result, shop }: Case): Figure[] {
+  const p = withBars(moveOf(result.step.kind).fills!(result.step.parameters), result.before);
   const room = roomOf(p);
   const fill = fillOf(p, shop.materials, result.before);
   const kg = (mass: number) => formatMass(mass, shop.masses);
@@ -24,7 +26,7 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
   const insertMm3 = fill.inserts.reduce((sum, i) => sum + i.mm3, 0);
   return [
     {
-      what: 'Room inside',
+      ...figured('can room', fill.roomMm3),
       value: cm3(fill.roomMm3),
       formula: room.outline ? 'V = inside area × (L − caps)' : 'V = (w − 2a)(h − 2a)(L − caps)',
       inputs: [
@@ -33,10 +35,10 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
       ],
       source: 'follows from the sizes themselves',
     },
-    ...p.inserts.map((insert, i): Reckoning => {
+    ...p.inserts.map((insert, i): Figure => {
       const of = insert.shape === 'bar' ? 'Finished' : nameOf(insert.material);
       return {
-        what: `${of} ${pluralOf(insert)}`,
+        ...figured('inserts in', fill.inserts[i].kg, `${of} ${pluralOf(insert)}`),
         value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,
         formula: isBall(insert) ? 'number × π d³/6 × density' : 'number × section × length × density',
         inputs: [
@@ -49,8 +51,12 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
     }),
     ...fill.powders
       .filter((powder) => powder.kg > 0)
-      .map(({ powder, kg: mass, areaMm2 }): Reckoning => ({
-        what: fill.powders.length > 1 ? `${nameOf(powder)} powder goes in` : 'Powder goes in',
+      .map(({ powder, kg: mass, areaMm2 }): Figure => ({
+        ...figured(
+          'powder in',
+          mass,
+          fill.powders.length > 1 ? `${nameOf(powder)} powder goes in` : undefined,
+        ),
         value: kg(mass),
         formula: '(V − ΣVᵢ) · ρ_tap, of its part of the section',
         inputs: [
@@ -64,14 +70,14 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
         source: `gas-atomised powder vibrated to 60–65 % of solid: ${COMMON_PRACTICE}`,
       })),
     {
-      what: 'Powder to make ready',
+      ...figured('powder ready', fill.powderReadyKg),
       value: kg(fill.powderReadyKg),
       formula: 'powder × (1 + spill)',
       inputs: [['lid and spill', percent(p.spill)]],
       source: `3–5 %: ${COMMON_PRACTICE}`,
     },
     {
-      what: 'Fill factor',
+      ...figured('fill factor', fill.fillFactor),
       value: percent(fill.fillFactor),
       formula: 'φ = (ΣVᵢ + Σ m/ρ_solid) / V',
       inputs: [
@@ -82,7 +88,7 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
       source: 'follows from the volumes',
     },
     {
-      what: 'Full weight',
+      ...figured('full weight', fill.fullKg),
       value: kg(fill.fullKg),
       formula: 'box + inserts + powder',
       inputs: [['box', kg(fill.fullKg - fill.powderKg - fill.inserts.reduce((sum, i) => sum + i.kg, 0))]],
@@ -95,17 +101,17 @@ function fillFigures({ result, shop }: Case): Reckoning[] {
 const SHAKEN = 0.64;
 
 /** About how many balls of each kind find room when they are poured: the large box's share, of a room less half a ball at every wall. */
-const pouredFigures = ({ result, shop }: Case): Reckoning[] => {
-  const p = withBars(result.step.parameters as Can, result.before);
+const pouredFigures = ({ result, shop }: Case): Figure[] => {
+  const p = withBars(moveOf(result.step.kind).fills!(result.step.parameters), result.before);
   const room = roomOf(p);
-  return p.inserts.filter(isBall).map((insert): Reckoning => {
+  return p.inserts.filter(isBall).map((insert): Figure => {
     const d = insert.sizeMm;
     const inner = [room.widthMm, room.heightMm, room.depthMm].map((mm) => Math.max(0, mm - d));
     // A room that is not square holds as much less as its outline does of its box.
     const share = room.outline ? outlineArea(room.outline) / (room.widthMm * room.heightMm) : 1;
     const many = Math.floor((SHAKEN * share * inner[0] * inner[1] * inner[2]) / ((Math.PI * d ** 3) / 6));
     return {
-      what: `${pluralOf(insert)} of ${formatFine(d, shop.lengths)}, poured`,
+      ...figured('poured balls', many, `${pluralOf(insert)} of ${formatFine(d, shop.lengths)}, poured`),
       value: `about ${many}`,
       formula: '0.64 × (w − d)(h − d)(D − d) / (π d³/6), alone in the can',
       inputs: [
@@ -117,16 +123,16 @@ const pouredFigures = ({ result, shop }: Case): Reckoning[] => {
   });
 };
 
-function solidFigures(subject: Case): Reckoning[] {
+function solidFigures(subject: Case): Figure[] {
   const { shop, result } = subject;
   const { before, solid, passes } = passesOf(
     result.before[0],
-    result.step.parameters as Parameters<typeof passesOf>[1],
+    moveOf(result.step.kind).closes!(result.step.parameters),
   );
   const size = formatFineSizes([solid.widthMm, solid.heightMm], shop.lengths);
   return [
     {
-      what: 'Solid outside',
+      ...figured('solid outside', solid.widthMm),
       value: size,
       formula: 'the room goes to φ of itself, less what the first press took; the wall keeps its volume',
       inputs: [
@@ -139,7 +145,7 @@ function solidFigures(subject: Case): Reckoning[] {
     },
     ...wallFigures(subject, solid),
     {
-      what: 'Picture shrinks to',
+      ...figured('picture shrinks', solid.scaleX),
       value:
         solid.scaleX === solid.scaleY
           ? percent(solid.scaleX)
@@ -149,7 +155,7 @@ function solidFigures(subject: Case): Reckoning[] {
       source: 'follows from the volumes',
     },
     {
-      what: 'Passes',
+      ...figured('can passes', passes.length),
       value: String(passes.length),
       formula: 'from the outside size down to the solid one, so much a pass, the sides in turn',
       inputs: [
@@ -162,16 +168,17 @@ function solidFigures(subject: Case): Reckoning[] {
 }
 
 /** What comes off afterwards, and what is left. */
-function wallFigures({ result, shop }: Case, solid: SolidCan): Reckoning[] {
+function wallFigures({ result, shop }: Case, solid: SolidCan): Figure[] {
   const bar = result.before[0];
   const wall = bar.jacket?.material ?? '';
   const outside = result.after?.[0] ? outlineArea(result.after[0].outline) : solid.widthMm * solid.heightMm;
   const inside = solid.inside ? outlineArea(solid.inside) : solid.insideWidthMm * solid.insideHeightMm;
+  const wallKg = massKg({ [wall]: (outside - inside) * solid.depthMm }, shop.materials);
   const soundMm = Math.max(0, solid.depthMm - 2 * BEYOND_CAPS_MM);
   return [
     {
-      what: 'Wall to take off',
-      value: formatMass(massKg({ [wall]: (outside - inside) * solid.depthMm }, shop.materials), shop.masses),
+      ...figured('wall off', wallKg),
+      value: formatMass(wallKg, shop.masses),
       formula: 'wall area × depth',
       inputs: [
         ['wall area', `${(outside - inside).toFixed(0)} mm²`],
@@ -180,7 +187,7 @@ function wallFigures({ result, shop }: Case, solid: SolidCan): Reckoning[] {
       source: 'follows from the volumes',
     },
     {
-      what: 'Billet then',
+      ...figured('billet inside', solid.insideWidthMm),
       value: formatFineSizes([solid.insideWidthMm, solid.insideHeightMm, soundMm], shop.lengths),
       formula: 'the room as it is then, less the caps and a few millimetres at each end',
       inputs: [
@@ -192,15 +199,13 @@ function wallFigures({ result, shop }: Case, solid: SolidCan): Reckoning[] {
   ];
 }
 
-/** Moves before which the ends of a can should be off: from here on they go into the work. */
-const WANTS_SOUND_ENDS = ['peel', 'cut', 'tile', 'rip', 'assemble', 'laminate', 'stand', 'join'];
 /** mm beyond the caps that hold no picture either (handbook, canister: a few millimetres; common practice). */
 const BEYOND_CAPS_MM = 4;
 
 /** Ends of a pressed can that are not cut back: caps, and steel with nothing to press it sideways. */
 function uncropped({ result, shop }: Case): Finding[] {
   const can = result.before.at(0)?.can;
-  if (!can || can.poresMm3 > 0 || !WANTS_SOUND_ENDS.includes(result.step.kind)) return [];
+  if (!can || can.poresMm3 > 0 || !moveOf(result.step.kind).wantsSoundEnds) return [];
   const off = (capMm: number) => Math.ceil(capMm > 0 ? capMm + BEYOND_CAPS_MM : 0);
   const [endAMm, endBMm] = [off(can.capAMm), off(can.capBMm)];
   return [
@@ -218,9 +223,9 @@ function uncropped({ result, shop }: Case): Finding[] {
 }
 
 export const judgeCanister: Judge = (subject) => {
-  const { kind } = subject.result.step;
-  if (kind === 'can') return { figures: [...fillFigures(subject), ...pouredFigures(subject)], findings: [] };
-  if (kind === 'consolidate') return { figures: solidFigures(subject), findings: [] };
+  const { fills, closes } = moveOf(subject.result.step.kind);
+  if (fills) return { figures: [...fillFigures(subject), ...pouredFigures(subject)], findings: [] };
+  if (closes) return { figures: solidFigures(subject), findings: [] };
   const findings = uncropped(subject);
   return findings.length > 0 ? { figures: [], findings } : NOTHING_TO_SAY;
 };

@@ -1,3 +1,4 @@
+import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { countCodes } from '../billet/fields/field.ts';
 import { bladeFit } from '../blade/ground.ts';
@@ -7,7 +8,7 @@ import { type Shop, codedMaterial } from '../shop/shop.ts';
 import { CAUTIONS, warning } from '../moves/contract/common.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import { formatLength } from '../units/length.ts';
-import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import type { Case, Judge } from './judgement.ts';
 
 /** Mass % below which an edge does not harden enough (handbook, heat: "not for an edge: use a core"). */
@@ -28,10 +29,10 @@ const carbonOf = (shares: Shares, shop: Shop): number => {
   );
 };
 
-function carbonFigure(what: string, shares: Shares, shop: Shop): Reckoning {
+function carbonFigure(id: 'average carbon' | 'edge carbon', shares: Shares, shop: Shop): Figure {
   const whole = Object.values(shares).reduce((sum, s) => sum + s, 0);
   return {
-    what,
+    ...figured(id, carbonOf(shares, shop)),
     value: `${carbonOf(shares, shop).toFixed(2)} % C`,
     formula: 'Σ share of the mass × its carbon',
     inputs: Object.entries(shares)
@@ -40,7 +41,8 @@ function carbonFigure(what: string, shares: Shares, shop: Shop): Reckoning {
         const m = materialById(shop.materials, id)!;
         return [m.name, `${((100 * share) / whole).toFixed(0)} % × ${(m.composition.C ?? 0).toFixed(2)} % C`];
       }),
-    source: 'carbon evens out between thin layers (see “Carbon wanders”); compositions of the material table',
+    source:
+      'carbon evens out between thin layers (see how far carbon spreads); compositions of the material table',
   };
 }
 
@@ -65,10 +67,7 @@ function edgeShares(bar: Billet, shop: Shop): Shares {
   return Object.keys(right).length > 0 && carbonOf(right, shop) >= carbonOf(left, shop) ? right : left;
 }
 
-const isFinished = ({ evaluation, lane, at }: Case): boolean =>
-  lane === evaluation.goalLane && at === lane.steps.length - 1;
-
-function edgeFinding(subject: Case, figure: Reckoning, carbon: number): Finding[] {
+function edgeFinding(subject: Case, figure: Figure, carbon: number): Finding[] {
   if (carbon >= EDGE_CARBON) return [];
   return [
     warning(
@@ -91,8 +90,8 @@ function edgeFinding(subject: Case, figure: Reckoning, carbon: number): Finding[
 }
 
 /** What the blade needs of the bar, and whether there is enough for the tang. */
-function tangFinding({ evaluation, result, shop }: Case): Finding[] {
-  const { blade } = evaluation.plan;
+function tangFinding({ finished, result, shop }: Case): Finding[] {
+  const blade = finished?.blade;
   if (!blade) return [];
   const [bar] = result.after;
   const need = blade.lengthMm + blade.tangLengthMm;
@@ -106,7 +105,7 @@ function tangFinding({ evaluation, result, shop }: Case): Finding[] {
       `Blade and tang want ${say(need)} of bar and there ${bar.lengthMm < need ? `are ${say(bar.lengthMm)}` : `is not enough where they lie`}: ${say(short)} short.`,
       {
         why: {
-          what: 'Bar for blade and tang',
+          ...figured('bar for blade', need),
           value: say(need),
           formula: 'blade + tang',
           inputs: [
@@ -122,17 +121,17 @@ function tangFinding({ evaluation, result, shop }: Case): Finding[] {
 }
 
 export const judgeCarbon: Judge = (subject) => {
-  const { result, shop, evaluation } = subject;
+  const { result, shop, finished } = subject;
   const [bar] = result.after;
   if (!bar) return { figures: [], findings: [] };
-  const average = carbonFigure('Average carbon', massByMaterial(bar.volumes, shop.materials), shop);
-  if (!isFinished(subject)) return { figures: [average], findings: [] };
-  const { blade } = evaluation.plan;
+  const average = carbonFigure('average carbon', massByMaterial(bar.volumes, shop.materials), shop);
+  if (!finished) return { figures: [average], findings: [] };
+  const { blade } = finished;
   const cautions = blade ? [CAUTIONS.edge()] : [];
   const shares = blade ? bladeFit(bar, blade, shop).edge : edgeShares(bar, shop);
   if (Object.keys(shares).length === 0)
     return { figures: [average], findings: [...tangFinding(subject), ...cautions] };
-  const edge = carbonFigure('Carbon at the edge', shares, shop);
+  const edge = carbonFigure('edge carbon', shares, shop);
   return {
     figures: [average, edge],
     findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...tangFinding(subject), ...cautions],

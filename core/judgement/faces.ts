@@ -1,34 +1,26 @@
+import { figured } from '../words/figures.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { cutCount, sawMarks } from '../geometry/cutting.ts';
-import type { StepResult } from '../plan/evaluate.ts';
+import { type StepResult, heatsIn } from '../plan/index.ts';
 import { note, warning } from '../moves/contract/common.ts';
-import { type CutParameters, pieceCut } from '../moves/saw/cut.ts';
-import type { AssembleParameters } from '../moves/lay/assemble/assemble.ts';
-import type { Finding } from '../moves/contract/move.ts';
+import { type Finding, moveOf } from '../moves/index.ts';
 import { divisionMm, formatFine, formatLength } from '../units/length.ts';
-import { COMMON_PRACTICE } from '../units/reckoning.ts';
+import { COMMON_PRACTICE } from '../units/figure.ts';
 import type { Case, Judge } from './judgement.ts';
 
-/** Moves that lay faces on faces. */
-const LAYS = ['assemble', 'laminate', 'tile'];
-/** Moves that leave the long faces bare and flat. */
-const BARES = ['grind', 'flatten', 'trueUp'];
-
-const isHot = (result: StepResult): boolean =>
-  ((result.step.parameters as { heats?: number }).heats ?? 0) > 0;
+const isHot = ({ step }: StepResult): boolean => heatsIn(step) > 0;
 
 /** Whether the long faces of what a lane gave were in the fire since they were last ground. */
 function scaled(steps: readonly StepResult[]): boolean {
-  const last = steps.findLast((s) => isHot(s) || BARES.includes(s.step.kind));
+  const last = steps.findLast((s) => isHot(s) || moveOf(s.step.kind).baresFaces);
   return last !== undefined && isHot(last);
 }
 
 /** Faces that meet with scale on them do not weld. */
-function ungroundFinding({ evaluation, lane, at, result, shop }: Case): Finding[] {
-  if (!LAYS.includes(result.step.kind)) return [];
-  const taken = new Set(result.before.flatMap((b) => (b.piece?.lane ? [b.piece.lane] : [])));
+function ungroundFinding({ others: taken, lane, at, result, shop }: Case): Finding[] {
+  if (!moveOf(result.step.kind).facesMeet) return [];
   const own = result.before.some((b) => !b.piece?.lane) && scaled(lane.steps.slice(0, at));
-  const others = evaluation.lanes.filter((l) => taken.has(l.lane.id) && scaled(l.steps));
+  const others = taken.filter((l) => scaled(l.steps));
   if (!own && others.length === 0) return [];
   const whose = others.length > 0 ? ` of ${others.map((l) => `“${l.lane.name}”`).join(' and ')}` : '';
   const off = shop.fayingMm;
@@ -48,7 +40,7 @@ function ungroundFinding({ evaluation, lane, at, result, shop }: Case): Finding[
             }
           : {}),
         why: {
-          what: 'Off a faying face',
+          ...figured('off a face', off),
           value: formatFine(off, shop.lengths),
           formula: 'the shop’s allowance for its grinder',
           inputs: [['grinder', shop.grinder]],
@@ -61,15 +53,14 @@ function ungroundFinding({ evaluation, lane, at, result, shop }: Case): Finding[
 
 /** A stack with seams both ways is pressed, turned a quarter and pressed again. */
 function bothWays({ lane, at, result }: Case): Finding[] {
-  if (result.step.kind !== 'weld' || !result.before[0]?.loose) return [];
-  const laid = lane.steps[at - 1];
-  if (laid?.step.kind !== 'assemble') return [];
-  const p = laid.step.parameters as AssembleParameters;
-  if (p.columns < 2 || p.rows < 2) return [];
-  const { heats } = result.step.parameters as { heats: number };
+  if (!moveOf(result.step.kind).welds || !result.before[0]?.loose) return [];
+  const laid = lane.steps[at - 1]?.step;
+  const p = laid && moveOf(laid.kind).lays?.(laid.parameters);
+  if (!p || p.columns < 2 || p.rows < 2) return [];
+  const heats = heatsIn(result.step);
   const seams = `${p.columns - 1} upright and ${p.rows - 1} level`;
   const why = {
-    what: 'Seams',
+    ...figured('seams', p.columns + p.rows - 2),
     value: seams,
     formula: '(columns − 1) upright and (rows − 1) level',
     inputs: [['layout', `${p.columns} × ${p.rows}`]] as const,
@@ -96,8 +87,9 @@ function bothWays({ lane, at, result }: Case): Finding[] {
 const UNEQUAL_MM = 0.8;
 
 function unequalFinding({ result, shop }: Case): Finding[] {
-  if (result.step.kind !== 'cut') return [];
-  const cutting = pieceCut(result.before[0], result.step.parameters as CutParameters, shop);
+  const { step, before } = result;
+  const cutting = moveOf(step.kind).cuts?.(before[0], step.parameters, shop);
+  if (!cutting) return [];
   const { largestDifferenceMm } = sawMarks(cutting, shop.lengths);
   if (largestDifferenceMm < UNEQUAL_MM) return [];
   return [
@@ -113,7 +105,7 @@ function unequalFinding({ result, shop }: Case): Finding[] {
           },
         },
         why: {
-          what: 'Largest difference',
+          ...figured('largest difference', largestDifferenceMm),
           value: formatFine(largestDifferenceMm, shop.lengths),
           formula: 'longest − shortest piece between the rounded marks',
           inputs: [

@@ -1,3 +1,4 @@
+import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import {
@@ -11,10 +12,10 @@ import {
 import { cooledTo, coolingRate, coolingSeconds } from '../heat/cooling.ts';
 import { materialById } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type Finding } from '../moves/contract/move.ts';
+import { type Finding, moveOf } from '../moves/index.ts';
 import { warning } from '../moves/contract/common.ts';
 import { formatFine, formatSizes } from '../units/length.ts';
-import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import { formatDegrees, formatTemperature } from '../units/temperature.ts';
 import { formatTime } from '../units/time.ts';
 import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
@@ -63,7 +64,7 @@ export function soakOf(bar: Billet, fireC: number, shop: Shop): number {
 
 const POINTS = 48;
 
-function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
+function soakFigure(bar: Billet, fireC: number, shop: Shop): Figure {
   const soak = soaking(bar, fireC, shop);
   const seconds = soakOf(bar, fireC, shop);
   const heating = heatingOf(soak);
@@ -80,7 +81,7 @@ function soakFigure(bar: Billet, fireC: number, shop: Shop): Reckoning {
     }),
   });
   return {
-    what: 'Hot through in',
+    ...figured('soak', seconds),
     value: formatTime(seconds),
     formula: 'θ = Σ Cₙ exp(−ζₙ² Fo), ζ tan ζ = Bi; the slabs’ product for a bar',
     inputs: [
@@ -126,12 +127,12 @@ function leastHeat(bar: Billet, welds: boolean, shop: Shop): number {
   return Math.max(shop.forge.stopC, ...lows);
 }
 
-function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Reckoning & { seconds: number } {
+function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Figure & { seconds: number } {
   const cooling = { thicknessMm: radiating(bar), heatJm3K: HOT_STEEL.heatJm3K };
   const seconds = coolingSeconds(cooling, atC, leastC);
   return {
     seconds,
-    what: 'Time in hand',
+    ...figured('time in hand', seconds),
     value: formatTime(seconds),
     formula: 't = ρcV / (3εσA) · (1/T₁³ − 1/T₀³), kelvin',
     inputs: [
@@ -162,7 +163,7 @@ function hotFindings(bar: Billet, atC: number, welds: boolean, shop: Shop): Find
           shop: { forge: { ...shop.forge, forgingC: low.limitC } },
         },
         why: {
-          what: 'Hottest it may be',
+          ...figured('hottest allowed', low.limitC),
           value: formatTemperature(low.limitC, shop.temperatures),
           formula: 'the lowest limit of everything in the billet',
           inputs: [[low.name, formatTemperature(low.limitC, shop.temperatures)]],
@@ -178,7 +179,7 @@ export const judgeFire: Judge = (subject) => {
   const { heats, atC } = heatsOf(subject);
   const bar = heaviest(subject);
   if (heats === 0 || !bar) return NOTHING_TO_SAY;
-  const welds = result.step.kind === 'weld';
+  const welds = moveOf(result.step.kind).welds ?? false;
   const leastC = leastHeat(bar, welds, shop);
   const soak = soakFigure(bar, atC, shop);
   const { seconds, ...time } = timeFigure(bar, atC, leastC, shop);
@@ -223,7 +224,7 @@ const weldTops = (bar: Billet, shop: Shop): number[] =>
     return m?.weldC && bar.volumes[id] > 0 ? [m.weldC[1]] : [];
   });
 
-function windowFigure(bar: Billet, shop: Shop): Reckoning {
+function windowFigure(bar: Billet, shop: Shop): Figure {
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
   const all = Object.keys(bar.volumes)
     .filter((id) => bar.volumes[id] > 0)
@@ -231,7 +232,7 @@ function windowFigure(bar: Billet, shop: Shop): Reckoning {
   const windows = all.flatMap((m) => (m.weldC ? [m.weldC] : []));
   const [low, high] = [Math.max(...windows.map((w) => w[0])), Math.min(...windows.map((w) => w[1]))];
   return {
-    what: 'Welding window',
+    ...figured('welding window', low),
     value:
       windows.length === 0 ? 'none known' : low > high ? 'no overlap' : `${degrees(low)} to ${degrees(high)}`,
     formula: 'the overlap of the windows of everything in the billet',

@@ -1,3 +1,4 @@
+import { figured } from '../words/figures.ts';
 import {
   HANDLES,
   MILD_YIELD_MPA,
@@ -12,7 +13,7 @@ import type { Shop } from '../shop/shop.ts';
 import { warning } from '../moves/contract/common.ts';
 import { formatFine, formatLength } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
-import type { Reckoning } from '../units/reckoning.ts';
+import type { Figure } from '../units/figure.ts';
 import { formatTemperature } from '../units/temperature.ts';
 import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
 
@@ -29,8 +30,8 @@ export const judgeHandle: Judge = (subject) => {
   const moment = handleMoment(kg, bar.lengthMm / 2);
   const bears = handleBears(handle, shop.handleRootC);
   const least = leastHandleMm(handle.shape, moment, shop.handleRootC);
-  const figure: Reckoning = {
-    what: 'Least handle',
+  const figure: Figure = {
+    ...figured('least handle', least),
     value: `${formatFine(least, shop.lengths)} ${handle.shape}`,
     formula: `2·m·g·d = ${MILD_YIELD_MPA} MPa · k(T) · Z, Z = ${handle.shape === 'round' ? 'πd³/32' : 'a³/6'}`,
     inputs: [

@@ -22,31 +22,48 @@ const JUDGES: readonly Judge[] = [
   judgeFaces,
 ];
 
-const known = new WeakMap<Evaluation, Map<StepResult, Judgement>>();
-
-/** Everything to be said about a step beside its move's own findings; worked out once for an evaluation, when it is asked for. */
-export function judge(evaluation: Evaluation, result: StepResult): Judgement {
-  const done = known.get(evaluation) ?? new Map<StepResult, Judgement>();
-  known.set(evaluation, done);
-  const before = done.get(result);
-  if (before) return before;
-  const judged = judgeAnew(evaluation, result);
-  done.set(result, judged);
-  return judged;
+/** What a step was judged with, and what came of it. */
+interface Kept {
+  readonly inputs: readonly unknown[];
+  readonly judgement: Judgement;
 }
 
-function judgeAnew(evaluation: Evaluation, result: StepResult): Judgement {
+const known = new WeakMap<StepResult, Kept>();
+
+const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** Everything to be said about a step beside its move's own findings. Kept with the step's result, and judged again only when what it was judged with is another. */
+export function judge(evaluation: Evaluation, result: StepResult): Judgement {
   const lane = evaluation.lanes.find((l) => l.steps.includes(result));
   if (!lane || !result.after) return NOTHING_TO_SAY;
+  const at = lane.steps.indexOf(result);
+  const taken = new Set(result.before.flatMap((b) => (b.piece?.lane ? [b.piece.lane] : [])));
+  const others = evaluation.lanes.filter((l) => taken.has(l.lane.id));
+  const isLast = lane === evaluation.goalLane && at === lane.steps.length - 1;
+  const { blade } = evaluation.plan;
+  const inputs = [
+    evaluation.shop,
+    isLast,
+    isLast ? blade : null,
+    ...lane.steps.slice(0, at),
+    ...others.flatMap((l) => l.steps),
+  ];
+  const before = known.get(result);
+  if (before && same(before.inputs, inputs)) return before.judgement;
+  const finished = isLast ? { blade } : null;
   const subject: Case = {
-    evaluation,
     lane,
-    at: lane.steps.indexOf(result),
+    at,
     result: { ...result, after: result.after },
     shop: evaluation.shop,
+    others,
+    finished,
   };
   const all = JUDGES.map((j) => j(subject));
-  return { figures: all.flatMap((j) => j.figures), findings: all.flatMap((j) => j.findings) };
+  const judgement = { figures: all.flatMap((j) => j.figures), findings: all.flatMap((j) => j.findings) };
+  known.set(result, { inputs, judgement });
+  return judgement;
 }
 
 /** All findings of a step: its move's own, and what is judged beside them. */

@@ -1,22 +1,26 @@
 import type { Billet } from '../billet/billet.ts';
-import type { Evaluation, LaneResult, StepResult } from '../plan/evaluate.ts';
+import type { Blade } from '../blade/index.ts';
+import { type LaneResult, type StepResult, heatsIn } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
 import type { Finding } from '../moves/contract/move.ts';
-import type { Reckoning } from '../units/reckoning.ts';
+import type { Figure } from '../units/figure.ts';
 
 /** A step that came to something, with all that judging it needs. */
 export interface Case {
-  readonly evaluation: Evaluation;
   readonly lane: LaneResult;
   /** Where it stands in its lane. */
   readonly at: number;
   readonly result: StepResult & { readonly after: readonly Billet[] };
   readonly shop: Shop;
+  /** The lanes whose pieces it lays. */
+  readonly others: readonly LaneResult[];
+  /** Of the plan's last step, its blade; the finished bar is judged as one. */
+  readonly finished: { readonly blade: Blade | undefined } | null;
 }
 
 /** What is to be said about a step beside what its own move says: figures that can be asked, and findings. */
 export interface Judgement {
-  readonly figures: readonly Reckoning[];
+  readonly figures: readonly Figure[];
   readonly findings: readonly Finding[];
 }
 
@@ -26,9 +30,9 @@ export const NOTHING_TO_SAY: Judgement = { figures: [], findings: [] };
 export type Judge = (subject: Case) => Judgement;
 
 /** Heats of a step, and how hot: its own temperature, or the shop's forging heat. */
-export function heatsOf({ result, shop }: Case): { heats: number; atC: number } {
-  const p = result.step.parameters as { heats?: number; temperatureC?: number };
-  return { heats: p.heats ?? 0, atC: p.temperatureC ?? shop.forge.forgingC };
+export function heatsOf({ result: { step }, shop }: Case): { heats: number; atC: number } {
+  const { parameters: p } = step;
+  return { heats: heatsIn(step), atC: 'temperatureC' in p ? p.temperatureC : shop.forge.forgingC };
 }
 
 /** The heaviest of what goes into the fire: what is there before the step, or what the step itself brings. */

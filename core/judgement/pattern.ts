@@ -1,24 +1,27 @@
+import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { countCodes } from '../billet/fields/field.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { carbonDiffusivity } from '../heat/diffusion.ts';
 import { type Material, materialById } from '../materials/material.ts';
 import { warning } from '../moves/contract/common.ts';
-import type { Finding } from '../moves/contract/move.ts';
-import type { StackParameters } from '../moves/begin/stack.ts';
+import { type Finding, moveOf } from '../moves/index.ts';
+import { heatsIn } from '../plan/index.ts';
 import { formatFine, formatLength } from '../units/length.ts';
-import { BY_GEOMETRY, type Reckoning } from '../units/reckoning.ts';
+import { BY_GEOMETRY, type Figure } from '../units/figure.ts';
 import { formatTime } from '../units/time.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
 import { soakOf } from './fire.ts';
 import { type Case, type Judge, heatsOf, heaviest } from './judgement.ts';
 
+type Some = Readonly<Record<string, unknown>>;
+
 const bandAfter = (result: Case['result']): number => Math.min(...result.after.map((b) => b.bandMm));
 
-function bandFigure(band: number, { shop }: Case): Reckoning {
+function bandFigure(band: number, { shop }: Case): Figure {
   const least = leastBandMm(shop.viewingMm);
   return {
-    what: 'Thinnest band',
+    ...figured('thinnest band', band),
     value: formatFine(band, shop.lengths),
     formula: 'layer × all the scale factors so far; seen from 2 · distance · tan 1′',
     inputs: [
@@ -33,16 +36,14 @@ function bandFigure(band: number, { shop }: Case): Reckoning {
 /** The stack that the lane begins with, with fewer and thicker layers, so that its bands come out wide enough. */
 function fewerLayers({ lane }: Case, times: number) {
   const [first] = lane.lane.steps;
-  if (first?.kind !== 'stack') return {};
-  const p = first.parameters as StackParameters;
-  const layers = Math.floor(p.layers / times);
-  if (layers < 2 || p.layers < 2) return {};
-  const pattern = p.pattern.map((l) => ({ ...l, thicknessMm: (l.thicknessMm * p.layers) / layers }));
-  return { remedy: { label: `Begin with ${layers} layers`, set: { layers, pattern }, step: first.id } };
+  const coarser = first && moveOf(first.kind).coarser?.(first.parameters, times);
+  if (!coarser) return {};
+  const { layers, set } = coarser;
+  return { remedy: { label: `Begin with ${layers} layers`, set: set as Some, step: first.id } };
 }
 
 /** Said where the bands first fall under what the eye tells apart. */
-function fineFinding(subject: Case, figure: Reckoning): Finding[] {
+function fineFinding(subject: Case, figure: Figure): Finding[] {
   const { shop, result, lane, at } = subject;
   const least = leastBandMm(shop.viewingMm);
   const band = bandAfter(result);
@@ -86,13 +87,13 @@ const byCarbonAlone = (a: Material, b: Material): boolean =>
     (e) => Math.abs((a.composition[e] ?? 0) - (b.composition[e] ?? 0)) < ALIKE_BUT_CARBON,
   );
 
-function diffusion(subject: Case): { figure: Reckoning | null; findings: Finding[] } {
+function diffusion(subject: Case): { figure: Figure | null; findings: Finding[] } {
   const { shop, result } = subject;
   if (heatsOf(subject).heats === 0) return { figure: null, findings: [] };
   const { reachMm, seconds } = carbonReach(subject);
   const band = bandAfter(result);
-  const figure: Reckoning = {
-    what: 'Carbon wanders',
+  const figure: Figure = {
+    ...figured('carbon spreads', reachMm),
     value: formatFine(reachMm, shop.lengths),
     formula: '√(Σ D·t), D = 2.3×10⁻⁵ exp(−148 kJ/mol / RT) m²/s',
     inputs: [
@@ -127,18 +128,14 @@ function diffusion(subject: Case): { figure: Reckoning | null; findings: Finding
 /** The paler of the two exchanged for a nickel steel in the lane's stack. */
 function withNickel({ lane }: Case, [a, b]: readonly [Material, Material]) {
   const [first] = lane.lane.steps;
-  if (first?.kind !== 'stack') return {};
   const pale = a.tone > b.tone ? a : b;
-  const p = first.parameters as StackParameters;
-  const pattern = p.pattern.map((l) => (l.material === pale.id ? { ...l, material: '15n20' } : l));
-  return { remedy: { label: `15N20 for ${pale.name}`, set: { pattern }, step: first.id } };
+  const set = first && moveOf(first.kind).exchanged?.(first.parameters, pale.id, '15n20');
+  return set ? { remedy: { label: `15N20 for ${pale.name}`, set: set as Some, step: first.id } } : {};
 }
 
 /** Whether the bands were that thin, after that many heats, one heat earlier already. */
 function wasSaid(subject: Case): boolean {
-  const at = subject.lane.steps.findLastIndex(
-    (s, i) => i < subject.at && (s.step.parameters as { heats?: number }).heats,
-  );
+  const at = subject.lane.steps.findLastIndex((s, i) => i < subject.at && heatsIn(s.step) > 0);
   const before = subject.lane.steps[at];
   if (!before?.after) return false;
   const earlier: Case = { ...subject, at, result: { ...before, after: before.after } };
@@ -203,8 +200,8 @@ function lostLayer(bar: Billet, face: FaceName, depthMm: number): number | null 
 /** A face ground deeper than the one layer that makes it. A jacket, meant to go, is not spoken of. */
 function groundAway({ result, shop }: Case): Finding[] {
   const [bar] = result.before;
-  if (result.step.kind !== 'grind' || !isRectangle(bar.outline) || bar.jacket) return [];
-  const p = result.step.parameters as Record<FaceName, number>;
+  const p = moveOf(result.step.kind).grinds?.(result.step.parameters);
+  if (!p || !isRectangle(bar.outline) || bar.jacket) return [];
   const lost = (Object.keys(FACES) as FaceName[]).flatMap((face) => {
     const layer = lostLayer(bar, face, p[face]);
     return layer === null ? [] : [{ face, layer }];
@@ -220,7 +217,7 @@ function groundAway({ result, shop }: Case): Finding[] {
         parameter: face,
         remedy: { label: `Take ${formatFine(set[face], shop.lengths)}`, set },
         why: {
-          what: 'Outermost layer',
+          ...figured('outermost layer', layer),
           value: formatFine(layer, shop.lengths),
           formula: 'where, below the face, another steel begins',
           inputs: [['ground off', formatFine(p[face], shop.lengths)]],

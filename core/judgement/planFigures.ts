@@ -1,3 +1,4 @@
+import { figured } from '../words/figures.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { leastBandMm } from '../geometry/acuity.ts';
 import { cutCount } from '../geometry/cutting.ts';
@@ -11,20 +12,20 @@ import {
 } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
 import { bareLength, divisionMm, formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { BY_GEOMETRY, COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { BY_GEOMETRY, COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import { massFigure } from './sizes.ts';
 
 const FORWARD = 'the plan, run forward move by move';
 
 /** The finished bar beside what was wanted; null while there is none. */
-export function finishedFigure({ goal, shop, goalLane }: Evaluation): Reckoning | null {
+export function finishedFigure({ goal, shop, goalLane }: Evaluation): Figure | null {
   const { bar, spare } = goal;
   if (!bar || !spare) return null;
   const { widthMm, heightMm } = sizeOf(bar);
   const { lengthMm, widthMm: wide, thicknessMm } = goal.goal;
   const signed = (mm: number) => `${mm < 0 ? '−' : '+'}${formatFine(Math.abs(mm), shop.lengths)}`;
   return {
-    what: 'Finished bar',
+    ...figured('finished bar', bar.lengthMm),
     value: formatSizes([bar.lengthMm, widthMm, heightMm], shop.lengths),
     formula: 'every move in turn, volume kept less what is lost; to spare = comes to − wanted',
     inputs: [
@@ -44,8 +45,8 @@ export const startFigure = (
   start: Start,
   value: string,
   reachesMm: number,
-): Reckoning => ({
-  what: `Start: ${start.label}`,
+): Figure => ({
+  ...figured('start', start.value, `Start: ${start.label}`),
   value,
   formula: start.whole
     ? 'the least whole number with which the plan reaches the goal'
@@ -62,9 +63,9 @@ export const startFigure = (
 });
 
 /** How long each piece of a cut is. */
-export function pieceFigure({ cutting, pieceMm, largestDifferenceMm }: Sawing, { lengths }: Shop): Reckoning {
+export function pieceFigure({ cutting, pieceMm, largestDifferenceMm }: Sawing, { lengths }: Shop): Figure {
   return {
-    what: 'Each piece',
+    ...figured('each piece', pieceMm),
     value: formatLength(pieceMm, lengths),
     formula: 'ℓ = (bar − crop A − crop B − cuts × kerf) / pieces',
     inputs: [
@@ -80,11 +81,11 @@ export function pieceFigure({ cutting, pieceMm, largestDifferenceMm }: Sawing, {
 }
 
 /** The bars that one section is cut from. */
-export function barsFigure({ cutting, rows }: SectionCuts, { lengths, kerfMm }: Shop): Reckoning {
+export function barsFigure({ cutting, rows }: SectionCuts, { lengths, kerfMm }: Shop): Figure {
   const pieces = rows.reduce((n, r) => n + r.count, 0);
   const rest = cutting.bars.reduce((mm, b) => mm + b.restMm, 0);
   return {
-    what: 'Bars',
+    ...figured('bars', cutting.bars.length),
     value: String(cutting.bars.length),
     formula:
       'pieces + kerfs in each bar; of all ways the one of least price, or of least length where prices are not known',
@@ -105,8 +106,12 @@ export function barsFigure({ cutting, rows }: SectionCuts, { lengths, kerfMm }: 
 export const roundsFigure = (
   { rounds, lengthMm, bandMm }: RoundsAnswer,
   { plan, shop }: Evaluation,
-): Reckoning => ({
-  what: rounds === 0 ? 'As planned' : `${rounds} more ${rounds === 1 ? 'round' : 'rounds'}`,
+): Figure => ({
+  ...figured(
+    'rounds',
+    lengthMm,
+    rounds === 0 ? 'As planned' : `${rounds} more ${rounds === 1 ? 'round' : 'rounds'}`,
+  ),
   value: lengthMm > 0 ? formatLength(lengthMm, shop.lengths) : 'nothing',
   formula: 'a round: saw in four, grind the faces, lay mirrored, weld, draw back to the size it had',
   inputs: [
@@ -118,5 +123,5 @@ export const roundsFigure = (
 });
 
 /** All steel that comes in. */
-export const steelFigure = (evaluation: Evaluation): Reckoning =>
-  massFigure('Steel in', steelIn(evaluation), evaluation.shop);
+export const steelFigure = (evaluation: Evaluation): Figure =>
+  massFigure('steel in', steelIn(evaluation), evaluation.shop);

@@ -1,3 +1,4 @@
+import { figured } from '../words/figures.ts';
 import type { Billet } from '../billet/billet.ts';
 import { biteForce, flowStress, hotClass, largestBite } from '../forging/force.ts';
 import { materialById } from '../materials/material.ts';
@@ -8,7 +9,7 @@ import { type Pressing, moveOf } from '../moves/index.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import { formatForce } from '../units/force.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import { formatTemperature } from '../units/temperature.ts';
 import { type Case, type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
 
@@ -28,12 +29,12 @@ interface Squeeze {
   readonly bite: Pressing;
   readonly stressMPa: number;
   readonly forceKN: number;
-  readonly figure: Reckoning;
+  readonly figure: Figure;
 }
 
 function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
   const { result, shop } = subject;
-  const bite = moveOf(result.step.kind).presses?.(result.before, result.step.parameters, shop);
+  const bite = moveOf(result.step.kind).presses?.(result.before, result.step.parameters, shop, result.flow);
   if (!bite) return null;
   const { atC } = heatsOf(subject);
   const { ramMmPerS, friction } = shop.press;
@@ -45,7 +46,7 @@ function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
     stressMPa,
     forceKN,
     figure: {
-      what: 'Press force',
+      ...figured('press force', forceKN),
       value: formatForce(forceKN, shop.masses),
       formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, Y = C · ε̇ᵐ',
       inputs: [
@@ -83,7 +84,7 @@ function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop):
 
 /** Beside dies shorter than the seam the weld opens. */
 function dieFinding({ result, shop }: Case, bar: Billet): Finding[] {
-  if (result.step.kind !== 'weld' || !bar.loose || bar.lengthMm <= shop.press.dieLengthMm) return [];
+  if (!moveOf(result.step.kind).welds || !bar.loose || bar.lengthMm <= shop.press.dieLengthMm) return [];
   const { lengths } = shop;
   return [
     warning(
@@ -91,7 +92,7 @@ function dieFinding({ result, shop }: Case, bar: Billet): Finding[] {
       `The seam is ${formatLength(bar.lengthMm, lengths)} long and the dies ${formatLength(shop.press.dieLengthMm, lengths)}: beside them it opens while they set it. Work from the middle outward with light, overlapping bites, or weld shorter lengths.`,
       {
         why: {
-          what: 'Seam past the dies',
+          ...figured('seam past dies', bar.lengthMm - shop.press.dieLengthMm),
           value: formatLength(bar.lengthMm - shop.press.dieLengthMm, lengths),
           formula: 'seam − dies',
           inputs: [
@@ -119,9 +120,9 @@ export const judgePress: Judge = (subject) => {
     bite.toHeightMm,
     shop.press.friction,
   );
-  const largest: Reckoning = {
+  const largest: Figure = {
     ...figure,
-    what: 'Largest bite',
+    ...figured('largest bite', most),
     value: formatLength(most, shop.lengths),
     formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, solved for b',
     inputs: [['press', formatForce(shop.press.ratingKN, shop.masses)], ...figure.inputs.slice(1)],

@@ -5,16 +5,21 @@ import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
-import { BY_GEOMETRY, COMMON_PRACTICE, type Reckoning } from '../units/reckoning.ts';
+import { BY_GEOMETRY, COMMON_PRACTICE, type Figure } from '../units/figure.ts';
+import { type FigureId, figured } from '../words/figures.ts';
 import type { Case, Judge } from './judgement.ts';
 
 const cm3 = (mm3: number): string => `${(mm3 / 1000).toFixed(mm3 < 1e5 ? 1 : 0)} cm³`;
 
-function lengthFigure({ result, shop }: Case): Reckoning {
+function lengthFigure({ result, shop }: Case): Figure {
   const [bar] = result.after;
   const { widthMm, heightMm } = sizeOf(bar);
   return {
-    what: result.after.length > 1 ? `Length of each of ${result.after.length}` : 'Length',
+    ...figured(
+      'length',
+      bar.lengthMm,
+      result.after.length > 1 ? `Length of each of ${result.after.length}` : undefined,
+    ),
     value: formatLength(bar.lengthMm, shop.lengths),
     formula: 'length = volume left / section',
     inputs: [
@@ -29,10 +34,11 @@ function lengthFigure({ result, shop }: Case): Reckoning {
   };
 }
 
-export function massFigure(what: string, volumes: Record<string, number>, shop: Shop): Reckoning {
+export function massFigure(id: FigureId, volumes: Record<string, number>, shop: Shop): Figure {
+  const kg = massKg(volumes, shop.materials);
   return {
-    what,
-    value: formatMass(massKg(volumes, shop.materials), shop.masses),
+    ...figured(id, kg),
+    value: formatMass(kg, shop.masses),
     formula: 'weight = Σ volume × density',
     inputs: Object.entries(volumes)
       .filter(([, mm3]) => mm3 > 0)
@@ -57,26 +63,17 @@ const RULE = {
   'set aside': () => 'pieces not laid',
 } as const;
 
-const WORD = {
-  scale: 'Scale lost',
-  grinding: 'Ground off',
-  kerf: 'Kerf',
-  crop: 'Crops',
-  offcut: 'Offcuts',
-  'set aside': 'Set aside',
-} as const;
-
 export const judgeSizes: Judge = (subject) => {
   const { result, shop } = subject;
-  const figures: Reckoning[] = [];
+  const figures: Figure[] = [];
   if (result.after.length > 0) {
     figures.push(lengthFigure(subject));
-    figures.push(massFigure('Weight', addVolumes(...result.after.map((b) => b.volumes)), shop));
+    figures.push(massFigure('weight', addVolumes(...result.after.map((b) => b.volumes)), shop));
   }
-  if (totalVolume(result.added) > 0) figures.push(massFigure('Steel added', result.added, shop));
+  if (totalVolume(result.added) > 0) figures.push(massFigure('steel added', result.added, shop));
   for (const { cause, volumes } of result.losses) {
     if (totalVolume(volumes) <= 0) continue;
-    const mass = massFigure(WORD[cause], volumes, shop);
+    const mass = massFigure(`lost to ${cause}`, volumes, shop);
     const practice = cause === 'scale' ? COMMON_PRACTICE : BY_GEOMETRY;
     figures.push({ ...mass, formula: RULE[cause](shop), source: practice });
   }

@@ -74,13 +74,17 @@ export type {
   Bought,
   Finding,
   FreeNumber,
+  LaidOut,
   LaneEnds,
   Move,
   MoveGroup,
   Outcome,
   PieceRef,
+  Placed,
   Pressing,
   Remedy,
   Severity,
+  SideCut,
+  SideSawing,
 } from './contract/move.ts';
-export { FLOW_PENDING, MOVE_GROUPS, boughtVolume, isSawn } from './contract/move.ts';
+export { MOVE_GROUPS, boughtVolume, isSawn } from './contract/move.ts';

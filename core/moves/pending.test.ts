@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { sectionDifference } from '../billet/sectionFlow.ts';
-import { keepStage, stageOf, workedOutElsewhere } from '../flow/known.ts';
+import { KnownFlows } from '../flow/flows.ts';
 import { keyOf, runFlow } from '../flow/run.ts';
 import { evaluate, flowsAwaited } from '../plan/index.ts';
 import { READY, planOf } from '../tests/plans.ts';
-import { FLOW_PENDING } from './contract/move.ts';
 
-workedOutElsewhere();
+/** A page must not stand still: what is not known is worked out elsewhere. */
+const flows = new KnownFlows();
 
 describe('a flow that is worked out elsewhere', () => {
   const plan = (reckoned: string) =>
@@ -18,9 +18,11 @@ describe('a flow that is worked out elsewhere', () => {
   const step = (e: ReturnType<typeof evaluate>) => e.lanes[0].steps.at(-2)!;
 
   it('is waited for with the ideal in its place, so that the plan goes on; known, it takes that place', () => {
-    const waiting = evaluate(plan('by flow'));
-    const ideal = evaluate(plan('ideal'));
-    expect(step(waiting).findings.find((f) => f.code === FLOW_PENDING)).toMatchObject({ severity: 'note' });
+    const waiting = evaluate(plan('by flow'), undefined, flows);
+    const ideal = evaluate(plan('ideal'), undefined, flows);
+    expect(step(waiting).findings.find((f) => f.code === 'flow pending')).toMatchObject({
+      severity: 'waiting',
+    });
     expect(sectionDifference(step(waiting).after![0], step(ideal).after![0])).toBe(0);
     expect(waiting.lanes[0].ends).toHaveLength(1);
     const [spec] = flowsAwaited(waiting);
@@ -29,7 +31,7 @@ describe('a flow that is worked out elsewhere', () => {
     runFlow(
       spec,
       () => undefined,
-      (passes, stage) => keepStage(keyOf(spec, passes), stage),
+      (passes, stage) => flows.keep(keyOf(spec, passes), stage),
     );
     const known = evaluate(waiting.plan, waiting);
     expect(flowsAwaited(known)).toHaveLength(0);
@@ -43,10 +45,10 @@ describe('a flow that is worked out elsewhere', () => {
       ...other.lanes[0].steps.at(-2)!,
       parameters: { turn: 'left', sideMm: 20, errorDeg: 0, heats: 1, reckoned: 'by flow' },
     } as (typeof plain.lanes)[0]['steps'][0];
-    const [spec] = flowsAwaited(evaluate(other));
-    keepStage(keyOf(spec, 2), { ok: false, why: 'it folded' });
-    expect(stageOf(spec, spec.passes.length)).toMatchObject({ ok: false });
-    const failed = evaluate(other);
+    const [spec] = flowsAwaited(evaluate(other, undefined, flows));
+    flows.keep(keyOf(spec, 2), { ok: false, why: 'it folded' });
+    expect(flows.stageOf(spec, spec.passes.length)).toMatchObject({ ok: false });
+    const failed = evaluate(other, undefined, flows);
     expect(flowsAwaited(failed)).toHaveLength(0);
     expect(step(failed).findings.find((f) => f.code === 'flow')!.text).toContain('it folded');
     expect(step(failed).after).not.toBeNull();

@@ -3,7 +3,7 @@ import { type FreeNumber, moveOf } from '../moves/index.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';
-import type { Plan, Step } from './plan.ts';
+import { type Plan, type Step, withParameters } from './plan.ts';
 
 /** One number of a starting move: whose, which step, which number, and what it is (or must be). mm, or a count. */
 export interface Start {
@@ -70,7 +70,9 @@ export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
       const n = freeNumbers(step).find((f) => f.id === number)!;
       return n.of(p) === value ? p : n.with(p, value);
     }, step?.parameters);
-    return parameters === step?.parameters ? lane : { ...lane, steps: [{ ...step, parameters }, ...rest] };
+    return parameters === step?.parameters
+      ? lane
+      : { ...lane, steps: [withParameters(step, parameters), ...rest] };
   });
   return lanes.some((l, i) => l !== plan.lanes[i]) ? { ...plan, lanes } : plan;
 }

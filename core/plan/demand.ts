@@ -24,7 +24,7 @@ export function cutDemandFindings(plan: Plan, lane: Lane, step: Step, gives: num
       severity: short ? 'warning' : 'note',
       parameter: 'pieces',
       text: `Other bars take ${most} ${most === 1 ? 'piece' : 'pieces'} of this one; it gives ${gives}.`,
-      ...(step.kind === 'cut' ? { remedy: { label: `Cut ${most}`, set: { pieces: most } } } : {}),
+      ...(moveOf(step.kind).cuts ? { remedy: { label: `Cut ${most}`, set: { pieces: most } } } : {}),
     },
   ];
 }

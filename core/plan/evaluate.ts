@@ -1,9 +1,10 @@
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
-import { type Shop, makeShop } from '../shop/shop.ts';
-import { type PieceRef, moveOf } from '../moves/index.ts';
-import { type FlowSpec } from '../flow/run.ts';
-import { FLOW_PENDING, type Finding } from '../moves/contract/move.ts';
+import { type Shop, shopWith } from '../shop/shop.ts';
+import type { Can } from '../canister/can.ts';
+import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
+import type { FlowSpec, FlowStage } from '../flow/run.ts';
+import { type Finding, type PieceRef, moveOf } from '../moves/index.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';
@@ -16,6 +17,10 @@ export interface StepResult {
   readonly losses: readonly Loss[];
   readonly added: Volumes;
   readonly findings: readonly Finding[];
+  /** The flow that it waits for: until that is known it shows what such bars usually do, or nothing. */
+  readonly waits: FlowSpec | null;
+  /** How its section flowed, where it was worked out. */
+  readonly flow: FlowStage | null;
 }
 
 export interface LaneResult {
@@ -39,6 +44,8 @@ export interface GoalResult {
 export interface Evaluation {
   readonly plan: Plan;
   readonly shop: Shop;
+  /** Whom it asked how sections flow. */
+  readonly flows: Flows;
   /** In the plan's order. */
   readonly lanes: readonly LaneResult[];
   /** The lane that ends in the finished bar. */
@@ -51,7 +58,7 @@ export interface Evaluation {
 /** mm. A finished size this close is what was asked for. */
 const GOAL_TOLERANCE_MM = 0.05;
 
-const NOTHING = { after: null, losses: [], added: {} } as const;
+const NOTHING = { after: null, losses: [], added: {}, waits: null, flow: null } as const;
 
 /** What a step may ask of the other lanes, and what it was told. */
 interface Others {
@@ -95,32 +102,66 @@ function taken(
   return { pieces, wrong };
 }
 
+/** What keeps a step from being done whatever its numbers are. */
+function outOfPlace(step: Step, own: readonly Billet[], before: readonly Billet[]): Finding[] {
+  const move = moveOf(step.kind);
+  if (move.begins === true && own.length > 0)
+    return [
+      {
+        code: 'not first',
+        severity: 'error',
+        text: `${move.title} begins a bar and can only stand first.`,
+      },
+    ];
+  return !move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0) ? [stillPowder(move.title)] : [];
+}
+
+const hasError = (findings: readonly Finding[]): boolean => findings.some((f) => f.severity === 'error');
+
+const pending: Finding = {
+  code: 'flow pending',
+  severity: 'waiting',
+  text: 'Working out how the section flows …',
+};
+
+/** A step by itself: pure, and the same for the same step, bars, shop and flows. */
+export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flows: Flows): StepResult {
+  const move = moveOf(step.kind);
+  const findings = move.check(before, step.parameters, shop);
+  if (hasError(findings)) return { step, before, ...NOTHING, findings };
+  const spec = move.flows?.(before, step.parameters, shop)?.spec;
+  if (!spec)
+    return { step, before, findings, waits: null, flow: null, ...move.apply(before, step.parameters, shop) };
+  const stage = flows.of(spec);
+  if (!stage && move.needsFlow) return { step, before, ...NOTHING, findings: [pending], waits: spec };
+  const told = stage ? move.check(before, step.parameters, shop, stage) : [pending, ...findings];
+  if (hasError(told)) return { step, before, ...NOTHING, findings: told };
+  return {
+    step,
+    before,
+    findings: told,
+    waits: stage ? null : spec,
+    flow: stage,
+    ...move.apply(before, step.parameters, shop, stage),
+  };
+}
+
 function evaluateStep(
   step: Step,
   own: readonly Billet[],
-  shop: Shop,
+  { shop, flows }: Inputs,
   others: Others,
   last: StepResult | undefined,
 ): StepResult {
-  const move = moveOf(step.kind);
-  const { pieces, wrong } = taken(step, move.takes?.(step.parameters) ?? [], others);
+  const { pieces, wrong } = taken(step, moveOf(step.kind).takes?.(step.parameters) ?? [], others);
   const before = pieces.length > 0 ? [...own, ...pieces] : own;
   if (wrong.length > 0) return { step, before, ...NOTHING, findings: wrong };
-  // What waited for a flow is asked again: it may be known by now.
-  const waited = last?.findings.some((f) => f.code === FLOW_PENDING);
-  if (last && !waited && last.step === step && sameBillets(last.before, before)) return last;
-  const findings: Finding[] = [];
-  if (move.begins === true && own.length > 0)
-    findings.push({
-      code: 'not first',
-      severity: 'error',
-      text: `${move.title} begins a bar and can only stand first.`,
-    });
-  else if (!move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0))
-    findings.push(stillPowder(move.title));
-  else findings.push(...move.check(before, step.parameters, shop));
-  if (findings.some((f) => f.severity === 'error')) return { step, before, ...NOTHING, findings };
-  return { step, before, findings, ...move.apply(before, step.parameters, shop) };
+  const stillWaits = !last?.waits || flows.of(last.waits) === null;
+  if (last && stillWaits && last.step === step && sameBillets(last.before, before)) return last;
+  const amiss = outOfPlace(step, own, before);
+  return amiss.length > 0
+    ? { step, before, ...NOTHING, findings: amiss }
+    : makeStep(step, before, shop, flows);
 }
 
 const stillPowder = (title: string): Finding => ({
@@ -135,10 +176,16 @@ const sameBillets = (a: readonly Billet[], b: readonly Billet[]): boolean =>
 
 const NO_STEEL: readonly Billet[] = [];
 
+/** What a plan is worked through with. */
+interface Inputs {
+  readonly shop: Shop;
+  readonly flows: Flows;
+}
+
 function evaluateLane(
   lane: Lane,
   mark: string,
-  shop: Shop,
+  inputs: Inputs,
   others: Others,
   last: LaneResult | undefined,
 ): LaneResult {
@@ -147,7 +194,7 @@ function evaluateLane(
   for (const step of lane.steps) {
     const known = last?.steps[steps.length];
     const result: StepResult = now
-      ? evaluateStep(step, now, shop, others, known)
+      ? evaluateStep(step, now, inputs, others, known)
       : { step, before: NO_STEEL, ...NOTHING, findings: [] };
     steps.push(result);
     now = result.after;
@@ -204,11 +251,16 @@ const inCircle = (lane: Lane): LaneResult => ({
 
 /**
  * Works a plan through: what every step makes of the steel, what it loses, what is to be said about it. Pure. What an earlier
- * evaluation found for steps that have not changed is taken over.
+ * evaluation found for steps that have not changed is taken over. Flows come in through `flows`; where none are given, those
+ * of the evaluation before are asked, and without one they are worked out here.
  */
-export function evaluate(plan: Plan, last?: Evaluation): Evaluation {
+export function evaluate(
+  plan: Plan,
+  last?: Evaluation,
+  flows: Flows = last?.flows ?? new WorkedOutFlows(),
+): Evaluation {
   const sameShop = last && last.plan.shop === plan.shop && last.plan.materials === plan.materials;
-  const shop = sameShop ? last.shop : makeShop(plan.shop, plan.materials);
+  const shop = sameShop ? last.shop : shopWith(plan.shop, plan.materials);
   const known = new Map<string, LaneResult>(sameShop ? last.bare.map((l) => [l.lane.id, l]) : []);
   const done = new Map<string, LaneResult>();
   const others: Others = {
@@ -219,11 +271,14 @@ export function evaluate(plan: Plan, last?: Evaluation): Evaluation {
   const { order, circular } = inOrder(plan);
   for (const lane of circular) done.set(lane.id, inCircle(lane));
   for (const lane of order)
-    done.set(lane.id, evaluateLane(lane, laneMark(plan, lane.id), shop, others, known.get(lane.id)));
+    done.set(
+      lane.id,
+      evaluateLane(lane, laneMark(plan, lane.id), { shop, flows }, others, known.get(lane.id)),
+    );
   const bare = plan.lanes.map((lane) => done.get(lane.id)!);
   const lanes = bare.map((lane) => withDemand(plan, lane));
   const goalLane = lanes.find((l) => l.lane.id === goalLaneOf(plan).id)!;
-  return { plan, shop, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null) };
+  return { plan, shop, flows, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null) };
 }
 
 /** A lane whose cut gives too few (or too many) pieces for the assemblies that take them says so at the cut. */
@@ -249,6 +304,9 @@ export const lastReached = (evaluation: Evaluation): StepResult | undefined =>
   evaluation.goalLane.steps.findLast((s) => s.after !== null) ??
   allSteps(evaluation).findLast((s) => s.after !== null);
 
+/** The can that a step fills; nothing of other steps. */
+export const canOf = ({ step }: StepResult): Can | undefined => moveOf(step.kind).fills?.(step.parameters);
+
 /** Everything that came in over all steps, mm³ by material. */
 export const steelIn = (evaluation: Evaluation): Volumes =>
   addVolumes(...allSteps(evaluation).map((s) => s.added));
@@ -271,9 +329,5 @@ export const flowsUsed = (evaluation: Evaluation): FlowSpec[] =>
   );
 
 /** The flows that a plan waits for, in the order they can be worked out. */
-export function flowsAwaited(evaluation: Evaluation): FlowSpec[] {
-  return allSteps(evaluation).flatMap(({ step, before, findings }) => {
-    if (!findings.some((f) => f.code === FLOW_PENDING)) return [];
-    return moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop)?.spec ?? [];
-  });
-}
+export const flowsAwaited = (evaluation: Evaluation): FlowSpec[] =>
+  allSteps(evaluation).flatMap(({ waits }) => waits ?? []);

@@ -39,10 +39,9 @@ const twice = (ids: readonly string[]): Problem[] =>
  * so that it costs as much as the change does.
  */
 export function refusedOf(before: Plan, after: Plan): Problem[] {
-  const { lanes: _, ...parts } = planSchema.shape;
-  const problems = Object.entries(parts).flatMap(([key, schema]) => {
-    const value = after[key as keyof typeof parts];
-    return value === before[key as keyof typeof parts] ? [] : problemsIn(schema, value, key);
+  const problems = Object.entries(planSchema.shape).flatMap(([key, schema]) => {
+    const [is, was] = [after[key as keyof Plan], before[key as keyof Plan]];
+    return key === 'lanes' || is === was ? [] : problemsIn(schema as z.ZodType, is, key);
   });
   if (after.lanes === before.lanes) return problems;
   if (after.lanes.length === 0 || after.lanes.length > MOST_LANES)

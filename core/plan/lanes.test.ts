@@ -21,6 +21,7 @@ import {
   steelLost,
   tileAdvice,
   withStarts,
+  withParameters,
 } from './index.ts';
 
 const MOSAIC = [stackOf(9, 40, 4, 500), weldIt, drawSquare(20), resquareTo(18), cutInto(5)] as const;
@@ -143,7 +144,7 @@ describe('evaluating again', () => {
         lane.id === 'plain'
           ? {
               ...lane,
-              steps: [lane.steps[0], { ...lane.steps[1], parameters: { pieces: 5, cropAMm: 3, cropBMm: 0 } }],
+              steps: [lane.steps[0], withParameters(lane.steps[1], { pieces: 5, cropAMm: 3, cropBMm: 0 })],
             }
           : lane,
       ),
@@ -218,7 +219,7 @@ describe('advice on the tiles’ stretch', () => {
               ...tiled.lanes[0],
               steps: tiled.lanes[0].steps.map((s) => {
                 const change = advice.changes.find((c) => c.stepId === s.id);
-                return change ? { ...s, parameters: { ...(s.parameters as object), ...change.set } } : s;
+                return change ? withParameters(s, { ...s.parameters, ...change.set }) : s;
               }),
             },
           ],

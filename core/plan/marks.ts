@@ -1,8 +1,11 @@
 import { orientationNamed } from '../geometry/orientation.ts';
-import { type AssembleParameters, placesOf } from '../moves/lay/assemble/assemble.ts';
-import type { Placed } from '../moves/lay/assemble/layout.ts';
+import { type LaidOut, type Placed, moveOf } from '../moves/index.ts';
 import { type Evaluation, type StepResult, allSteps } from './evaluate.ts';
 import { laneMark } from './lanes.ts';
+import type { Step } from './plan.ts';
+
+const layoutOf = (step: Step): LaidOut | undefined => moveOf(step.kind).lays?.(step.parameters);
+const laysPieces = ({ step }: StepResult): boolean => layoutOf(step) !== undefined;
 
 /** What to write on a piece's end before sawing, so that its place can be found again. */
 export interface EndMark {
@@ -24,12 +27,10 @@ function assemblyOf(
 ): { result: StepResult; lane: string | undefined } | null {
   const lane = evaluation.lanes.find((l) => l.steps.includes(cut));
   if (!lane) return null;
-  const own = lane.steps.slice(lane.steps.indexOf(cut) + 1).find((s) => s.step.kind === 'assemble');
+  const own = lane.steps.slice(lane.steps.indexOf(cut) + 1).find(laysPieces);
   if (own) return { result: own, lane: undefined };
-  const taker = allSteps(evaluation).find(
-    (s) =>
-      s.step.kind === 'assemble' &&
-      placesOf(s.step.parameters as AssembleParameters).some((place) => place.lane === lane.lane.id),
+  const taker = allSteps(evaluation).find(({ step }) =>
+    layoutOf(step)?.places.some((place) => place.lane === lane.lane.id),
   );
   return taker ? { result: taker, lane: lane.lane.id } : null;
 }
@@ -38,9 +39,9 @@ function assemblyOf(
 export function endMarks(evaluation: Evaluation, cut: StepResult): EndMark[] {
   const found = assemblyOf(evaluation, cut);
   if (!found) return [];
-  const p = found.result.step.parameters as AssembleParameters;
+  const p = layoutOf(found.result.step)!;
   const mark = found.lane === undefined ? '' : laneMark(evaluation.plan, found.lane);
-  return placesOf(p)
+  return p.places
     .flatMap((place, i): EndMark[] => {
       if (place.lane !== found.lane) return [];
       const [row, column] = [Math.floor(i / p.columns) + 1, (i % p.columns) + 1];

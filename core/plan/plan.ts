@@ -91,6 +91,16 @@ export interface StepOf<K extends MoveKind> {
 /** A step: its kind says what its numbers are. */
 export type Step = { [K in MoveKind]: StepOf<K> }[MoveKind];
 
+/** Times in the fire that a step takes. */
+export const heatsIn = ({ parameters }: Step): number => ('heats' in parameters ? parameters.heats : 0);
+
+/** The same step with other numbers, which its schema has admitted or will. */
+export const withParameters = (step: Step, parameters: unknown): Step => ({ ...step, parameters }) as Step;
+
+/** A step of a kind with numbers that its schema has admitted or will. */
+export const makeStepOf = (id: string, kind: MoveKind, parameters: unknown): Step =>
+  ({ id, kind, parameters }) as Step;
+
 export interface Lane {
   readonly id: string;
   readonly name: string;

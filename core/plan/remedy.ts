@@ -1,6 +1,6 @@
 import { type MoveKind, type Remedy, moveOf } from '../moves/index.ts';
 import type { Evaluation, StepResult } from './evaluate.ts';
-import type { Plan, Step } from './plan.ts';
+import { type Plan, type Step, makeStepOf, withParameters } from './plan.ts';
 
 /** An id no step of the plan has. */
 export function freshStepId(plan: Plan): string {
@@ -23,8 +23,7 @@ export function withRemedy(
   if ('shop' in remedy) return { plan: { ...plan, shop: { ...plan.shop, ...remedy.shop } }, inserted: null };
   if ('set' in remedy) {
     const id = remedy.step ?? result.step.id;
-    const mend = (s: Step): Step =>
-      s.id === id ? { ...s, parameters: withSome(s.parameters as object, remedy.set) } : s;
+    const mend = (s: Step): Step => (s.id === id ? withParameters(s, withSome(s.parameters, remedy.set)) : s);
     return {
       plan: { ...plan, lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map(mend) })) },
       inserted: null,
@@ -36,7 +35,7 @@ export function withRemedy(
   const lanes = plan.lanes.map((lane) => {
     const at = lane.steps.findIndex((s) => s.id === result.step.id);
     if (at < 0) return lane;
-    const step: Step = { id: inserted, kind, parameters };
+    const step = makeStepOf(inserted, kind, parameters);
     return { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] };
   });
   return { plan: { ...plan, lanes }, inserted };

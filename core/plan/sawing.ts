@@ -1,5 +1,5 @@
 import { type PieceCut, centreLines, pieceLength, sawMarks } from '../geometry/cutting.ts';
-import { type CutParameters, pieceCut } from '../moves/saw/cut.ts';
+import { moveOf } from '../moves/index.ts';
 import type { Evaluation } from './evaluate.ts';
 
 /** Everything to be marked on one bar before it is sawn into pieces. mm from end A, in the shop's divisions. */
@@ -19,8 +19,9 @@ export interface Sawing {
 export const sawings = ({ lanes, shop }: Evaluation): Sawing[] =>
   lanes.flatMap(({ lane, steps }) =>
     steps.flatMap(({ step, before, after }, i): Sawing[] => {
-      if (step.kind !== 'cut' || !after) return [];
-      const cutting = pieceCut(before[0], step.parameters as CutParameters, shop);
+      const { cuts } = moveOf(step.kind);
+      if (!cuts || !after) return [];
+      const cutting = cuts(before[0], step.parameters, shop);
       return [
         {
           stepId: step.id,

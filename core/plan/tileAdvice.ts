@@ -1,8 +1,6 @@
 import { plainNumber } from '../units/quantities.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { heightForRatio, pictureRatio } from '../geometry/tiling.ts';
-import type { ParametersOf } from '../moves/index.ts';
-import type { TileParameters } from '../moves/saw/tile.ts';
 import { type LaneResult, type StepResult } from './evaluate.ts';
 
 /** New numbers for one step of the plan. */
@@ -33,14 +31,14 @@ const LEAST_ANGLE_DEG = 20;
 function flatDrawAfter(lane: LaneResult, tile: StepResult): StepResult | undefined {
   return lane.steps
     .slice(lane.steps.indexOf(tile) + 1)
-    .findLast((s) => s.step.kind === 'draw' && (s.step.parameters as ParametersOf<'draw'>).shape === 'flat');
+    .findLast((s) => s.step.kind === 'draw' && s.step.parameters.shape === 'flat');
 }
 
 /** How the tiles' picture is stretched, and what would give it the length-to-width ratio `wanted`. */
 export function tileAdvice(lane: LaneResult, tile: StepResult, wanted: number): TileStretchNow | null {
   const [bar] = tile.before;
-  if (!bar || !tile.after?.[0]) return null;
-  const p = tile.step.parameters as TileParameters;
+  if (!bar || !tile.after?.[0] || tile.step.kind !== 'tile') return null;
+  const p = tile.step.parameters;
   const { widthMm, heightMm } = sizeOf(bar);
   const drawn = flatDrawAfter(lane, tile);
   const end = drawn?.after?.[0] ? sizeOf(drawn.after[0]) : sizeOf(tile.after[0]);

@@ -10,7 +10,7 @@ import { makeShop } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
 import { planOf } from '../tests/plans.ts';
 import { type Evaluation, evaluate } from './evaluate.ts';
-import { readPlan } from './index.ts';
+import { readPlan, withParameters } from './index.ts';
 import { comesOut, copiesOn, copyAt, difference, faceOfCan, walkedBack, wantedOn } from './walkBack.ts';
 
 const BOX = moveOf('can').begin([], makeShop()) as Can;
@@ -64,9 +64,7 @@ function thereAndBack(plan: ReturnType<typeof planOf>, stepId: string, wish: Pic
       ...plan,
       lanes: plan.lanes.map((l) => ({
         ...l,
-        steps: l.steps.map((s) =>
-          s.id === stepId ? { ...s, parameters: { ...(s.parameters as Can), picture: p } } : s,
-        ),
+        steps: l.steps.map((s) => (s.id === stepId ? withParameters(s, { ...s.parameters, picture: p }) : s)),
       })),
     });
   const on = wish.place.on as FaceName;

@@ -2,7 +2,8 @@ import { sizeOf } from '../billet/billet.ts';
 import { shapeOf } from '../geometry/outline.ts';
 import { leastBandMm } from '../geometry/acuity.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
-import type { Plan, Step } from './plan.ts';
+import { type MoveKind, moveOf } from '../moves/index.ts';
+import { type Plan, type Step, makeStepOf } from './plan.ts';
 
 /** What the plan would come to with so many more four-way rounds. */
 export interface RoundsAnswer {
@@ -16,13 +17,11 @@ export interface RoundsAnswer {
   readonly seen: boolean;
 }
 
-/** Moves that bring the end grain to the side: rounds come before them. */
-const TO_THE_SIDE = ['tile', 'accordion', 'stand', 'upset'];
 const MOST_ROUNDS = 4;
 
 /** Where more rounds would go in the goal's lane: after the last square bar before the end grain is brought to the side. */
 function placeForRounds({ goalLane: { steps } }: Evaluation): number | null {
-  const side = steps.findIndex((s) => TO_THE_SIDE.includes(s.step.kind));
+  const side = steps.findIndex((s) => moveOf(s.step.kind).toTheSide);
   const until = side < 0 ? steps.length : side;
   for (let i = until - 1; i >= 0; i--) {
     const bars = steps[i].after;
@@ -34,15 +33,15 @@ function placeForRounds({ goalLane: { steps } }: Evaluation): number | null {
 }
 
 /** One four-way round that ends at the size it began with. */
-function roundMoves(sideMm: number, evaluation: Evaluation): Omit<Step, 'id'>[] {
+function roundMoves(sideMm: number, evaluation: Evaluation): [MoveKind, unknown][] {
   const { cropMm, fayingMm, forge } = evaluation.shop;
   const off = { topMm: fayingMm, bottomMm: fayingMm, leftMm: fayingMm, rightMm: fayingMm };
   return [
-    { kind: 'cut', parameters: { pieces: 4, cropAMm: cropMm, cropBMm: cropMm } },
-    { kind: 'grind', parameters: off },
-    { kind: 'assemble', parameters: { columns: 2, rows: 2, layout: 'mirrored' } },
-    { kind: 'weld', parameters: { heats: 2, temperatureC: forge.weldingC } },
-    { kind: 'draw', parameters: { shape: 'square', sideMm, heats: 2 } },
+    ['cut', { pieces: 4, cropAMm: cropMm, cropBMm: cropMm }],
+    ['grind', off],
+    ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }],
+    ['weld', { heats: 2, temperatureC: forge.weldingC }],
+    ['draw', { shape: 'square', sideMm, heats: 2 }],
   ];
 }
 
@@ -61,7 +60,7 @@ export function withRounds(evaluation: Evaluation, rounds: number): Plan | null 
   };
   const more = Array.from({ length: rounds }, () => roundMoves(side, evaluation))
     .flat()
-    .map((s) => ({ ...s, id: freshId() }));
+    .map(([kind, parameters]) => makeStepOf(freshId(), kind, parameters));
   const lanes = plan.lanes.map((lane) =>
     lane.id === goalLane.lane.id
       ? { ...lane, steps: [...lane.steps.slice(0, at), ...more, ...lane.steps.slice(at)] }

@@ -1,8 +1,9 @@
-import { type Can, fillOf, roomOf, withBars } from '../canister/can.ts';
+import { fillOf, roomOf, withBars } from '../canister/can.ts';
 import { type Outline, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import { type Filling, fillingsOf } from '../picture/picture.ts';
 import { type Evaluation, type StepResult, sayStep } from '../plan/index.ts';
+import { moveOf } from '../moves/index.ts';
 import { liftsOf } from '../moves/begin/can/can.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
@@ -42,7 +43,7 @@ function sheetOf(
   next: StepResult | undefined,
 ): FillSheet {
   const { shop } = evaluation;
-  const can = withBars(result.step.parameters as Can, result.before);
+  const can = withBars(moveOf(result.step.kind).fills!(result.step.parameters), result.before);
   const fill = fillOf(can, shop.materials, result.before);
   const room = roomOf(can);
   const lifts = liftsOf(can);
@@ -71,7 +72,7 @@ function sheetOf(
     lifts: `${lifts} lifts of ${formatFine(room.depthMm / lifts, shop.lengths)}`,
     order: sayStep(result, shop),
     fullWeight: kg(fill.fullKg),
-    press: next?.step.kind === 'consolidate' ? sayStep(next, shop) : [],
+    press: next && moveOf(next.step.kind).closes ? sayStep(next, shop) : [],
     cautions: result.findings.filter((f) => f.severity === 'caution').map((f) => f.text),
   };
 }
@@ -80,7 +81,7 @@ function sheetOf(
 export const fillSheets = (evaluation: Evaluation): FillSheet[] =>
   evaluation.lanes.flatMap(({ lane, steps }) =>
     steps.flatMap((result, i) =>
-      result.step.kind === 'can' && result.after
+      moveOf(result.step.kind).fills && result.after
         ? [sheetOf(evaluation, lane.name, result, steps[i + 1] as StepResult | undefined)]
         : [],
     ),

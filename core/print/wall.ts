@@ -1,3 +1,5 @@
+import type { FigureId } from '../words/figures.ts';
+import { heatsIn } from '../plan/index.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
@@ -54,15 +56,15 @@ export interface WallSheet {
 }
 
 /** The figures a maker wants at the wall; the rest is asked on screen. */
-const SHOWN = [
-  'Weight',
-  'Thinnest band',
-  'Hot through in',
-  'Time in hand',
-  'Press force',
-  'Largest bite',
-  'Least handle',
-  'Welding window',
+const SHOWN: readonly FigureId[] = [
+  'weight',
+  'thinnest band',
+  'soak',
+  'time in hand',
+  'press force',
+  'largest bite',
+  'least handle',
+  'welding window',
 ];
 
 function wallStep(evaluation: Evaluation, result: StepResult, number: number): WallStep {
@@ -72,7 +74,7 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
   const bar = after?.[0];
   const { widthMm, heightMm } = bar ? sizeOf(bar) : { widthMm: 0, heightMm: 0 };
   const count = after && after.length > 1 ? `${after.length} pieces, each ` : '';
-  const heats = (step.parameters as { heats?: number }).heats ?? 0;
+  const heats = heatsIn(step);
   return {
     stepId: step.id,
     number,
@@ -81,9 +83,9 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
       ? `${count}${formatSizes([widthMm, heightMm], shop.lengths)}, ${formatLength(bar.lengthMm, shop.lengths)} long`
       : 'cannot be done as it is planned',
     say: sayStep(result, shop),
-    marks: step.kind === 'cut' ? endMarks(evaluation, result).map((m) => `end ${m.end}: ${m.text}`) : [],
+    marks: moveOf(step.kind).cuts ? endMarks(evaluation, result).map((m) => `end ${m.end}: ${m.text}`) : [],
     figures: judge(evaluation, result)
-      .figures.filter((f) => SHOWN.includes(f.what))
+      .figures.filter((f) => SHOWN.includes(f.id))
       .map((f) => [f.what, f.value]),
     heed: findings.filter((f) => f.severity === 'warning' || f.severity === 'error').map((f) => f.text),
     cautions: findings.filter((f) => f.severity === 'caution').map((f) => f.text),

@@ -121,11 +121,15 @@ export interface Shop extends ShopSettings {
 
 export const customMaterialsSchema = z.array(materialSchema).max(200);
 
-/** The shop a plan is reckoned for: its settings, and the first table with the plan's own materials over it. */
-export function makeShop(settings: Partial<ShopSettings> = {}, own: readonly Material[] = []): Shop {
+/** The shop a plan is worked out for: its settings, and the first table with the plan's own materials over it. */
+export function shopWith(settings: ShopSettings, own: readonly Material[] = []): Shop {
   const ids = new Set(own.map((m) => m.id));
-  return { ...shopSchema.parse(settings), materials: [...MATERIALS.filter((m) => !ids.has(m.id)), ...own] };
+  return { ...settings, materials: [...MATERIALS.filter((m) => !ids.has(m.id)), ...own] };
 }
+
+/** The same from some of the settings, the rest as first proposed. Throws what the schema refuses. */
+export const makeShop = (settings: Partial<ShopSettings> = {}, own: readonly Material[] = []): Shop =>
+  shopWith(shopSchema.parse(settings), own);
 
 /** The code a field uses for a material: its place in the table, from 1; 0 is "no steel here". */
 export function materialCode(shop: Shop, id: string): number {

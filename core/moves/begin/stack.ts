@@ -159,6 +159,15 @@ export const stack = defineMove({
       with: (p, layers) => ({ ...p, layers }),
     },
   ],
+  coarser(p, times) {
+    const layers = Math.floor(p.layers / times);
+    if (layers < 2 || p.layers < 2) return null;
+    const pattern = p.pattern.map((l) => ({ ...l, thicknessMm: (l.thicknessMm * p.layers) / layers }));
+    return { layers, set: { layers, pattern } };
+  },
+  exchanged: (p, from, to) => ({
+    pattern: p.pattern.map((l) => (l.material === from ? { ...l, material: to } : l)),
+  }),
   say(_before, p, shop) {
     const kinds = p.pattern.map(
       (l) =>

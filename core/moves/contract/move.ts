@@ -1,11 +1,16 @@
 import type { z } from 'zod';
 import type { Billet, Loss } from '../../billet/billet.ts';
-import type { FlowSpec } from '../../flow/run.ts';
+import type { FlowSpec, FlowStage } from '../../flow/run.ts';
+import type { PieceCut } from '../../geometry/cutting.ts';
+import type { Can } from '../../canister/can.ts';
+import type { PressingInPasses } from '../../canister/consolidate.ts';
+import type { OrientationName } from '../../geometry/orientation.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../../shop/shop.ts';
-import type { Reckoning } from '../../units/reckoning.ts';
+import type { Figure } from '../../units/figure.ts';
 
-export type Severity = 'error' | 'warning' | 'note' | 'caution';
+/** `waiting`: nothing is amiss, only not worked out yet. */
+export type Severity = 'error' | 'warning' | 'note' | 'caution' | 'waiting';
 
 /** A change that answers a finding with one press: new values for this step's numbers (or another's, by its id), another move put before it (with its own first numbers unless some are given), or new numbers for the shop. */
 export type Remedy = { label: string } & (
@@ -23,11 +28,8 @@ export interface Finding {
   readonly text: string;
   readonly remedy?: Remedy;
   /** The figure behind it, where it is one that can be asked. */
-  readonly why?: Reckoning;
+  readonly why?: Figure;
 }
-
-/** The finding that says that a flow is still being worked out elsewhere. */
-export const FLOW_PENDING = 'flow pending';
 
 export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
 export type MoveGroup = (typeof MOVE_GROUPS)[number];
@@ -87,6 +89,37 @@ export interface Flowing {
   readonly spec: FlowSpec;
 }
 
+/** A saw cut on the bar seen from the side: its stations at the bottom and top edge, mm from end A. */
+export interface SideCut {
+  readonly bottomMm: number;
+  readonly topMm: number;
+  /** Where it is marked on the bar, in the shop's divisions. */
+  readonly mark?: string;
+  /** Begins so far above the bottom, or ends so far below the top, mm: a cut that does not go through. */
+  readonly from?: number;
+  readonly to?: number;
+}
+
+/** How a bar is sawn, seen from the side, and what its parts are called. */
+export interface SideSawing {
+  readonly saws: readonly SideCut[];
+  readonly names: readonly { readonly text: string; readonly atMm: number }[];
+}
+
+/** What lies in one place of an assembly: a piece by its number (of another lane, where one is named), and how it lies. */
+export interface Placed {
+  lane?: string | undefined;
+  piece: number;
+  orientation: OrientationName;
+}
+
+/** Pieces laid in a grid, rows from the top. */
+export interface LaidOut {
+  readonly columns: number;
+  readonly rows: number;
+  readonly places: readonly Placed[];
+}
+
 export interface Outcome {
   readonly after: readonly Billet[];
   readonly losses: readonly Loss[];
@@ -95,8 +128,9 @@ export interface Outcome {
 }
 
 /**
- * A forging move: one file in core/steps exports one of these. Everything is pure; `check` comes first, and `apply` and
- * `say` are only called when it found no error.
+ * A forging move: one file or folder in core/moves exports one of these. Everything is pure; `check` comes first, and `apply`
+ * and `say` are only called when it found no error. `flow` is the stage after all passes of `flows`, as far as it is known:
+ * without it a move shows what such bars usually do, or waits.
  */
 export interface Move<K extends string = string, P = unknown> {
   readonly kind: K;
@@ -111,26 +145,57 @@ export interface Move<K extends string = string, P = unknown> {
   readonly parameters: z.ZodType<P>;
   /** Sensible numbers for a new step on what is there. */
   begin(before: readonly Billet[], shop: Shop, lanes?: readonly LaneEnds[]): P;
-  check(before: readonly Billet[], parameters: P, shop: Shop): Finding[];
-  apply(before: readonly Billet[], parameters: P, shop: Shop): Outcome;
+  check(before: readonly Billet[], parameters: P, shop: Shop, flow?: FlowStage | null): Finding[];
+  apply(before: readonly Billet[], parameters: P, shop: Shop, flow?: FlowStage | null): Outcome;
   /** Whether it works on a can whose powder is not solid yet; nothing else may. */
   readonly onPowder?: boolean;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
   takes?(parameters: P): PieceRef[];
   /** The steel that it adds, piece by piece; together as much as `apply` adds. */
   buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
-  /** The flow of the section that it is reckoned by, where it is; `check` says FLOW_PENDING while that is not known. */
+  /** The flow of the section that it is worked out by, where it is. */
   flows?(before: readonly Billet[], parameters: P, shop: Shop): Flowing | null;
+  /** Whether it comes to nothing until its flow is known. */
+  needsFlow?: boolean;
   /** The bar by the ideal map and by the flow, both squared, where both are known. */
   beside?(
     before: readonly Billet[],
     parameters: P,
     shop: Shop,
+    flow: FlowStage | null,
   ): { readonly ideal: Billet; readonly flowed: Billet } | null;
   /** The same move with its tipping turned off by so many degrees; null where it tips nothing. */
   turnedOff?(parameters: P, deg: number): P | null;
   /** How hard it is pressed, at its hardest; nothing where no dies are used. */
-  presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
+  presses?(before: readonly Billet[], parameters: P, shop: Shop, flow: FlowStage | null): Pressing | null;
+  /** Lays faces on faces: they must be bare. */
+  facesMeet?: boolean;
+  /** Leaves the long faces bare and flat. */
+  baresFaces?: boolean;
+  /** Closes seams at welding heat. */
+  welds?: boolean;
+  /** Sawn across into equal pieces, numbered on their ends before that. */
+  cuts?(bar: Billet, parameters: P, shop: Shop): PieceCut;
+  /** The bar from the side with its saw cuts. */
+  sawing?(bar: Billet, parameters: P, shop: Shop): SideSawing;
+  /** How the pieces lie. */
+  lays?(parameters: P): LaidOut;
+  /** The can that it fills, and how a can is pressed solid. */
+  fills?(parameters: P): Can;
+  closes?(parameters: P): PressingInPasses;
+  /** Brings the end grain to the side of the bar. */
+  toTheSide?: boolean;
+  /** The steel that it lays in for an edge. */
+  core?(parameters: P): string;
+  /** Whether it works on the whole length: ends that hold no picture must be cropped before. */
+  wantsSoundEnds?: boolean;
+  /** What is ground off each long face, mm. */
+  grinds?(parameters: P): Readonly<Record<'topMm' | 'bottomMm' | 'leftMm' | 'rightMm', number>>;
+  /** Joints across the bar after it, mm from its end A. */
+  joints?(bar: Billet, parameters: P, shop: Shop): number[];
+  /** Of a layered start: so many times fewer and thicker layers; one steel in place of another. New numbers, or nothing. */
+  coarser?(parameters: P, times: number): { readonly layers: number; readonly set: Partial<P> } | null;
+  exchanged?(parameters: P, from: string, to: string): Partial<P>;
   /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */
   free?: readonly FreeNumber<P>[];
   /** The instruction for the bench, a sentence a line, in the shop's units. */

@@ -61,10 +61,10 @@ export const corners = defineMove({
   begins: false,
   parameters,
   begin: () => ({ shape: 'round' as const, heats: 1 }),
-  check(before, p, shop) {
+  check(before, p, shop, stage) {
     const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
-    const flow = byBoth.findings(before, p, shop);
+    const flow = byBoth.findings(before, p, shop, stage);
     if (flow.some((f) => f.severity === 'error')) return flow;
     const { widthMm, heightMm } = sizeOf(before[0]);
     const uneven = Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE;
@@ -82,9 +82,9 @@ export const corners = defineMove({
       CAUTIONS.press(),
     ];
   },
-  apply(before, p, shop) {
+  apply(before, p, shop, stage) {
     const { losses } = heated(before, p.heats, shop);
-    return { after: byBoth.made(before, p, shop), losses, added: {} };
+    return { after: byBoth.made(before, p, shop, stage), losses, added: {} };
   },
   flows: byBoth.flows,
   beside: byBoth.beside,

@@ -131,7 +131,7 @@ export const draw = defineMove({
     const side = Math.sqrt(size.widthMm * size.heightMm * (1 - scaleShare(2, shop)));
     return { shape: 'square' as const, sideMm: Math.floor(0.8 * side), heats: 2 };
   },
-  check(before, p, shop) {
+  check(before, p, shop, stage) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
     if (!knockedShape(before[0])) {
@@ -148,7 +148,7 @@ export const draw = defineMove({
       p.shape === 'square' ? 'sideMm' : 'widthMm',
     );
     if (small.length > 0) return small;
-    const flow = byBoth.findings(before, p, shop);
+    const flow = byBoth.findings(before, p, shop, stage);
     if (flow.some((f) => f.severity === 'error')) return flow;
     return [
       ...flow,
@@ -165,9 +165,9 @@ export const draw = defineMove({
       CAUTIONS.fire(),
     ];
   },
-  apply(before, p, shop) {
+  apply(before, p, shop, stage) {
     const { losses } = heated(before, p.heats, shop);
-    return { after: byBoth.made(before, p, shop), losses, added: {} };
+    return { after: byBoth.made(before, p, shop, stage), losses, added: {} };
   },
   flows: byBoth.flows,
   beside: byBoth.beside,

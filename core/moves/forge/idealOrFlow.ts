@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
-import { flowOf } from '../../flow/known.ts';
-import type { FlowDone, FlowPass } from '../../flow/run.ts';
+import type { FlowDone, FlowPass, FlowStage } from '../../flow/run.ts';
 import {
   betweenDies,
   isTooFine,
@@ -17,7 +16,7 @@ import { remembered } from '../../remembered.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine } from '../../units/length.ts';
 import { error, heated, note, reshaped, warning } from '../contract/common.ts';
-import { FLOW_PENDING, type Finding, type Flowing } from '../contract/move.ts';
+import { type Finding, type Flowing } from '../contract/move.ts';
 
 /**
  * How a move is reckoned that has an ideal map and could be pressed in passes: by the ideal map (also where nothing is said), by
@@ -40,6 +39,8 @@ export const tooFine = (bar: Billet, shop: Shop): Finding =>
     'coarse',
     `Bands of ${formatFine(bar.bandMm, shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
   );
+
+const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'ideal' } } as const;
 
 interface Reckoned {
   readonly heats: number;
@@ -103,11 +104,8 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
     move.ideal(hot(bar, p, shop), p, shop),
   );
 
-  function choose(bar: Billet, p: P, shop: Shop): Choice | null {
-    if ((p.reckoned ?? 'ideal') === 'ideal') return { bar: idealOf(bar, p, shop), findings: [] };
+  function choose(bar: Billet, p: P, shop: Shop, stage: FlowStage): Choice {
     const flow = flowing(bar, p, shop);
-    const stage = flowOf(flow.spec);
-    if (!stage) return null;
     const ideal = idealOf(bar, p, shop);
     if (!stage.ok)
       return {
@@ -115,11 +113,8 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
         findings: [
           warning(
             'flow',
-            `How the section flows could not be worked out (${stage.why}): the ideal is shown.`,
-            {
-              parameter: 'reckoned',
-              remedy: { label: 'Reckon it by the ideal map', set: { reckoned: 'ideal' } },
-            },
+            `How the section flows could not be worked out (${stage.why}): what such bars usually do is shown.`,
+            { parameter: 'reckoned', remedy: AS_USUAL },
           ),
         ],
       };
@@ -133,8 +128,8 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
         note(
           'reckoned',
           shows
-            ? `Reckoned by the flow of the section: it differs from the ideal on ${percent} of it.`
-            : `Reckoned by the ideal map: the flow of the section differs from it on ${percent} only.`,
+            ? `Worked out for this bar: it differs from what such bars usually do on ${percent} of the section.`
+            : `Shown as such bars usually flow: worked out, this one differs on ${percent} of the section only.`,
         ),
         ...(shows ? short(flow, stage, ideal) : []),
         ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine(bar, shop)] : []),
@@ -142,53 +137,50 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
     };
   }
 
-  const chosen = remembered((bar: Billet, p: P, shop: Shop): { choice: Choice | null } => ({
-    choice: choose(bar, p, shop),
-  }));
-  /** Null while the flow is not known: then it is asked again. */
-  const choiceOf = (bar: Billet, p: P, shop: Shop): Choice | null => {
-    const kept = chosen(bar, p, shop);
-    kept.choice ??= choose(bar, p, shop);
-    return kept.choice;
-  };
+  const chosen = remembered<Billet, P, FlowStage, WeakMap<Shop, Choice>>(() => new WeakMap());
+  /** Null where the usual way of flowing is shown, and as long as the flow is not known. */
+  function choiceOf(bar: Billet, p: P, shop: Shop, stage: FlowStage | null | undefined): Choice | null {
+    if ((p.reckoned ?? 'ideal') === 'ideal' || !stage) return null;
+    const kept = chosen(bar, p, stage);
+    const choice = kept.get(shop) ?? choose(bar, p, shop, stage);
+    kept.set(shop, choice);
+    return choice;
+  }
 
   return {
     /** The bars after their heats and the move; by the ideal map as long as the flow is not known, and where they are several. */
-    made: (before: readonly Billet[], p: P, shop: Shop): Billet[] =>
+    made: (before: readonly Billet[], p: P, shop: Shop, stage?: FlowStage | null): Billet[] =>
       reshaped(
         before,
-        (bar) => (before.length === 1 && choiceOf(bar, p, shop)?.bar) || idealOf(bar, p, shop),
+        (bar) => (before.length === 1 && choiceOf(bar, p, shop, stage)?.bar) || idealOf(bar, p, shop),
       ),
 
     /** What there is to say of it, an error where it cannot be reckoned so. */
-    findings(before: readonly Billet[], p: P, shop: Shop): Finding[] {
+    findings(before: readonly Billet[], p: P, shop: Shop, stage?: FlowStage | null): Finding[] {
       if ((p.reckoned ?? 'ideal') === 'ideal') return [];
       if (before.length > 1) {
-        const text = 'The flow is worked out for one bar at a time: several pieces go by the ideal map.';
+        const text =
+          'How a section flows is worked out for one bar at a time: several pieces are shown as such bars usually flow.';
         if (p.reckoned === 'where it shows') return [note('pieces', text, { parameter: 'reckoned' })];
         return [
           error('pieces', text, {
             parameter: 'reckoned',
-            remedy: { label: 'Reckon it by the ideal map', set: { reckoned: 'ideal' } },
+            remedy: AS_USUAL,
           }),
         ];
       }
-      const choice = choiceOf(before[0], p, shop);
-      if (!choice)
-        return [
-          note(FLOW_PENDING, 'Working out how the section flows … Until then the ideal map is shown.', {
-            parameter: 'reckoned',
-          }),
-        ];
-      return [...choice.findings];
+      return [...(choiceOf(before[0], p, shop, stage)?.findings ?? [])];
     },
 
-    beside(before: readonly Billet[], p: P, shop: Shop): { ideal: Billet; flowed: Billet } | null {
+    beside(
+      before: readonly Billet[],
+      p: P,
+      shop: Shop,
+      stage: FlowStage | null,
+    ): { ideal: Billet; flowed: Billet } | null {
       const [bar] = before;
-      if (before.length !== 1 || (p.reckoned ?? 'ideal') === 'ideal') return null;
+      if (before.length !== 1 || (p.reckoned ?? 'ideal') === 'ideal' || !stage?.ok) return null;
       const flow = flowing(bar, p, shop);
-      const stage = flowOf(flow.spec);
-      if (!stage?.ok) return null;
       const ideal = idealOf(bar, p, shop);
       return { ideal, flowed: byFlow(flow, stage, ideal) };
     },

@@ -87,7 +87,7 @@ export const lean = defineMove({
     heats: 1,
     reckoned: 'where it shows' as const,
   }),
-  check(before, p, shop) {
+  check(before, p, shop, stage) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
     const shape = shapeOf(before[0].outline);
@@ -100,7 +100,7 @@ export const lean = defineMove({
           parameter: 'leanDeg',
         }),
       ];
-    const flow = byBoth.findings(before, p, shop);
+    const flow = byBoth.findings(before, p, shop, stage);
     if (flow.some((f) => f.severity === 'error')) return flow;
     return [
       ...flow,
@@ -113,9 +113,9 @@ export const lean = defineMove({
       CAUTIONS.press(),
     ];
   },
-  apply(before, p, shop) {
+  apply(before, p, shop, stage) {
     const { losses } = heated(before, p.heats, shop);
-    return { after: byBoth.made(before, p, shop), losses, added: {} };
+    return { after: byBoth.made(before, p, shop, stage), losses, added: {} };
   },
   flows: byBoth.flows,
   beside: byBoth.beside,

@@ -89,12 +89,12 @@ export const resquare = defineMove({
       reckoned: 'where it shows' as const,
     };
   },
-  check(before, p, shop) {
+  check(before, p, shop, stage) {
     const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
     const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
     if (small.length > 0) return small;
-    const findings: Finding[] = byBoth.findings(before, p, shop);
+    const findings: Finding[] = byBoth.findings(before, p, shop, stage);
     if (findings.some((f) => f.severity === 'error')) return findings;
     const { widthMm, heightMm } = sizeOf(before[0]);
     if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)
@@ -124,9 +124,9 @@ export const resquare = defineMove({
     );
     return findings;
   },
-  apply(before, p, shop) {
+  apply(before, p, shop, stage) {
     const { losses } = heated(before, p.heats, shop);
-    return { after: byBoth.made(before, p, shop), losses, added: {} };
+    return { after: byBoth.made(before, p, shop, stage), losses, added: {} };
   },
   flows: byBoth.flows,
   beside: byBoth.beside,

@@ -38,6 +38,7 @@ export const upset = defineMove({
   hint: 'press a short length down on its end: the end grain becomes the broad face',
   group: 'Heat and press',
   begins: false,
+  toTheSide: true,
   parameters,
   begin: (before) => ({
     toHeightMm: before[0] ? Math.max(5, Math.round(before[0].lengthMm / 3)) : 20,

@@ -67,6 +67,7 @@ export const weld = defineMove({
   hint: 'make one piece of what lies together',
   group: 'Heat and press',
   begins: false,
+  welds: true,
   parameters,
   begin: (_before, shop) => ({ heats: 2, temperatureC: shop.forge.weldingC }),
   check(before, p, shop) {

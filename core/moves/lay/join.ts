@@ -24,6 +24,7 @@ export const join = defineMove({
   hint: 'plain steel for the tang, so that the mosaic is not spent on it',
   group: 'Lay together',
   begins: false,
+  wantsSoundEnds: true,
   parameters,
   begin: () => ({ material: '1018', lengthMm: 40, end: 'A' as const }),
   check(before, p, shop) {

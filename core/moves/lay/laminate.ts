@@ -155,6 +155,8 @@ export const laminate = defineMove({
   hint: 'marry the bar to a core, plates, an edge strip or a rim; sheet between',
   group: 'Lay together',
   begins: false,
+  wantsSoundEnds: true,
+  facesMeet: true,
   parameters,
   begin: (before) => ({
     where: before.length >= 2 ? ('core between' as const) : ('cladding both sides' as const),
@@ -238,6 +240,7 @@ export const laminate = defineMove({
     const { level, upright } = bandsOf(laid, p);
     return boughtFor(level, upright, Math.min(...laid.map((b) => b.lengthMm)));
   },
+  core: (p) => p.material,
   say(before, p, shop) {
     const name = materialById(shop.materials, p.material)?.name ?? p.material;
     const thick = formatFine(p.thicknessMm, shop.lengths);

@@ -39,6 +39,8 @@ export const stand = defineMove({
   hint: 'short pieces on end, one behind the other: end grain up all along',
   group: 'Lay together',
   begins: false,
+  toTheSide: true,
+  wantsSoundEnds: true,
   parameters,
   begin: () => ({ lay: 'every other turned over' as const }),
   check(before, _p, shop) {

@@ -9,7 +9,7 @@ import type { Shop } from '../../shop/shop.ts';
 import { formatLength, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsSoundBar, note, plural, radians, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthMm } from '../../units/quantities.ts';
-import { type Finding, defineMove } from '../contract/move.ts';
+import { type Finding, type SideCut, defineMove } from '../contract/move.ts';
 
 /** V-cuts from alternate sides, opened flat: full angle of the V, root left uncut, thickness of a leg square to its faces. mm. */
 const parameters = z.strictObject({
@@ -55,6 +55,7 @@ export const accordion = defineMove({
   hint: 'V-cuts from alternate sides, opened out flat: end grain up, no loose tiles',
   group: 'Saw and grind',
   begins: false,
+  toTheSide: true,
   parameters,
   begin: (before) => {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;
@@ -119,6 +120,22 @@ export const accordion = defineMove({
     const after: Billet = { ...bar, ...shape, volumes, loose: true, piece: null, jacket: null };
     const losses: Loss[] = [{ cause: 'offcut', volumes: subtractVolumes(bar.volumes, volumes) }];
     return { after: [after], losses, added: {} };
+  },
+  /** V roots by turns from the top and from the bottom; each is drawn as its middle line. */
+  sawing(bar, p) {
+    const sizes = accordionOf(bar, p);
+    const half = (sizeOf(bar).heightMm - p.rootMm) * Math.tan((p.openingDeg * Math.PI) / 360);
+    const legs = Array.from({ length: sizes.legs }, (_, i) => sizes.firstMm + i * sizes.pitchMm);
+    const vAt = (mm: number, fromTop: boolean): SideCut[] =>
+      [-half, half].map((aside) =>
+        fromTop
+          ? { bottomMm: mm, topMm: mm + aside, from: p.rootMm }
+          : { bottomMm: mm + aside, topMm: mm, to: p.rootMm },
+      );
+    return {
+      saws: legs.slice(0, -1).flatMap((s, i) => vAt(s + sizes.pitchMm / 2, i % 2 === 0)),
+      names: legs.map((mm, i) => ({ text: String(i + 1), atMm: mm })),
+    };
   },
   say([bar], p, shop) {
     const sizes = accordionOf(bar, p);

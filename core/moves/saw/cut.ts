@@ -4,7 +4,7 @@ import { type Billet, type Loss, volumeOf } from '../../billet/billet.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatFine, formatLength } from '../../units/length.ts';
+import { bareLength, formatFine, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar, needsWelded } from '../contract/common.ts';
 import { count, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -36,6 +36,7 @@ export const cut = defineMove({
   hint: 'into equal pieces',
   group: 'Saw and grind',
   begins: false,
+  wantsSoundEnds: true,
   parameters,
   begin: (_before, shop) => ({ pieces: 4, cropAMm: shop.cropMm, cropBMm: shop.cropMm }),
   check(before, p, shop) {
@@ -85,6 +86,15 @@ export const cut = defineMove({
       { cause: 'crop', volumes: scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm) },
     ];
     return { after, losses: losses.filter((l) => totalVolume(addVolumes(l.volumes)) > 0), added: {} };
+  },
+  cuts: pieceCut,
+  sawing(bar, p, shop) {
+    const cutting = pieceCut(bar, p, shop);
+    const { marksMm } = sawMarks(cutting, shop.lengths);
+    return {
+      saws: marksMm.map((mm) => ({ bottomMm: mm, topMm: mm, mark: bareLength(mm, shop.lengths) })),
+      names: pieceStations(cutting).map((s, i) => ({ text: String(i + 1), atMm: (s.fromMm + s.toMm) / 2 })),
+    };
   },
   say([bar], p, shop) {
     const cutting = pieceCut(bar, p, shop);

@@ -29,6 +29,7 @@ export const grind = defineMove({
   hint: 'take steel off the long faces',
   group: 'Saw and grind',
   begins: false,
+  baresFaces: true,
   parameters,
   begin: (_before, { fayingMm }) => ({
     topMm: fayingMm,
@@ -65,6 +66,7 @@ export const grind = defineMove({
     const losses: Loss[] = [{ cause: 'grinding', volumes: lost }];
     return { after, losses, added: {} };
   },
+  grinds: (p) => p,
   say(before, p, shop) {
     const faces = depths(p)
       .filter(([, d]) => d > 0)

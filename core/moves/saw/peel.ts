@@ -24,6 +24,7 @@ export const peel = defineMove({
   hint: 'peel or grind the sheet off again',
   group: 'Saw and grind',
   begins: false,
+  wantsSoundEnds: true,
   parameters,
   begin: (before, shop) => {
     const jacket = before[0]?.jacket;

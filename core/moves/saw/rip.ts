@@ -42,6 +42,7 @@ export const rip = defineMove({
   hint: 'saw the bar into two along its length',
   group: 'Saw and grind',
   begins: false,
+  wantsSoundEnds: true,
   parameters,
   begin: () => ({ way: 'upright' as const, offCentreMm: 0 }),
   check(before, p, shop) {

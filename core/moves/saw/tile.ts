@@ -90,6 +90,9 @@ export const tile = defineMove({
   hint: 'saw into tiles and bring the end grain to the side',
   group: 'Saw and grind',
   begins: false,
+  toTheSide: true,
+  wantsSoundEnds: true,
+  facesMeet: true,
   parameters,
   begin(before) {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;
@@ -161,6 +164,22 @@ export const tile = defineMove({
       { cause: 'offcut', volumes: scaleVolumes(bar.volumes, 1 - tileShare - kerfShare) },
     ];
     return { after: [after], losses, added: {} };
+  },
+  sawing(bar, p, shop) {
+    const sizes = sizesOf(bar, p, shop);
+    const tileMm = p.thicknessMm / Math.sin(radians(p.angleDeg));
+    const stations = Array.from({ length: sizes.count }, (_, i) => i * sizes.pitchMm);
+    const ends = stations.map((s) => s + tileMm);
+    const saws = (sizes.setbackMm > 1e-6 ? [0, ...ends] : ends).filter((mm) => mm < bar.lengthMm - 1e-6);
+    return {
+      saws: saws.map((mm) => ({ bottomMm: mm, topMm: mm + sizes.setbackMm })),
+      names: stations.map((s, i) => ({ text: String(i + 1), atMm: s + (tileMm + sizes.setbackMm) / 2 })),
+    };
+  },
+  joints(bar, p, shop) {
+    const sizes = sizesOf(bar, p, shop);
+    const cropped = (sizes.laidMm - sizes.soundMm) / 2;
+    return Array.from({ length: sizes.count - 1 }, (_, i) => (i + 1) * sizes.faceMm - cropped);
   },
   say([bar], p, shop) {
     const { sizes, row: tiles } = row(bar, p, shop);

@@ -33,6 +33,7 @@ export const trueUp = defineMove({
   hint: 'grind a turned pattern square to the faces again',
   group: 'Saw and grind',
   begins: false,
+  baresFaces: true,
   parameters,
   begin: () => ({ errorDeg: 2 }),
   check(before, p, shop) {

@@ -1,88 +1,20 @@
 import { Box } from '@mui/material';
 import { useRef } from 'react';
-import { type Billet, sizeOf } from '../../../core/billet/billet.ts';
+import { sizeOf } from '../../../core/billet/billet.ts';
 import type { StepResult } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
-import { type CutParameters, pieceCut } from '../../../core/moves/saw/cut.ts';
-import { pieceStations, sawMarks } from '../../../core/geometry/cutting.ts';
-import { type AccordionParameters, accordionOf } from '../../../core/moves/saw/accordion.ts';
-import { type TileParameters, sizesOf } from '../../../core/moves/saw/tile.ts';
-import { bareLength, formatLength } from '../../../core/units/index.ts';
+import { type SideSawing, moveOf } from '../../../core/moves/index.ts';
+import { formatLength } from '../../../core/units/index.ts';
 import { colours, fonts } from '../ui/theme.ts';
 import { useSize } from '../ui/useSize.ts';
 
 const MARGIN = 14;
 const BAR_TOP = 4;
 
-interface Saw {
-  /** Station of the cut at the bar's bottom and top edge, mm. */
-  bottomMm: number;
-  topMm: number;
-  mark?: string;
-  /** Begins so far above the bottom, or ends so far below the top, mm: a cut that does not go through. */
-  from?: number;
-  to?: number;
-}
-
-interface Sawing {
-  saws: Saw[];
-  /** Names of the pieces and where their middles are, mm. */
-  names: { text: string; atMm: number }[];
-}
-
-function pieceSawing(bar: Billet, p: CutParameters, shop: Shop): Sawing {
-  const cutting = pieceCut(bar, p, shop);
-  const { marksMm } = sawMarks(cutting, shop.lengths);
-  return {
-    saws: marksMm.map((mm) => ({ bottomMm: mm, topMm: mm, mark: bareLength(mm, shop.lengths) })),
-    names: pieceStations(cutting).map((s, i) => ({ text: String(i + 1), atMm: (s.fromMm + s.toMm) / 2 })),
-  };
-}
-
-function tileSawing(bar: Billet, p: TileParameters, shop: Shop): Sawing {
-  const sizes = sizesOf(bar, p, shop);
-  const tileMm = p.thicknessMm / Math.sin((p.angleDeg * Math.PI) / 180);
-  const stations = Array.from({ length: sizes.count }, (_, i) => i * sizes.pitchMm);
-  const slanted = sizes.setbackMm > 1e-6;
-  const ends = stations.map((s) => s + tileMm);
-  const saws = (slanted ? [0, ...ends] : ends).filter((mm) => mm < bar.lengthMm - 1e-6);
-  return {
-    saws: saws.map((mm) => ({ bottomMm: mm, topMm: mm + sizes.setbackMm })),
-    names: stations.map((s, i) => ({ text: String(i + 1), atMm: s + (tileMm + sizes.setbackMm) / 2 })),
-  };
-}
-
-/** V roots by turns from the top and from the bottom; each is drawn as its middle line. */
-function accordionSawing(bar: Billet, p: AccordionParameters): Sawing {
-  const sizes = accordionOf(bar, p);
-  const half = (sizeOf(bar).heightMm - p.rootMm) * Math.tan((p.openingDeg * Math.PI) / 360);
-  const legs = Array.from({ length: sizes.legs }, (_, i) => sizes.firstMm + i * sizes.pitchMm);
-  const roots = legs.slice(0, -1).map((s) => s + sizes.pitchMm / 2);
-  return {
-    saws: roots.flatMap((mm, i): Saw[] =>
-      i % 2 === 0
-        ? [
-            { bottomMm: mm, topMm: mm - half, from: p.rootMm },
-            { bottomMm: mm, topMm: mm + half, from: p.rootMm },
-          ]
-        : [
-            { bottomMm: mm - half, topMm: mm, to: p.rootMm },
-            { bottomMm: mm + half, topMm: mm, to: p.rootMm },
-          ],
-    ),
-    names: legs.map((mm, i) => ({ text: String(i + 1), atMm: mm })),
-  };
-}
-
-function sawingOf(result: StepResult, shop: Shop): Sawing | null {
-  if (!result.after || result.before.length !== 1) return null;
-  if (result.step.kind === 'cut')
-    return pieceSawing(result.before[0], result.step.parameters as CutParameters, shop);
-  if (result.step.kind === 'tile')
-    return tileSawing(result.before[0], result.step.parameters as TileParameters, shop);
-  if (result.step.kind === 'accordion')
-    return accordionSawing(result.before[0], result.step.parameters as AccordionParameters);
-  return null;
+/** How the step's bar is sawn, as its move says; nothing for moves that do not saw one bar. */
+function sawingOf({ step, before, after }: StepResult, shop: Shop): SideSawing | null {
+  if (!after || before.length !== 1) return null;
+  return moveOf(step.kind).sawing?.(before[0], step.parameters, shop) ?? null;
 }
 
 /** Keeps every so many marks, so that their figures do not run into one another. */

@@ -1,13 +1,13 @@
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
-import { keepStage, stageOf, workedOutElsewhere } from '../../../core/flow/known.ts';
+import { KnownFlows } from '../../../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf } from '../../../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../../../core/flow/stored.ts';
 import { request } from './api.ts';
-import { painter, reckoner } from './workers/painter.ts';
-import type { FlowWorker } from './workers/flow.worker.ts';
+import { askApart, tellStage } from './workers/host.ts';
 
-workedOutElsewhere();
+/** What this page knows of flows: its evaluations ask here, and wait for what is missing. */
+export const pageFlows = new KnownFlows();
 
 interface FlowState {
   /** Goes up when a flow that was waited for has become known. */
@@ -21,8 +21,13 @@ export const useFlows = create<FlowState>()(() => ({ found: 0, running: null }))
 
 /** Who waits for what: the open plan, the shelf. */
 const wanted = new Map<string, readonly FlowSpec[]>();
-/** What is being worked out; its worker is there once it is certain that the answer is not kept already. */
-let under: { readonly key: string; worker: Worker | null } | null = null;
+/** What is being worked out; it can be ended once it is certain that the answer is not kept already. */
+let under: Under | null = null;
+
+interface Under {
+  readonly key: string;
+  end: (() => void) | null;
+}
 
 const whole = (spec: FlowSpec): string => keyOf(spec, spec.passes.length);
 
@@ -31,7 +36,7 @@ export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
   wanted.set(who, specs);
   const all = [...wanted.values()].flat();
   if (under && !all.some((spec) => whole(spec) === under!.key)) {
-    under.worker?.terminate();
+    under.end?.();
     under = null;
     useFlows.setState({ running: null });
   }
@@ -40,11 +45,12 @@ export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
 
 function next(): void {
   if (under) return;
-  const spec = [...wanted.values()].flat().find((s) => !stageOf(s, s.passes.length));
+  const spec = [...wanted.values()].flat().find((s) => !pageFlows.of(s));
   if (!spec) return;
-  const mine = { key: whole(spec), worker: null };
+  const mine: Under = { key: whole(spec), end: null };
   under = mine;
-  const broken = (): void => tell(mine.key, { ok: false, why: 'the reckoning broke off' });
+  const broken = (error: Error): void =>
+    tell(mine.key, { ok: false, why: `working it out broke off: ${error.message}` });
   void workOut(spec, mine)
     .catch(broken)
     .then(() => {
@@ -55,38 +61,34 @@ function next(): void {
     });
 }
 
-/** Everyone who reckons with flows is told of a stage. */
 function tell(key: string, stage: FlowStage): void {
-  keepStage(key, stage);
-  void painter.keepStage(key, stage);
-  void reckoner.keepStage(key, stage);
+  pageFlows.keep(key, stage);
+  tellStage(key, stage);
 }
 
 /** Takes over what the database has of a flow, and has the rest worked out. */
-async function workOut(spec: FlowSpec, mine: { worker: Worker | null }): Promise<void> {
+async function workOut(spec: FlowSpec, mine: Under): Promise<void> {
   const keys = spec.passes.map((_, i) => keyOf(spec, i + 1));
   for (const [i, stored] of (await kept(keys)).entries())
-    if (stored && !stageOf(spec, i + 1)) tell(keys[i], fromStored(stored));
-  if (under !== mine || stageOf(spec, spec.passes.length)) return;
+    if (stored && !pageFlows.stageOf(spec, i + 1)) tell(keys[i], fromStored(stored));
+  if (under !== mine || pageFlows.of(spec)) return;
   useFlows.setState({ running: { pass: 0, of: spec.passes.length, share: 0 } });
-  const worker = new Worker(new URL('./workers/flow.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'flow',
-  });
-  mine.worker = worker;
-  await Comlink.wrap<FlowWorker>(worker).run(
-    spec,
-    spec.passes.map((_, i) => stageOf(spec, i + 1)),
-    Comlink.proxy((key, stage) => {
-      // Of a flow that was given up in the meantime the finished passes are still right.
-      tell(key, stage);
-      void keep(key, stage);
-    }),
-    Comlink.proxy((pass, share) => {
-      if (under === mine) useFlows.setState({ running: { pass, of: spec.passes.length, share } });
-    }),
+  const { answer, end } = askApart('flow', (api) =>
+    api.runFlow(
+      spec,
+      spec.passes.map((_, i) => pageFlows.stageOf(spec, i + 1)),
+      Comlink.proxy((key, stage) => {
+        // Of a flow that was given up in the meantime the finished passes are still right.
+        tell(key, stage);
+        void keep(key, stage);
+      }),
+      Comlink.proxy((pass, share) => {
+        if (under === mine) useFlows.setState({ running: { pass, of: spec.passes.length, share } });
+      }),
+    ),
   );
-  worker.terminate();
+  mine.end = end;
+  await answer;
 }
 
 /** Stages that the database has, in the order of their keys. Without an answer all of it is worked out here. */

@@ -5,7 +5,10 @@ import {
   type Plan,
   type Step,
   type StepChange,
+  type Problem,
   goalLaneOf,
+  refusedOf,
+  withParameters,
   withSome,
 } from '../../../core/plan/index.ts';
 import type { Material } from '../../../core/materials/material.ts';
@@ -27,7 +30,11 @@ interface PlanState {
   /** The lane looked at while it has no moves to select. */
   laneId: string | null;
   save: SaveState;
+  /** What was wrong with the last edit, where it was refused. */
+  refused: readonly Problem[];
 }
+
+const NONE: readonly Problem[] = [];
 
 /** The plan being edited. Undo and redo go over `plan` alone. */
 export const usePlanStore = create<PlanState>()(
@@ -39,6 +46,7 @@ export const usePlanStore = create<PlanState>()(
       selectedId: null,
       laneId: null,
       save: { kind: 'saved', at: null },
+      refused: NONE,
     }),
     { partialize: ({ plan }) => ({ plan }), equality: (a, b) => a.plan === b.plan, limit: 200 },
   ),
@@ -48,7 +56,10 @@ export const usePlanStore = create<PlanState>()(
 const TOGETHER_MS = 1200;
 let lastEdit = { what: '', at: 0 };
 
-/** Changes the plan. `what` names the number or thing changed, so that typing is undone in one go. */
+/**
+ * Changes the plan: the one gate for every edit. What the schema refuses changes nothing and is told in `refused`. `what` names
+ * the number or thing changed, so that typing is undone in one go.
+ */
 export function editPlan(change: (plan: Plan) => Plan, what: string): void {
   const now = performance.now();
   const together = what === lastEdit.what && now - lastEdit.at < TOGETHER_MS;
@@ -56,8 +67,11 @@ export function editPlan(change: (plan: Plan) => Plan, what: string): void {
   const history = usePlanStore.temporal.getState();
   if (together) history.pause();
   usePlanStore.setState((state) => {
-    const plan = state.plan && change(state.plan);
-    return plan === state.plan ? {} : { plan, save: unlessConflict(state.save) };
+    const before = state.plan;
+    const plan = before && change(before);
+    if (!before || !plan || plan === before) return {};
+    const refused = refusedOf(before, plan);
+    return refused.length > 0 ? { refused } : { plan, refused: NONE, save: unlessConflict(state.save) };
   });
   if (together) history.resume();
 }
@@ -99,7 +113,7 @@ export const setParameters = (stepId: string, parameters: unknown, what: string)
     (plan) =>
       inLanes(plan, (lane) => ({
         ...lane,
-        steps: lane.steps.map((s) => (s.id === stepId ? { ...s, parameters } : s)),
+        steps: lane.steps.map((s) => (s.id === stepId ? withParameters(s, parameters) : s)),
       })),
     `${stepId} ${what}`,
   );
@@ -139,7 +153,7 @@ export function changeSteps(changes: readonly StepChange[], what: string): void 
         ...lane,
         steps: lane.steps.map((s) => {
           const set = wanted.get(s.id);
-          return set ? { ...s, parameters: withSome(s.parameters as object, set) } : s;
+          return set ? withParameters(s, withSome(s.parameters, set)) : s;
         }),
       })),
     what,

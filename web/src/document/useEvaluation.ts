@@ -1,8 +1,7 @@
 import { createContext, useContext, useMemo } from 'react';
-import { stageOf } from '../../../core/flow/known.ts';
 import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../../../core/plan/index.ts';
 import { type Shop, makeShop } from '../../../core/shop/shop.ts';
-import { useFlows } from './flows.ts';
+import { pageFlows, useFlows } from './flows.ts';
 import { usePlanStore } from './planStore.ts';
 
 const known = new WeakMap<Plan, Evaluation>();
@@ -13,8 +12,8 @@ let latest: Evaluation | undefined;
 /** The plan worked through, once per plan object, and again when a flow that it waits for has become known. */
 export function evaluated(plan: Plan): Evaluation {
   const before = known.get(plan);
-  if (before && !flowsAwaited(before).some((spec) => stageOf(spec, spec.passes.length))) return before;
-  latest = evaluate(plan, latest);
+  if (before && !flowsAwaited(before).some((spec) => pageFlows.of(spec))) return before;
+  latest = evaluate(plan, latest, pageFlows);
   const fresh = latest;
   known.set(plan, fresh);
   return fresh;

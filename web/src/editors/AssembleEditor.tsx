@@ -5,7 +5,7 @@ import { laneMark } from '../../../core/plan/index.ts';
 import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/assemble.ts';
 import { type Fill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { MaterialChoice } from './MaterialChoice.tsx';
+import { MaterialChoice } from './form/MaterialChoice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../document/useEvaluation.ts';
 import type { EditorProps } from './form/editor.ts';

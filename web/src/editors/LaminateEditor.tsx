@@ -3,7 +3,7 @@ import { MOVES } from '../../../core/moves/index.ts';
 import { Checkbox, FormControlLabel, Stack } from '@mui/material';
 import type { ParametersOf } from '../../../core/moves/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
-import { MaterialChoice } from './MaterialChoice.tsx';
+import { MaterialChoice } from './form/MaterialChoice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import type { EditorProps } from './form/editor.ts';
 

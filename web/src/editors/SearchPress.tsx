@@ -18,7 +18,7 @@ import { formatFine, quantitiesOf, quantityOf } from '../../../core/units/index.
 import { Choice } from '../ui/fields/Choice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
-import type { FlowWorker } from '../document/workers/flow.worker.ts';
+import { askApart } from '../document/workers/host.ts';
 
 const LINES = [
   ['flat', 'the layer through the middle'],
@@ -76,38 +76,45 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
   });
   const [running, setRunning] = useState<number | null>(null);
   const [best, setBest] = useState<Found | null | 'none'>(null);
-  const worker = useRef<Worker | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
+  const under = useRef<{ end(): void } | null>(null);
   const stop = () => {
-    worker.current?.terminate();
-    worker.current = null;
+    under.current?.end();
+    under.current = null;
     setRunning(null);
   };
-  useEffect(() => () => worker.current?.terminate(), []);
+  useEffect(() => () => under.current?.end(), []);
   const start = () => {
     stop();
     setBest(null);
+    setFailed(null);
     setRunning(0);
-    const mine = new Worker(new URL('../document/workers/flow.worker.ts', import.meta.url), {
-      type: 'module',
-      name: 'search',
-    });
-    worker.current = mine;
-    void Comlink.wrap<FlowWorker>(mine)
-      .search(
+    const { answer, end } = askApart('search', (api) =>
+      api.searchPress(
         specOf(bar, p, shop),
         wanted,
         free,
         Comlink.proxy((share, found) => {
-          if (worker.current !== mine) return;
+          if (under.current !== mine) return;
           setRunning(share);
           setBest(found);
         }),
-      )
-      .then((found) => {
-        if (worker.current !== mine) return;
+      ),
+    );
+    const mine = { end };
+    under.current = mine;
+    answer.then(
+      (found) => {
+        if (under.current !== mine) return;
         stop();
         setBest(found ?? 'none');
-      });
+      },
+      (error: Error) => {
+        if (under.current !== mine) return;
+        stop();
+        setFailed(error.message);
+      },
+    );
   };
   const other = (some: Partial<Wanted>) => {
     stop();
@@ -208,12 +215,14 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
           <LinearProgress variant="determinate" aria-label="Search" value={100 * running} sx={{ mt: 1 }} />
         )}
         <Typography sx={{ mt: 1, minHeight: 48 }} aria-live="polite">
-          {best === 'none'
-            ? 'None of the ways tried could be pressed: widen the ranges.'
-            : best &&
-              `${running === null ? 'Best found' : 'Best so far'}: turn ${best.turnDeg.toFixed(2).replace(/\.?0+$/, '')}°, stop ${formatFine(best.toMm, shop.lengths)}. ${
-                wanted.measure === 'bow' ? 'It bows' : 'Its ends lie beside the corners by'
-              } ${formatFine(best.measuredMm, shop.lengths)}, ${formatFine(best.offMm, shop.lengths)} off what is wanted, after ${best.tries} tries.`}
+          {failed
+            ? `The search broke off: ${failed}.`
+            : best === 'none'
+              ? 'None of the ways tried could be pressed: widen the ranges.'
+              : best &&
+                `${running === null ? 'Best found' : 'Best so far'}: turn ${best.turnDeg.toFixed(2).replace(/\.?0+$/, '')}°, stop ${formatFine(best.toMm, shop.lengths)}. ${
+                  wanted.measure === 'bow' ? 'It bows' : 'Its ends lie beside the corners by'
+                } ${formatFine(best.measuredMm, shop.lengths)}, ${formatFine(best.offMm, shop.lengths)} off what is wanted, after ${best.tries} tries.`}
         </Typography>
       </DialogContent>
       <DialogActions>

@@ -4,7 +4,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
 import { type StackParameters, stackHeight } from '../../../core/moves/begin/stack.ts';
 import { formatLength, quantitiesOf } from '../../../core/units/index.ts';
-import { MaterialChoice } from './MaterialChoice.tsx';
+import { MaterialChoice } from './form/MaterialChoice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
 import type { EditorProps } from './form/editor.ts';

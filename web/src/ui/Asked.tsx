@@ -1,11 +1,11 @@
 import { Box, Popover, Typography } from '@mui/material';
 import { type ReactNode, useMemo, useState } from 'react';
-import type { Curve, Reckoning } from '../../../core/units/index.ts';
+import type { Curve, Figure } from '../../../core/units/index.ts';
 import { colours, fonts } from './theme.ts';
 import { LazyChart } from './lazyChart.tsx';
 
 interface AskedProps {
-  reckoning: Reckoning;
+  reckoning: Figure;
   /** Shown instead of the figure itself. */
   children?: ReactNode;
 }
@@ -49,7 +49,7 @@ export function Asked({ reckoning, children }: AskedProps) {
   );
 }
 
-function Answer({ reckoning: { what, value, formula, inputs, source, curve } }: { reckoning: Reckoning }) {
+function Answer({ reckoning: { what, value, formula, inputs, source, curve } }: { reckoning: Figure }) {
   return (
     <Box sx={{ p: 2.25, width: 'min(460px, 92vw)' }} tabIndex={-1}>
       <Typography variant="h3" component="h2">

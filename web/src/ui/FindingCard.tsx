@@ -4,19 +4,22 @@ import InfoOutlinedIcon from '@mui/icons-material/InfoOutlined';
 import ShieldOutlinedIcon from '@mui/icons-material/ShieldOutlined';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button } from '@mui/material';
-import { FLOW_PENDING, type Finding, type Remedy, type Severity } from '../../../core/moves/index.ts';
+import { type Finding, type Remedy, type Severity } from '../../../core/moves/index.ts';
 import { Asked } from './Asked.tsx';
 import { colours } from './theme.ts';
 
 const LOOK: Record<Severity, { icon: typeof ErrorIcon; word: string; edge: string; wash: string }> = {
   error: { icon: ErrorIcon, word: 'Cannot be done', edge: colours.alarm, wash: colours.alarmWash },
-  warning: { icon: WarningAmberIcon, word: 'Look again', edge: colours.amber, wash: colours.amberWash },
+  warning: { icon: WarningAmberIcon, word: 'Mind', edge: colours.amber, wash: colours.amberWash },
   note: { icon: InfoOutlinedIcon, word: 'Note', edge: colours.verdigris, wash: colours.verdigrisWash },
   caution: { icon: ShieldOutlinedIcon, word: 'Take care', edge: colours.faded, wash: colours.gesso },
+  waiting: {
+    icon: HourglassEmptyIcon,
+    word: 'Wait',
+    edge: colours.verdigris,
+    wash: colours.verdigrisWash,
+  },
 };
-
-/** What only waits for a flow to be worked out is nothing to be mended. */
-const WAIT = { ...LOOK.note, icon: HourglassEmptyIcon, word: 'Wait' };
 
 interface FindingCardProps {
   finding: Finding;
@@ -26,12 +29,12 @@ interface FindingCardProps {
 
 /** One finding, in words and with a sign of its own; never colour alone. Its remedy is one press. */
 export function FindingCard({ finding, onRemedy }: FindingCardProps) {
-  const waits = finding.code === FLOW_PENDING;
-  const { icon: Icon, word, edge, wash } = waits ? WAIT : LOOK[finding.severity];
+  const { severity } = finding;
+  const { icon: Icon, word, edge, wash } = LOOK[severity];
   const { remedy } = finding;
   return (
     <Box
-      role={waits ? 'status' : finding.severity === 'error' ? 'alert' : 'note'}
+      role={severity === 'waiting' ? 'status' : severity === 'error' ? 'alert' : 'note'}
       sx={{
         borderLeft: `4px solid ${edge}`,
         background: wash,
@@ -47,7 +50,7 @@ export function FindingCard({ finding, onRemedy }: FindingCardProps) {
           {finding.why && (
             <>
               {' '}
-              <Asked reckoning={finding.why}>How reckoned?</Asked>
+              <Asked reckoning={finding.why}>Why?</Asked>
             </>
           )}
         </span>

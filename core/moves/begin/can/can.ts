@@ -302,6 +302,7 @@ export const can = defineMove({
       });
     return [...plates(p), ...lying.filter((l) => l.count > 0), ...powders];
   },
+  fills: (p) => p,
   say(bars, given, shop) {
     const p = withBars(given, bars);
     const fill = fillOf(p, shop.materials, bars);

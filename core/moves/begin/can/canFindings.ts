@@ -1,3 +1,4 @@
+import { figured } from '../../../words/figures.ts';
 import type { Billet } from '../../../billet/billet.ts';
 import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
 import {
@@ -104,7 +105,7 @@ export function adviseInserts(p: Can, shop: Shop): Finding[] {
             },
           },
           why: {
-            what: 'Largest ball in a gap',
+            ...figured('ball in a gap', NESTS * large),
             value: formatFine(NESTS * large, shop.lengths),
             formula: '(√2 − 1) × diameter, the octahedral gap of close-packed balls',
             inputs: [['larger ball', formatFine(large, shop.lengths)]],

@@ -1,6 +1,6 @@
 import { type Billet, loseSkin } from '../../../billet/billet.ts';
 import { mostEndMm } from '../../../canister/consolidate.ts';
-import { flowOf } from '../../../flow/known.ts';
+import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
 import { bareLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import { formatTemperature } from '../../../units/temperature.ts';
@@ -13,14 +13,14 @@ import {
   pressedTo,
 } from './consolidateByVolumes.ts';
 import { canFlow, isEvenAlong, pressedByFlow } from './powderFlow.ts';
-import { FLOW_PENDING, type Finding, defineMove } from '../../contract/move.ts';
+import { type Finding, defineMove } from '../../contract/move.ts';
 
 /** mm. Larger passes dent the can, and a deep dent locks it on (handbook, canister: 1.5–3 mm a pass). */
 const LARGEST_PASS_MM = 3;
 /** mm. The least first press that seats caps (common practice, no source). */
 const SEATS_MM = 3;
 
-function advise(bar: Billet, p: P, shop: Shop): Finding[] {
+function advise(bar: Billet, p: P, shop: Shop, stage: FlowStage | null | undefined): Finding[] {
   const { before, solid } = passesOf(bar, p);
   const most = mostEndMm(before);
   const findings: Finding[] = [];
@@ -48,7 +48,7 @@ function advise(bar: Billet, p: P, shop: Shop): Finding[] {
         },
       ),
     );
-  if (p.reckoned === 'by flow') return [...findings, ...flowed(bar, p, shop)];
+  if (p.reckoned === 'by flow') return [...findings, ...(stage?.ok ? flowed(stage) : [])];
   findings.push(
     note(
       'first order',
@@ -62,9 +62,7 @@ function advise(bar: Billet, p: P, shop: Shop): Finding[] {
 const SOUND = 0.97;
 
 /** What the flow says of the powder: how dense it became, and where it did not. */
-function flowed(bar: Billet, p: P, shop: Shop): Finding[] {
-  const stage = flowOf(canFlow(bar, p, shop).spec);
-  if (!stage?.ok) return [];
+function flowed(stage: FlowDone): Finding[] {
   const { meanDensity, leastDensity } = stage.report;
   const percent = (share: number) => `${(100 * Math.min(1, share)).toFixed(1)} %`;
   return [
@@ -100,7 +98,8 @@ export const consolidate = defineMove({
     heats: 6,
     temperatureC: shop.forge.weldingC,
   }),
-  check(before, p, shop) {
+  needsFlow: true,
+  check(before, p, shop, stage) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
     const [bar] = before;
@@ -130,10 +129,7 @@ export const consolidate = defineMove({
             },
           ),
         ];
-      const stage = flowOf(canFlow(bar, p, shop).spec);
-      if (!stage)
-        return [error(FLOW_PENDING, 'Working out how the can’s section flows …', { parameter: 'reckoned' })];
-      if (!stage.ok)
+      if (stage && !stage.ok)
         return [
           error('flow', `How the can flows could not be worked out: ${stage.why}.`, {
             parameter: 'reckoned',
@@ -141,14 +137,16 @@ export const consolidate = defineMove({
           }),
         ];
     }
-    return [...advise(bar, p, shop), CAUTIONS.fire(), CAUTIONS.press()];
+    return [...advise(bar, p, shop, stage), CAUTIONS.fire(), CAUTIONS.press()];
   },
-  apply([bar], p, shop) {
-    const solid = p.reckoned === 'by flow' ? pressedByFlow(bar, p, shop) : pressedTo(bar, p, 1);
+  apply([bar], p, shop, stage) {
+    const solid =
+      p.reckoned === 'by flow' ? pressedByFlow(bar, p, shop, stage as FlowDone) : pressedTo(bar, p, 1);
     const { billet, lost } = loseSkin(solid, scaleShare(p.heats, shop), shop);
     return { after: [billet], losses: [{ cause: 'scale', volumes: lost }], added: {} };
   },
-  flows: ([bar], p, shop) => (bar?.can?.loose && p.reckoned === 'by flow' ? canFlow(bar, p, shop) : null),
+  flows: ([bar], p, shop) =>
+    bar?.can?.loose && p.reckoned === 'by flow' && isEvenAlong(bar) ? canFlow(bar, p, shop) : null,
   presses([bar], p, shop) {
     const { before, solid, passes } = passesOf(bar, p);
     const last = passes.at(-1);
@@ -160,6 +158,7 @@ export const consolidate = defineMove({
       biteMm: shop.biteMm,
     };
   },
+  closes: (p) => p,
   say([bar], p, shop) {
     const { solid, passes } = passesOf(bar, p);
     const stops = passes.map((s) => bareLength(s.stopMm, shop.lengths)).join(', ');

@@ -3,7 +3,13 @@ import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
 import { CannedField } from '../../../billet/fields/canned.ts';
 import { centred, walled } from '../../../canister/can.ts';
-import { type PressedCan, type Pressing, passesTo, solidCan } from '../../../canister/consolidate.ts';
+import {
+  type PressedCan,
+  type Pressing,
+  type PressingInPasses,
+  passesTo,
+  solidCan,
+} from '../../../canister/consolidate.ts';
 import { reachFor } from '../../../canister/flattened.ts';
 import { outlineArea, rectangle } from '../../../geometry/outline.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
@@ -27,8 +33,6 @@ export const consolidateParameters = z.strictObject({
 });
 
 export type ConsolidateParameters = z.infer<typeof consolidateParameters>;
-type P = ConsolidateParameters;
-
 /** A loose can as it stands before the press. */
 export function pressedCan(bar: Billet): PressedCan {
   const { widthMm, heightMm } = sizeOf(bar);
@@ -46,7 +50,7 @@ export function pressedCan(bar: Billet): PressedCan {
   };
 }
 
-export const passesOf = (bar: Billet, p: Pick<P, 'endMm' | 'sides' | 'passMm'>) => {
+export const passesOf = (bar: Billet, p: PressingInPasses) => {
   const before = pressedCan(bar);
   const solid = solidCan(before, p);
   return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };

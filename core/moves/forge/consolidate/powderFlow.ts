@@ -2,7 +2,6 @@ import type { Billet } from '../../../billet/billet.ts';
 import { MappedField } from '../../../billet/fields/mapped.ts';
 import { gauge } from '../../../billet/fields/canned.ts';
 import { passesTo, solidCan } from '../../../canister/consolidate.ts';
-import { flowOf } from '../../../flow/known.ts';
 import { type FlowDone, type FlowSpec, mapAfter, outlineAfter } from '../../../flow/run.ts';
 import { exponentOf, frictionFactor, inTurns } from '../../../billet/sectionFlow.ts';
 import { squaring } from '../../../geometry/maps/squaring.ts';
@@ -100,9 +99,8 @@ function densityOf(bar: Billet, p: ConsolidateParameters, share: number): FlowSp
 }
 
 /** The can pressed solid by the flow of its section; what pores the flow leaves are closed evenly at the end. */
-export function pressedByFlow(bar: Billet, p: ConsolidateParameters, shop: Shop): Billet {
+export function pressedByFlow(bar: Billet, p: ConsolidateParameters, shop: Shop, stage: FlowDone): Billet {
   const { bar: seated, spec } = canFlow(bar, p, shop);
-  const stage = flowOf(spec) as FlowDone;
   const flowed = outlineAfter(spec, stage);
   const box = boundingBox(flowed);
   const [tx, ty] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { sizeOf, volumeOf } from '../../../billet/billet.ts';
 import { leanOf } from '../../../geometry/outline.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
-import { flowOf } from '../../../flow/known.ts';
 import type { FlowDone } from '../../../flow/run.ts';
 import { evaluate, flowingOf, withRemedy } from '../../../plan/index.ts';
 import { READY, planOf } from '../../../tests/plans.ts';
@@ -53,7 +52,7 @@ describe('pressing pass by pass', () => {
     const [after] = last(e).after!;
     expect(volumeOf(after) / totalVolume(after.volumes)).toBeCloseTo(1, 9);
     expect(totalVolume(after.volumes)).toBeCloseTo(totalVolume(bar.volumes), 3);
-    const ideal = idealOf(bar, last(e).step.parameters as PressParameters, e.shop)!;
+    const ideal = idealOf(bar, last(e).step.parameters as PressParameters, e.shop, last(e).flow as FlowDone)!;
     const differs = sectionDifference(ideal, after);
     expect(differs).toBeGreaterThan(0.03);
     expect(differs).toBeLessThan(0.4);
@@ -64,7 +63,12 @@ describe('pressing pass by pass', () => {
       SEQUENCES['bias re-square'].passes(widthMm, heightMm).slice(0, 5),
     ]) {
       const other = pressing({ passes, finish: 'squared' });
-      const like = idealOf(bar, last(other).step.parameters as PressParameters, other.shop)!;
+      const like = idealOf(
+        bar,
+        last(other).step.parameters as PressParameters,
+        other.shop,
+        last(other).flow as FlowDone,
+      )!;
       expect(sectionDifference(like, last(other).after![0])).toBeLessThan(0.4);
     }
   });
@@ -91,7 +95,7 @@ describe('pressing pass by pass', () => {
     const { widthMm: w, heightMm: h } = sizeOf(after);
     if (round) expect(w / h).toBeCloseTo(1, 1);
     const { bar: hot, spec } = flowingOf(last(e), e.shop)!;
-    const leans = (leanOf(betweenDies(hot, spec, flowOf(spec) as FlowDone).outline) * 180) / Math.PI;
+    const leans = (leanOf(betweenDies(hot, spec, last(e).flow as FlowDone).outline) * 180) / Math.PI;
     if (name === 'lean') expect(Math.abs(leans - 15)).toBeLessThan(1);
     const said = last(e).findings.find((f) => f.code === 'leans');
     if (Math.abs(leans) > 1) expect(said?.text).toContain(`leans ${leans.toFixed(1)}° to the right`);

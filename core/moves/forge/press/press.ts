@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { GridField } from '../../../billet/fields/grid.ts';
 import { type Die, type DiePair, FLAT } from '../../../flow/dies.ts';
-import { flowOf } from '../../../flow/known.ts';
 import { type FlowDone, type FlowPass, type FlowSpec, outlineAfter } from '../../../flow/run.ts';
 import { betweenDies, frictionFactor, isTooFine, specFor, squaredUp } from '../../../billet/sectionFlow.ts';
 import { TURNED_180 } from '../../../geometry/orientation.ts';
@@ -37,7 +36,7 @@ import { acrossCorners } from '../lean.ts';
 import { tooFine } from '../idealOrFlow.ts';
 import { resquare } from '../resquare.ts';
 import { SEQUENCES } from './sequences.ts';
-import { FLOW_PENDING, type Finding, defineMove } from '../../contract/move.ts';
+import { type Finding, defineMove } from '../../contract/move.ts';
 
 const on = z.enum(['both', 'above', 'below']);
 const included = (least: number, most: number) => angleDeg('Angle of the die', least, most);
@@ -134,9 +133,8 @@ export const specOf = remembered((bar: Billet, p: P, shop: Shop): FlowSpec =>
   }),
 );
 
-function pressed(bar: Billet, p: P, shop: Shop): Billet {
-  const spec = specOf(bar, p, shop);
-  const left = betweenDies(bar, spec, flowOf(spec) as FlowDone);
+function pressed(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet {
+  const left = betweenDies(bar, specOf(bar, p, shop), stage);
   return p.finish === 'squared' ? squaredUp(left) : left;
 }
 
@@ -144,7 +142,7 @@ function pressed(bar: Billet, p: P, shop: Shop): Billet {
 const BIAS_WITHIN_DEG = 8;
 
 /** The same bar re-squared by the ideal map, where the passes amount to that; null where they do not. */
-export function idealOf(bar: Billet, p: P, shop: Shop): Billet | null {
+export function idealOf(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet | null {
   const [first] = p.passes;
   if (
     p.finish !== 'squared' ||
@@ -152,7 +150,7 @@ export function idealOf(bar: Billet, p: P, shop: Shop): Billet | null {
     Math.abs(Math.abs(first.turnDeg) - 45) > BIAS_WITHIN_DEG
   )
     return null;
-  const { widthMm, heightMm } = sizeOf(pressed(bar, p, shop));
+  const { widthMm, heightMm } = sizeOf(pressed(bar, p, shop, stage));
   // Turned by so many quarters more than the 45° of the ideal one: its corner line lies on one diagonal or the other, either way up.
   const quarters = Math.round((p.passes.reduce((sum, q) => sum + q.turnDeg, 0) - 45) / 90);
   const way = ((quarters % 4) + 4) % 4;
@@ -248,21 +246,20 @@ export const press = defineMove({
       heats: 2,
     };
   },
-  check(before, p, shop) {
+  needsFlow: true,
+  check(before, p, shop, stage) {
     const missing = [...needsOneBar(before), ...needsWelded(before)].slice(0, 1);
     if (missing.length > 0) return missing;
     const [bar] = before;
     const spec = specOf(bar, p, shop);
-    const stage = flowOf(spec);
-    if (!stage) return [error(FLOW_PENDING, 'Working out how the section flows …', { parameter: 'passes' })];
-    if (!stage.ok)
+    if (stage && !stage.ok)
       return [
         error('flow', `How the section flows could not be worked out: ${stage.why}.`, {
           parameter: 'passes',
         }),
       ];
     return [
-      ...advise(bar, p, stage, spec, shop),
+      ...(stage ? advise(bar, p, stage, spec, shop) : []),
       CAUTIONS.fire(),
       CAUTIONS.press(),
       ...(p.passes.some((q) => q.turnDeg % 90 !== 0)
@@ -275,18 +272,18 @@ export const press = defineMove({
         : []),
     ];
   },
-  apply(before, p, shop) {
+  apply(before, p, shop, stage) {
     const { after, losses } = heated(
-      reshaped(before, (bar) => pressed(bar, p, shop)),
+      reshaped(before, (bar) => pressed(bar, p, shop, stage as FlowDone)),
       p.heats,
       shop,
     );
     return { after, losses, added: {} };
   },
   flows: ([bar], p, shop) => (bar ? { bar, spec: specOf(bar, p, shop) } : null),
-  beside([bar], p, shop) {
-    const ideal = bar && flowOf(specOf(bar, p, shop))?.ok ? idealOf(bar, p, shop) : null;
-    return ideal && { ideal, flowed: pressed(bar, p, shop) };
+  beside([bar], p, shop, stage) {
+    const ideal = bar && stage?.ok ? idealOf(bar, p, shop, stage) : null;
+    return ideal && { ideal, flowed: pressed(bar, p, shop, stage as FlowDone) };
   },
   turnedOff(p, deg) {
     const tips = p.passes.findIndex((q) => q.turnDeg % 90 !== 0);
@@ -296,8 +293,7 @@ export const press = defineMove({
       passes: p.passes.map((q, i) => (i === tips ? { ...q, turnDeg: q.turnDeg + deg } : q)),
     };
   },
-  presses([bar], p, shop) {
-    const stage = flowOf(specOf(bar, p, shop));
+  presses(_before, _p, shop, stage) {
     if (!stage?.ok) return null;
     return {
       widthMm: Math.max(1, stage.report.contactMm),

@@ -20,8 +20,15 @@ import {
   warning,
 } from '../../contract/common.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/quantities.ts';
-import { FILLS, PRESETS, type Placed, orientationNames, presetPlaces } from './layout.ts';
-import { type Bought, type Finding, type LaneEnds, type PieceRef, defineMove } from '../../contract/move.ts';
+import { FILLS, PRESETS, orientationNames, presetPlaces } from './layout.ts';
+import {
+  type Bought,
+  type Finding,
+  type LaneEnds,
+  type PieceRef,
+  type Placed,
+  defineMove,
+} from '../../contract/move.ts';
 
 const laneId = z.string().min(1, 'A lane must be named').max(60);
 
@@ -405,6 +412,8 @@ export const assemble = defineMove({
   hint: 'pieces of one or more bars side by side: four-way, nine-piece, row',
   group: 'Lay together',
   begins: 'may',
+  wantsSoundEnds: true,
+  facesMeet: true,
   parameters,
   begin: (before, _shop, lanes = []): P => {
     const offering = lanes.filter((lane) => lane.pieces.length > 0);
@@ -486,6 +495,7 @@ export const assemble = defineMove({
     return { after: [billet], losses, added };
   },
   buys: (before, p, shop) => stripsOf(laidPieces(before, p), p, shop),
+  lays: (p) => ({ columns: p.columns, rows: p.rows, places: placesOf(p) }),
   say(before, p, shop) {
     const laid = laidPieces(before, p);
     const lines = laid.map(({ billet, place }, i) => {

@@ -1,3 +1,4 @@
+import type { Placed } from '../../contract/move.ts';
 import {
   ALL_ORIENTATIONS,
   AS_IT_LIES,
@@ -7,7 +8,6 @@ import {
   ROLLED_TOP_BOTTOM,
   TURNED_180,
   orientationName,
-  type OrientationName,
 } from '../../../geometry/orientation.ts';
 
 export const PRESETS = ['alike', 'turned', 'mirrored', 'brick'] as const;
@@ -16,13 +16,6 @@ export type Preset = (typeof PRESETS)[number];
 /** How the places are shared among lanes: one after the other, or as a chessboard. */
 export const FILLS = ['in turn', 'chequer'] as const;
 export type Fill = (typeof FILLS)[number];
-
-/** What lies in one place of an assembly: a piece by its number (of another lane, where one is named), and how it lies. */
-export interface Placed {
-  lane?: string | undefined;
-  piece: number;
-  orientation: OrientationName;
-}
 
 export const orientationNames = ORIENTATION_NAMES;
 

@@ -1,3 +1,4 @@
+import { type Placed } from '../../../../core/moves/index.ts';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
@@ -9,7 +10,6 @@ import {
   pieceAt,
   placesOf,
 } from '../../../../core/moves/lay/assemble/assemble.ts';
-import type { Placed } from '../../../../core/moves/lay/assemble/layout.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { setParameters } from '../../document/planStore.ts';
 import { withSome } from '../../../../core/plan/index.ts';

@@ -1,7 +1,7 @@
+import { type Placed } from '../../../../core/moves/index.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ORIENTATION_NAMES } from '../../../../core/geometry/orientation.ts';
-import type { Placed } from '../../../../core/moves/lay/assemble/layout.ts';
 import { QUARTER, ROLL, free, inOrder, movedOn, swapped } from './arranging.ts';
 
 const places: Placed[] = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: ORIENTATION_NAMES[2 * i] }));

@@ -1,3 +1,4 @@
+import { type Placed } from '../../../../core/moves/index.ts';
 import {
   type Orientation,
   compose,
@@ -5,7 +6,6 @@ import {
   orientationNamed,
 } from '../../../../core/geometry/orientation.ts';
 import type { AssembleParameters } from '../../../../core/moves/lay/assemble/assemble.ts';
-import type { Placed } from '../../../../core/moves/lay/assemble/layout.ts';
 
 export const QUARTER: Orientation = { turns: 1, rolled: false };
 export const ROLL: Orientation = { turns: 0, rolled: true };

@@ -1,9 +1,10 @@
+import { moveOf } from '../../../../core/moves/index.ts';
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useMemo, useRef, useState } from 'react';
 import { facePlane } from '../../../../core/billet/face.ts';
-import { type Can, withBars } from '../../../../core/canister/can.ts';
+import { withBars } from '../../../../core/canister/can.ts';
 import { type Pressing, solidCan } from '../../../../core/canister/consolidate.ts';
-import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
+import { type LaneResult, type StepResult, flowingOf, canOf } from '../../../../core/plan/index.ts';
 import { passesOf, pressedCan } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
@@ -34,7 +35,7 @@ export function CanView({ lane, result }: CanViewProps) {
     );
   const next = nextOf(lane, result);
   const flows = next !== undefined && flowingOf(next, shop) !== null;
-  const hasPicture = (result.step.parameters as Can).picture !== undefined;
+  const hasPicture = canOf(result)?.picture !== undefined;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1, height: '100%', gap: 0.5 }}>
       <Toggles<Shown>
@@ -65,7 +66,7 @@ const nextOf = (lane: LaneResult, result: StepResult): StepResult | undefined =>
 /** How the can is planned to be pressed; as it is first proposed where that is not planned yet. */
 function usePressing(lane: LaneResult, result: StepResult): Pressing {
   const next = nextOf(lane, result);
-  const planned = next?.step.kind === 'consolidate' ? (next.step.parameters as Pressing) : null;
+  const planned = (next && moveOf(next.step.kind).closes?.(next.step.parameters)) ?? null;
   return useMemo(() => planned ?? { endMm: 5, sides: 'two ways' }, [planned]);
 }
 
@@ -78,7 +79,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
   const pressing = usePressing(lane, result);
   const pressed = useMemo(() => (share > 0 ? { share, pressing } : undefined), [share, pressing]);
   const bar = result.after![0];
-  const can = withBars(result.step.parameters as Can, result.before);
+  const can = withBars(canOf(result)!, result.before);
   const loose = facePlane(bar, face);
   const before = pressedCan(bar);
   const now = solidCan(before, pressing, share);

@@ -9,8 +9,8 @@ import { formatFineSizes } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import type { CanReport, FormReport } from '../../document/workers/canister.worker.ts';
-import { canisterWorker } from '../../document/workers/canisterWorker.ts';
+import type { CanReport, FormReport } from '../../document/workers/forms.ts';
+import { askOf } from '../../document/workers/host.ts';
 import { pathOf } from '../../ui/regionPath.ts';
 
 /** Space round the picture that is shown of the face, of its size. */
@@ -49,17 +49,17 @@ export function OnFace({
   useEffect(() => {
     if (scale === 0 || on === 'can') return;
     let stale = false;
-    void canisterWorker
-      .paint(plan, stepId, on, { left, low, widthMm: w, heightMm: h }, px, py)
-      .then((painted: Painted | null) => {
-        if (stale || !painted || !canvas.current) return;
-        canvas.current.dataset.painted = 'sharp';
-        canvas.current.width = painted.widthPx;
-        canvas.current.height = painted.heightPx;
-        canvas.current
-          .getContext('2d')
-          ?.putImageData(new ImageData(painted.rgba, painted.widthPx, painted.heightPx), 0, 0);
-      });
+    void askOf('forms', plan, (api, key) =>
+      api.paintPart(key, stepId, on, { left, low, widthMm: w, heightMm: h }, px, py),
+    ).then((painted: Painted | null) => {
+      if (stale || !painted || !canvas.current) return;
+      canvas.current.dataset.painted = 'sharp';
+      canvas.current.width = painted.widthPx;
+      canvas.current.height = painted.heightPx;
+      canvas.current
+        .getContext('2d')
+        ?.putImageData(new ImageData(painted.rgba, painted.widthPx, painted.heightPx), 0, 0);
+    });
     return () => void (stale = true);
   }, [plan, stepId, on, left, low, w, h, px, py, scale]);
   const place = (x: number, y: number) => [(x - left) * scale, (top - y) * scale] as const;

@@ -9,29 +9,28 @@ import {
   Stack,
   Typography,
 } from '@mui/material';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { type FaceName, tellingFace } from '../../../../core/billet/face.ts';
 import type { Can } from '../../../../core/canister/can.ts';
-import { stageOf } from '../../../../core/flow/known.ts';
-import { type FlowStage, keyOf } from '../../../../core/flow/run.ts';
 import { type ThinPlace, droppedThin, thickened } from '../../../../core/picture/fitting.ts';
 import type { Filling, FormSizes, Picture } from '../../../../core/picture/picture.ts';
 import {
   type Evaluation,
   type Plan,
   type StepResult,
-  flowsUsed,
   lastReached,
+  canOf,
 } from '../../../../core/plan/index.ts';
 import { formatFine, quantitiesOf } from '../../../../core/units/index.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { setParameters } from '../../document/planStore.ts';
-import { evaluated, useEvaluation } from '../../document/useEvaluation.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
-import type { CanReport, FormReport } from '../../document/workers/canister.worker.ts';
+import type { CanReport, FormReport } from '../../document/workers/forms.ts';
 import { InCan, OnFace } from './FormPictures.tsx';
-import { canisterWorker } from '../../document/workers/canisterWorker.ts';
+import { type Asked, useAsked } from '../../document/useAsked.ts';
+import { ask, askOf } from '../../document/workers/host.ts';
 
 const of = quantitiesOf(formSchema);
 
@@ -39,10 +38,10 @@ const of = quantitiesOf(formSchema);
 export function FormView({ result }: { result: StepResult }) {
   const evaluation = useEvaluation();
   const { plan, shop } = evaluation;
-  const can = result.step.parameters as Can;
+  const can = canOf(result)!;
   const picture = can.picture!;
   const stepId = result.step.id;
-  const reports = useReports(plan, stepId);
+  const { value: reports, asking, error } = useReports(plan, stepId);
   const put = (some: Partial<Picture>, what: string) =>
     setParameters(stepId, { ...can, picture: { ...picture, ...some } }, `picture ${what}`);
   const form = (some: Partial<FormSizes>) =>
@@ -50,7 +49,9 @@ export function FormView({ result }: { result: StepResult }) {
   const onFace = picture.place.on !== 'can';
   const wish = async () => {
     const { on } = picture.place;
-    const place = await canisterWorker.placeOn(plan, stepId, on === 'can' ? telling(evaluation) : on);
+    const place = await askOf('forms', plan, (api, key) =>
+      api.placeOn(key, stepId, on === 'can' ? telling(evaluation) : on),
+    );
     if (place) put({ place, walked: null }, 'place');
   };
   const sheet = useRef<HTMLDivElement>(null);
@@ -65,7 +66,8 @@ export function FormView({ result }: { result: StepResult }) {
       ref={sheet}
       sx={{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'grid', gap: 1.25, alignContent: 'start' }}
     >
-      {!reports && <CircularProgress aria-label="Reckoning the form" sx={{ m: 4 }} />}
+      {error && <Alert severity="error">The form could not be worked out: {error}.</Alert>}
+      {!reports && asking && <CircularProgress aria-label="Figure the form" sx={{ m: 4 }} />}
       <Box sx={{ display: 'grid', gridTemplateColumns: onFace ? '1fr 1fr' : '1fr', gap: 1.5 }}>
         {onFace && face && (
           <OnFace
@@ -236,35 +238,21 @@ interface Reports {
   thinOnFace: ThinPlace[];
 }
 
-/** What is known of the flows that a plan goes by, so that they are not worked out again beside the page. */
-const stagesOf = (evaluation: Evaluation): [string, FlowStage][] =>
-  flowsUsed(evaluation).flatMap((spec) => {
-    const stage = stageOf(spec, spec.passes.length);
-    return stage ? [[keyOf(spec, spec.passes.length), stage] as [string, FlowStage]] : [];
-  });
-
 const NOTHING_YET: Reports = { face: null, inCan: null, thinOnFace: [] };
 
-/** What the worker finds of the plan as it now stands; the last answer stays until the next is there. */
-function useReports(plan: Plan, stepId: string): Reports | null {
-  const [reports, setReports] = useState<Reports | null>(null);
-  useEffect(() => {
-    let stale = false;
-    const ask = async () => {
-      await canisterWorker.keepStages(stagesOf(evaluated(plan)));
-      const [face, inCan] = await Promise.all([
-        canisterWorker.faceReport(plan, stepId),
-        canisterWorker.canReport(plan, stepId),
-      ]);
-      const thinOnFace = face
-        ? await canisterWorker.thinOnFace([...face.wanted], face.faceWidthMm, face.faceHeightMm)
-        : [];
-      if (!stale) setReports({ face, inCan, thinOnFace });
-    };
-    void ask();
-    return () => void (stale = true);
+/** What the worker finds of the plan as it now stands; the last answer stays, greyed, until the next is there. */
+function useReports(plan: Plan, stepId: string): Asked<Reports> {
+  const question = useCallback(async (): Promise<Reports> => {
+    const [face, inCan] = await Promise.all([
+      askOf('forms', plan, (api, key) => api.faceReport(key, stepId)),
+      askOf('forms', plan, (api, key) => api.canReport(key, stepId)),
+    ]);
+    const thinOnFace = face
+      ? await ask('forms', (api) => api.thinOnFace([...face.wanted], face.faceWidthMm, face.faceHeightMm))
+      : [];
+    return { face, inCan, thinOnFace };
   }, [plan, stepId]);
-  return reports;
+  return useAsked(question);
 }
 
 const WITHIN_MM = 0.1;
@@ -325,7 +313,7 @@ function Files({ plan, stepId, report }: { plan: Plan; stepId: string; report: C
   const [state, setState] = useState<'ready' | 'working' | 'nothing'>('ready');
   const make = async (kind: 'stl' | '3mf' | 'svg' | 'dxf') => {
     setState('working');
-    const blob = await canisterWorker.file(plan, stepId, kind);
+    const blob = await askOf('forms', plan, (api, key) => api.file(key, stepId, kind)).catch(() => null);
     if (blob) download(fileName(plan.name, `-form.${kind}`), blob);
     setState(blob ? 'ready' : 'nothing');
   };

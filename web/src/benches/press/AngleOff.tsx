@@ -1,7 +1,6 @@
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../../core/billet/billet.ts';
-import { stageOf } from '../../../../core/flow/known.ts';
 import { cornerMiss } from '../../../../core/billet/sectionFlow.ts';
 import { grindTrue } from '../../../../core/geometry/grindTrue.ts';
 import { type StepResult, flowingOf, turnedOff } from '../../../../core/plan/index.ts';
@@ -17,15 +16,15 @@ const TRUE_DEG = 0.2;
 
 /** What happens when the bar is not tipped quite right: the section, the four-way it makes, and what grinding it true costs. */
 export function AngleOff({ result, size }: { result: StepResult; size: { width: number; height: number } }) {
-  const { plan, shop } = useEvaluation();
+  const { plan, shop, flows } = useEvaluation();
   const [dragged, setDragged] = useState(3);
   const [offDeg, setOffDeg] = useState(3);
   const right = flowingOf(result, shop)!;
   const off = turnedOff(result, offDeg)!;
   const other = flowingOf(off, shop)!;
-  const rightStage = stageOf(right.spec, right.spec.passes.length);
-  const stage = stageOf(other.spec, other.spec.passes.length);
-  const known = stage !== undefined;
+  const rightStage = flows.of(right.spec);
+  const stage = flows.of(other.spec);
+  const known = stage !== null;
   useEffect(() => {
     if (!known) wantFlows('angle', [flowingOf(turnedOff(result, offDeg)!, shop)!.spec]);
   }, [known, result, offDeg, shop]);

@@ -3,7 +3,6 @@ import PlayArrowIcon from '@mui/icons-material/PlayArrow';
 import { Box, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { sizeOf } from '../../../../core/billet/billet.ts';
-import { stageOf } from '../../../../core/flow/known.ts';
 import { type FlowDone, outlineAfter } from '../../../../core/flow/run.ts';
 import { outlineSize } from '../../../../core/geometry/outline.ts';
 import { contactForceN, pressingSeconds, stressUnitMPa } from '../../../../core/billet/sectionFlow.ts';
@@ -12,7 +11,7 @@ import {
   type LaneResult,
   type StepResult,
   afterPasses,
-  besideIdeal,
+  besideUsual,
   flowingOf,
   turnedOff,
 } from '../../../../core/plan/index.ts';
@@ -42,7 +41,8 @@ type Aspect = 'between' | 'ideal' | 'angle';
 
 /** The section between the dies, pass by pass; beside the ideal; and with its tipping turned off. */
 export function PressView({ result }: { lane: LaneResult; result: StepResult }) {
-  const { plan, shop } = useEvaluation();
+  const evaluation = useEvaluation();
+  const { plan, shop, flows } = evaluation;
   const running = useFlows((state) => state.running);
   const flowing = flowingOf(result, shop);
   const [chosen, setChosen] = useState<number | null>(null);
@@ -53,7 +53,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
   const size = useSize(frame);
   const passes = flowing?.spec.passes ?? [];
   const stages = flowing
-    ? passes.map((_, i) => stageOf(flowing.spec, i + 1)).filter((s): s is FlowDone => s?.ok === true)
+    ? passes.map((_, i) => flows.stageOf(flowing.spec, i + 1)).filter((s): s is FlowDone => s?.ok === true)
     : [];
   const known = stages.length;
   const pass = Math.min(chosen ?? known, known);
@@ -70,17 +70,17 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
       <Typography color="text.secondary">
         {result.before.length === 0
           ? 'There is no bar to press yet.'
-          : 'This move goes by its ideal map. Choose the flow under “Reckoned” to see it between the dies.'}
+          : 'This is how such bars usually flow. Have it worked out for this bar (under “The section flows”) to see it between the dies.'}
       </Typography>
     );
   const { bar, spec } = flowing;
   const whole = known === passes.length;
-  const beside = whole ? besideIdeal(result, shop) : null;
+  const beside = whole ? besideUsual(result, evaluation) : null;
   const canTip = whole && turnedOff(result, 1) !== null;
   const aspect: Aspect =
     (wished === 'ideal' && !beside) || (wished === 'angle' && !canTip) ? 'between' : wished;
   const stage = pass > 0 ? stages[pass - 1] : null;
-  const after = afterPasses(result, pass, shop);
+  const after = afterPasses(result, pass, evaluation);
   const { widthMm, heightMm } = sizeOf(after ?? bar);
   const shading = stage && shown !== 'layers' ? shadingOf(stage, shown, stressUnitMPa(bar, shop)) : null;
   const first = sizeOf(bar);
@@ -99,7 +99,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
             value={aspect}
             options={[
               ['between', 'Between the dies'],
-              ...(beside ? [['ideal', 'Beside the ideal'] as const] : []),
+              ...(beside ? [['ideal', 'Beside the usual'] as const] : []),
               ...(canTip ? [['angle', 'Angle off'] as const] : []),
             ]}
             onChange={setAspect}

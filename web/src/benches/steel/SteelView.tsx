@@ -1,10 +1,12 @@
-import { useId, useLayoutEffect, useRef } from 'react';
+import { useId, useLayoutEffect, useRef, useState } from 'react';
 import type { FaceName } from '../../../../core/billet/face.ts';
-import type { Plan } from '../../../../core/plan/index.ts';
+import { type Plan, stepResult } from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
 import type { Picture } from '../../../../core/render/paint.ts';
-import type { PaintJob } from '../../document/workers/paintJob.ts';
-import { painter, planKey } from '../../document/workers/painter.ts';
+import { type PaintJob, materialOrder } from '../../document/workers/paintJob.ts';
+import { useFlows } from '../../document/flows.ts';
+import { useEvaluated } from '../../document/useEvaluation.ts';
+import { ask, askOf } from '../../document/workers/host.ts';
 
 interface SteelViewProps {
   plan: Plan;
@@ -56,12 +58,23 @@ export function SteelView(props: SteelViewProps) {
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
+  const [failed, setFailed] = useState<string | null>(null);
+  const found = useFlows((state) => state.found);
+  // What the picture shows, and nothing else of the plan: renaming a piece paints nothing anew.
+  const evaluation = useEvaluated(plan);
+  const result = stepResult(evaluation, stepId);
+  const shown = (when === 'before' ? result?.before : result?.after)?.[piece];
+  const { materials } = evaluation.shop;
+  const order = materialOrder(evaluation).join();
+  const outline = blade && plan.blade;
+  const asksOther = passes !== undefined || offDeg !== undefined;
+  const step = asksOther ? result?.step : undefined;
+  const flowsKnown = asksOther ? found : 0;
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = (window.devicePixelRatio || 1) * density;
     const job = {
       slot,
-      planKey: planKey(plan),
       stepId,
       when,
       piece,
@@ -78,28 +91,40 @@ export function SteelView(props: SteelViewProps) {
       const shrink = rough ? ROUGH : 1;
       const widthPx = Math.max(1, Math.round((width * scale) / shrink));
       const heightPx = Math.max(1, Math.round((height * scale) / shrink));
-      const picture = await painter.paint({
-        ...job,
-        widthPx,
-        heightPx,
-        rough,
-        urgency: rough ? urgency - 10 : urgency,
-      });
+      const picture = await askOf('painting', plan, (api, planKey) =>
+        api.paint({
+          ...job,
+          planKey,
+          widthPx,
+          heightPx,
+          rough,
+          urgency: rough ? urgency - 10 : urgency,
+        }),
+      );
       if (stale || !canvas.current) return;
       if (picture) hang(canvas.current, picture);
       else if (rough) canvas.current.removeAttribute('data-painted');
       if (picture) canvas.current.dataset.painted = rough ? 'rough' : 'sharp';
     };
-    void show(true).then(() => (stale ? undefined : show(false)));
+    show(true)
+      .then(() => (stale ? undefined : show(false)))
+      .then(
+        () => !stale && setFailed(null),
+        (error: Error) => !stale && setFailed(error.message),
+      );
     return () => {
       stale = true;
-      void painter.drop(slot);
+      ask('painting', (api) => api.drop(slot)).catch(() => undefined);
     };
+    // The plan is whichever this picture is of: it is painted anew only when what it shows is another.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [
-    plan,
-    stepId,
-    when,
-    piece,
+    shown,
+    step,
+    flowsKnown,
+    materials,
+    order,
+    outline,
     face,
     view,
     width,
@@ -107,14 +132,18 @@ export function SteelView(props: SteelViewProps) {
     urgency,
     slot,
     mostAspect,
-    blade,
     density,
     pressed,
     passes,
     offDeg,
   ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
-  return <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />;
+  return (
+    <>
+      {failed && <span role="alert">This picture could not be drawn: {failed}.</span>}
+      <canvas ref={canvas} {...spoken} style={{ width, height, display: 'block' }} />
+    </>
+  );
 }
 
 function hang(canvas: HTMLCanvasElement, picture: Picture): void {

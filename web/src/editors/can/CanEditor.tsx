@@ -12,7 +12,7 @@ import { outlineOfDrawing } from './outlineOfDrawing.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { MaterialChoice } from '../MaterialChoice.tsx';
+import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import type { EditorProps } from '../form/editor.ts';
 

@@ -19,10 +19,10 @@ import { TOUCHING } from '../../../../core/canister/packing.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { MaterialChoice } from '../MaterialChoice.tsx';
+import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
-import { reckoner } from '../../document/workers/painter.ts';
+import { ask } from '../../document/workers/host.ts';
 
 const of = quantitiesOf(insertSchema);
 
@@ -212,7 +212,7 @@ function Bars({ name, insert, put }: { name: string } & Pick<InsertFieldsProps, 
 
 /** Pours so many in and shakes them down, among what else stands there; pressed again, they fall otherwise. */
 function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
-  const [state, setState] = useState<'ready' | 'pouring' | 'too many'>('ready');
+  const [state, setState] = useState<'ready' | 'pouring' | 'too many' | 'failed'>('ready');
   const [seed, setSeed] = useState(1);
   const pour = async () => {
     setState('pouring');
@@ -222,7 +222,11 @@ function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
     const { widthMm, heightMm, depthMm, outline } = room;
     const section = { widthMm, heightMm, ...(outline && { outline }) };
     const into = isBall(insert) ? { ...section, depthMm } : section;
-    const { rounds, overlap } = await reckoner.pour(radii, into, standing(allPlaced(others, room)), seed);
+    const poured = await ask('answers', (api) =>
+      api.pour(radii, into, standing(allPlaced(others, room)), seed),
+    ).catch(() => null);
+    if (!poured) return setState('failed');
+    const { rounds, overlap } = poured;
     setSeed(seed + 1);
     if (overlap > 5 * TOUCHING) return setState('too many');
     const fine = (mm: number) => Math.round(mm * 1000) / 1000;
@@ -239,6 +243,7 @@ function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
             ? `Pour insert ${number} again`
             : `Pour insert ${number} in`}
       </Button>
+      {state === 'failed' && <Alert severity="error">Pouring broke off: try it again.</Alert>}
       {state === 'too many' && (
         <Alert severity="warning">
           {insert.count} do not settle without pressing into each other: take fewer, or a larger can.

@@ -19,8 +19,8 @@ import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
-import { canisterWorker } from '../../document/workers/canisterWorker.ts';
-import type { Cropping } from '../../document/workers/canister.worker.ts';
+import { ask } from '../../document/workers/host.ts';
+import type { Cropping } from '../../document/workers/forms.ts';
 import { pathOf } from '../../ui/regionPath.ts';
 
 const SHOWN = 300;
@@ -54,7 +54,10 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
     setName(file.name.replace(/\.[^.]*$/, '').slice(0, 120));
     setPowders({});
     setDots(null);
-    const opened = await canisterWorker.open(file);
+    const opened = await ask('forms', (api) => api.open(file)).catch(({ message }: Error) => ({
+      ok: false as const,
+      message,
+    }));
     setIsDots(opened.ok && opened.kind === 'dots');
     if (!opened.ok) show(opened);
     else if (opened.kind === 'drawing') show(opened.read);
@@ -66,13 +69,19 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
   useEffect(() => {
     if (!isDots) return;
     let stale = false;
-    void canisterWorker.dots(cropping).then((found) => !stale && setDots(found));
+    void ask('forms', (api) => api.dots(cropping)).then(
+      (found) => !stale && setDots(found),
+      ({ message }: Error) => !stale && show({ ok: false, message }),
+    );
     return () => void (stale = true);
   }, [isDots, cropping]);
   useEffect(() => {
     if (!dots) return;
     let stale = false;
-    void canisterWorker.trace(dots, tracingOf(how)).then((read) => !stale && show(read));
+    void ask('forms', (api) => api.trace(dots, tracingOf(how))).then(
+      (read) => !stale && show(read),
+      ({ message }: Error) => !stale && show({ ok: false, message }),
+    );
     return () => void (stale = true);
   }, [dots, how]);
   const chosen = (i: number): string =>

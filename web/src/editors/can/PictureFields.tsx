@@ -9,7 +9,7 @@ import { fitted } from '../../../../core/picture/fitting.ts';
 import type { Filling, Picture, Placing } from '../../../../core/picture/picture.ts';
 import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { MaterialChoice } from '../MaterialChoice.tsx';
+import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { Pair } from './InsertFields.tsx';
 import { OpenDrawing } from './OpenDrawing.tsx';

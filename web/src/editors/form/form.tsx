@@ -5,7 +5,7 @@ import { type Choosing, type Entry, type Quantity, entriesOf } from '../../../..
 import { useShop } from '../../document/useEvaluation.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
-import { MaterialChoice } from '../MaterialChoice.tsx';
+import { MaterialChoice } from './MaterialChoice.tsx';
 import type { EditorProps } from './editor.ts';
 
 type Values = Readonly<Record<string, unknown>>;

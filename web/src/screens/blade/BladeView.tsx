@@ -1,3 +1,4 @@
+import { moveOf } from '../../../../core/moves/index.ts';
 import { bladeSchema } from '../../../../core/blade/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
@@ -16,8 +17,6 @@ import {
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import type { Evaluation, StepResult } from '../../../../core/plan/index.ts';
-import type { TileParameters } from '../../../../core/moves/saw/tile.ts';
-import { sizesOf } from '../../../../core/moves/saw/tile.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
@@ -278,7 +277,7 @@ function Fit({ evaluation, bar, blade }: OnBarProps) {
     .map(([id, share]) => `${materialById(shop.materials, id)?.name ?? id} ${Math.round(100 * share)} %`)
     .join(', ');
   const last = goalLane.steps.at(-1)!;
-  const carbon = judge(evaluation, last).figures.find((f) => f.what === 'Carbon at the edge');
+  const carbon = judge(evaluation, last).figures.find((f) => f.id === 'edge carbon');
   const soft = findingsOf(evaluation, last).some((f) => f.code === 'needs a core');
   const joints = jointsIn(goalLane.steps, bar, blade, shop);
   return (
@@ -322,15 +321,12 @@ function jointsIn(
   blade: Blade,
   shop: Evaluation['shop'],
 ): string[] {
-  const tile = steps.find((s) => s.step.kind === 'tile' && s.after);
-  if (!tile) return [];
-  const sizes = sizesOf(tile.before[0], tile.step.parameters as TileParameters, shop);
-  const stretch = bar.lengthMm / tile.after![0].lengthMm;
-  const cropped = (sizes.laidMm - sizes.soundMm) / 2;
-  return Array.from(
-    { length: sizes.count - 1 },
-    (_, i) => ((i + 1) * sizes.faceMm - cropped) * stretch - blade.heelMm,
-  )
+  const laid = steps.find(({ step, after }) => after && moveOf(step.kind).joints);
+  if (!laid) return [];
+  const stretch = bar.lengthMm / laid.after![0].lengthMm;
+  const { joints } = moveOf(laid.step.kind);
+  return joints!(laid.before[0], laid.step.parameters, shop)
+    .map((mm) => mm * stretch - blade.heelMm)
     .filter((mm) => mm > 0 && mm < blade.lengthMm)
     .map((mm) => formatLength(mm, shop.lengths));
 }

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
+import { type LaneResult, type StepResult, canOf } from '../../../../core/plan/index.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
@@ -15,7 +15,7 @@ export default function CanScreen() {
   const { id } = useParams();
   const selected = usePlanStore((state) => state.selectedId);
   const cans = evaluation.lanes.flatMap((lane): { lane: LaneResult; result: StepResult }[] =>
-    lane.steps.filter((s) => s.step.kind === 'can').map((result) => ({ lane, result })),
+    lane.steps.filter(canOf).map((result) => ({ lane, result })),
   );
   const [chosen, setChosen] = useState(selected);
   const shown = cans.find(({ result }) => result.step.id === chosen) ?? cans.at(0);

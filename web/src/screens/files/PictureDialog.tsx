@@ -17,7 +17,7 @@ import { formatSizes } from '../../../../core/units/index.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
-import { painter, planKey } from '../../document/workers/painter.ts';
+import { askOf } from '../../document/workers/host.ts';
 import { download, fileName } from '../../ui/download.ts';
 
 /** px to the mm of a PNG, as long as it stays under so many px on its longer side. */
@@ -41,7 +41,8 @@ export function PictureDialog({ result, onClose }: { result: StepResult; onClose
   );
   const make = async (work: () => Promise<Blob | null>, ending: string) => {
     setState('working');
-    const content = await work();
+    const content = await work().catch((error: Error) => error);
+    if (content instanceof Error) return setState(`It could not be drawn: ${content.message}`);
     if (!content) return setState('There is no steel on this face.');
     download(name + ending, content);
     setState('ready');
@@ -50,19 +51,21 @@ export function PictureDialog({ result, onClose }: { result: StepResult; onClose
     const [widthPx, heightPx] = [plane.widthMm, plane.heightMm].map((mm) =>
       Math.max(1, Math.round(mm * perMm)),
     );
-    const picture = await painter.paint({
-      slot: 'file',
-      planKey: planKey(plan),
-      stepId: result.step.id,
-      when: 'after',
-      piece: 0,
-      face,
-      view,
-      widthPx,
-      heightPx,
-      rough: false,
-      urgency: -20,
-    });
+    const picture = await askOf('painting', plan, (api, planKey) =>
+      api.paint({
+        slot: 'file',
+        planKey,
+        stepId: result.step.id,
+        when: 'after',
+        piece: 0,
+        face,
+        view,
+        widthPx,
+        heightPx,
+        rough: false,
+        urgency: -20,
+      }),
+    );
     if (!picture) return null;
     const canvas = new OffscreenCanvas(picture.widthPx, picture.heightPx);
     canvas
@@ -72,7 +75,9 @@ export function PictureDialog({ result, onClose }: { result: StepResult; onClose
   };
   const svg = async () => {
     const title = `${plan.name}: ${moveOf(result.step.kind).title}, ${face}`;
-    const text = await painter.faceSvg(planKey(plan), result.step.id, face, view, title);
+    const text = await askOf('painting', plan, (api, key) =>
+      api.faceSvg(key, result.step.id, face, view, title),
+    );
     return text === null ? null : new Blob([text], { type: 'image/svg+xml' });
   };
   const working = state === 'working';

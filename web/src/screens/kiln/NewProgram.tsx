@@ -1,3 +1,4 @@
+import { moveOf } from '../../../../core/moves/index.ts';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { type KilnProgram, legsOf } from '../../../../core/kiln/program.ts';
@@ -7,16 +8,16 @@ import { addVolumes } from '../../../../core/materials/volumes.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import { formatTemperature, formatTime } from '../../../../core/units/index.ts';
 import { ArchButton } from '../../ui/layout.tsx';
-import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
+import { MaterialChoice } from '../../editors/form/MaterialChoice.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 const EIGHT = 8 * 60;
 
 /** The steel that makes the edge: that of a core or edge strip, else what is in the piece with the most carbon. */
 function edgeSteel({ plan, lanes, shop }: Evaluation): string {
-  const core = plan.lanes.flatMap((l) => l.steps).findLast((s) => s.kind === 'laminate')?.parameters as
-    { material?: string } | undefined;
-  if (core?.material) return core.material;
+  const core = plan.lanes.flatMap((l) => l.steps).findLast((s) => moveOf(s.kind).core);
+  const coreOf = core && moveOf(core.kind).core!(core.parameters);
+  if (coreOf) return coreOf;
   const used = Object.keys(addVolumes(...lanes.flatMap((l) => l.steps.map((s) => s.added))));
   const carbon = (id: string) => materialById(shop.materials, id)?.composition.C ?? 0;
   const hardens = used.filter((id) => materialById(shop.materials, id)?.hardening);

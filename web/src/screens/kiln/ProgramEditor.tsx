@@ -6,7 +6,7 @@ import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
-import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
+import { MaterialChoice } from '../../editors/form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 

@@ -134,12 +134,18 @@ function spareText(spare: Goal, shop: Shop): string {
 
 function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
-  const answer = useStart(plan);
+  const { value: answer, asking, error } = useStart(plan);
   const has = startsOf(plan);
   if (!evaluation.goal.bar && flowsAwaited(evaluation).length === 0)
     // The answer would only say again, and late, what stands in the way.
     return null;
-  if (!answer)
+  if (error)
+    return (
+      <Typography color="error" role="alert">
+        Working backward failed: {error}
+      </Typography>
+    );
+  if (!answer || asking)
     // The words that will stand here, unseen with the numbers as they are: nothing moves under the pointer when the answer comes.
     return (
       <Box sx={{ display: 'grid', '& > *': { gridArea: '1 / 1', alignSelf: 'center' } }}>

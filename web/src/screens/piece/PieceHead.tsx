@@ -1,3 +1,4 @@
+import { moveOf } from '../../../../core/moves/index.ts';
 import HelpOutlineIcon from '@mui/icons-material/HelpOutlined';
 import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
@@ -18,7 +19,7 @@ import type { ShopSettings } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { colours, fonts } from '../../ui/theme.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
-import { UnitChoices, inUnit } from '../../editors/UnitChoices.tsx';
+import { UnitChoices, inUnit } from '../../editors/form/UnitChoices.tsx';
 import { SteelTaken } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
 import { editPlan, redo, undo, usePlanStore } from '../../document/planStore.ts';
@@ -41,7 +42,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { id, view } = useParams();
-  const hasCan = plan.lanes.some((l) => l.steps.some((s) => s.kind === 'can'));
+  const hasCan = plan.lanes.some((l) => l.steps.some((s) => moveOf(s.kind).fills));
   return (
     <PageHead>
       <PieceName key={plan.name} name={plan.name} />

@@ -1,3 +1,5 @@
+import { useSnackbar } from 'notistack';
+import { InShop } from '../../editors/form/InShop.tsx';
 import { Box, Button, CircularProgress, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import {
@@ -77,6 +79,7 @@ function OpenPlan() {
   useAutosave();
   useKeys(showHelp);
   const evaluation = useEvaluation();
+  useRefusals();
   useEffect(() => wantFlows('open', flowsAwaited(evaluation)), [evaluation]);
   useEffect(() => () => wantFlows('open', []), []);
   useEffect(() => {
@@ -99,6 +102,16 @@ function OpenPlan() {
       </Box>
     </InShop>
   );
+}
+
+/** An edit that the plan cannot hold is said, and the plan stays as it was. */
+function useRefusals(): void {
+  const { enqueueSnackbar } = useSnackbar();
+  const refused = usePlanStore((state) => state.refused);
+  useEffect(() => {
+    if (refused.length > 0)
+      enqueueSnackbar(`Not changed: ${refused[0].message}.`, { variant: 'error', preventDuplicate: true });
+  }, [refused, enqueueSnackbar]);
 }
 
 /** Lanes above, the selected move below. */

@@ -1,6 +1,6 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
-import { type LaneResult, flowsAwaited, freshStepId } from '../../../../core/plan/index.ts';
+import { type LaneResult, flowsAwaited, freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
 import { MOVE_GROUPS, MOVE_KINDS, type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import { insertStep } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -32,7 +32,7 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
       .filter((l) => l.lane.id !== lane.lane.id)
       .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
     const parameters = moveOf(kind).begin(before, shop, others);
-    insertStep(lane.lane.id, place, { id: freshStepId(plan), kind, parameters });
+    insertStep(lane.lane.id, place, makeStepOf(freshStepId(plan), kind, parameters));
   };
   return (
     <>

@@ -1,3 +1,4 @@
+import { type FigureId } from '../../../../core/words/figures.ts';
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { type ComponentType, useRef, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
@@ -206,7 +207,17 @@ function framesOf(result: StepResult, face: FaceName | 'telling'): Framed[] {
 }
 
 /** What is shown under the steel; the rest stands among the numbers. */
-const UNDER_THE_STEEL = /^(Length|Weight|Thinnest band|Scale lost|Ground off|Kerf|Crops|Offcuts|Set aside)/;
+const UNDER_THE_STEEL: readonly FigureId[] = [
+  'length',
+  'weight',
+  'thinnest band',
+  'lost to scale',
+  'lost to grinding',
+  'lost to kerf',
+  'lost to crop',
+  'lost to offcut',
+  'lost to set aside',
+];
 
 /** Length, mass, what was lost here, and how fine the layers are. */
 function Figures({ result }: { result: StepResult }) {
@@ -214,7 +225,7 @@ function Figures({ result }: { result: StepResult }) {
   return (
     <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 2.5 }}>
       {figures
-        .filter((f) => UNDER_THE_STEEL.test(f.what))
+        .filter((f) => UNDER_THE_STEEL.includes(f.id))
         .map((figure) => (
           <Typography key={figure.what} variant="body2" color="text.secondary">
             {figure.what.toLowerCase()} <Asked reckoning={figure} />

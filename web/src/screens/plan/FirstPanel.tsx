@@ -4,10 +4,8 @@ import { Box, Typography } from '@mui/material';
 import { useState } from 'react';
 import { ArchButton } from '../../ui/layout.tsx';
 import { sizeOf } from '../../../../core/billet/billet.ts';
-import { moveOf } from '../../../../core/moves/index.ts';
-import type { StackParameters } from '../../../../core/moves/begin/stack.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
-import { freshStepId } from '../../../../core/plan/index.ts';
+import { freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
 import { editPlan, insertStep, select, usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { type TwoSteels, exampleSteps } from './example.ts';
@@ -19,26 +17,30 @@ export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
   const { plan, lanes } = useEvaluation();
   const goal = usePlanStore((state) => state.plan!.goal);
-  const stack = moveOf('stack').begin([], shop) as StackParameters;
+  const stack = MOVES.stack.begin([], shop);
   const [steels, setSteels] = useState<TwoSteels>({
     dark: stack.pattern[0].thicknessMm,
     bright: stack.pattern[1].thicknessMm,
   });
   const begin = (parameters: unknown) =>
-    insertStep(laneId, 0, { id: freshStepId(plan), kind: 'stack', parameters });
+    insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'stack', parameters));
   const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
   // A bought bar is most often wanted to lie beside the pieces that are there.
   const mate = others[0] ? sizeOf(others[0].pieces[0]) : { widthMm: 25, heightMm: 25 };
   const arrange = () =>
-    insertStep(laneId, 0, {
-      id: freshStepId(plan),
-      kind: 'assemble',
-      parameters: moveOf('assemble').begin(
-        [],
-        shop,
-        others.map((l) => ({ id: l.lane.id, pieces: l.pieces })),
+    insertStep(
+      laneId,
+      0,
+      makeStepOf(
+        freshStepId(plan),
+        'assemble',
+        MOVES.assemble.begin(
+          [],
+          shop,
+          others.map((l) => ({ id: l.lane.id, pieces: l.pieces })),
+        ),
       ),
-    });
+    );
   const example = () => {
     const steps = exampleSteps(goal, steels, shop);
     editPlan(
@@ -72,12 +74,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
     {
       title: 'A canister',
       text: 'A welded box of powder, with balls, rods, bars or strips in it, pressed solid.',
-      act: () =>
-        insertStep(laneId, 0, {
-          id: freshStepId(plan),
-          kind: 'can',
-          parameters: moveOf('can').begin([], shop),
-        }),
+      act: () => insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'can', MOVES.can.begin([], shop))),
     },
     {
       title: 'A bought bar',

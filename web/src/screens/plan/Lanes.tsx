@@ -1,3 +1,4 @@
+import { moveOf } from '../../../../core/moves/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import { Box, Button, IconButton, InputBase, Menu, MenuItem, Typography } from '@mui/material';
@@ -186,7 +187,7 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
         <Button
           key={taker.lane.id}
           size="small"
-          onClick={() => select(taker.lane.steps.find((s) => s.kind === 'assemble')?.id ?? null)}
+          onClick={() => select(taker.lane.steps.find((s) => moveOf(s.kind).lays)?.id ?? null)}
           sx={{ display: 'block', textAlign: 'left', lineHeight: 1.2, py: 0.25, px: 0.5 }}
         >
           {wanted} {wanted === 1 ? 'piece' : 'pieces'}

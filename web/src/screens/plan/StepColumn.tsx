@@ -7,7 +7,7 @@ import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
 import { endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
-import { FLOW_PENDING, type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
+import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { fonts } from '../../ui/theme.ts';
 import { editorOf } from '../../editors/index.ts';
@@ -25,14 +25,15 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const { figures } = judge(evaluation, result);
   const at = lane.steps.indexOf(result);
   const change = (some: object) => {
-    setParameters(step.id, withSome(step.parameters as object, some), Object.keys(some).join());
+    setParameters(step.id, withSome(step.parameters, some), Object.keys(some).join());
   };
   const remedy = (r: Remedy) => {
     const { plan, inserted } = withRemedy(evaluation, result, r);
     editPlan(() => plan, `remedy ${step.id}`);
     if (inserted) select(inserted);
   };
-  const waiting = result.after === null && !findings.some((f) => f.severity === 'error');
+  const waiting =
+    result.after === null && result.waits === null && !findings.some((f) => f.severity === 'error');
   const bench = sayStep(result, shop);
   const said = (...severities: Severity[]) =>
     severities.flatMap((severity) =>
@@ -94,15 +95,14 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
         before: result.before,
         findings,
         problem: (parameter) =>
-          findings.find((f) => f.parameter === parameter && f.severity === 'error' && f.code !== FLOW_PENDING)
-            ?.text,
+          findings.find((f) => f.parameter === parameter && f.severity === 'error')?.text,
       })}
       {waiting && <Typography color="text.secondary">Waits for an earlier move to be mended.</Typography>}
-      {said('error', 'warning', 'note')}
+      {said('error', 'waiting', 'warning', 'note')}
       {figures.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>
-            Reckoning
+            Figure
           </Typography>
           <Box
             component="dl"
@@ -126,7 +126,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
         </Box>
       )}
       {said('caution')}
-      {step.kind === 'cut' && <EndMarks result={result} />}
+      {moveOf(step.kind).cuts && <EndMarks result={result} />}
       {bench.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>

@@ -1,4 +1,4 @@
-import type { Goal, Step } from '../../../../core/plan/index.ts';
+import { type Goal, type Step, makeStepOf } from '../../../../core/plan/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 
 /** Layers of two steels in turn, as thick as the maker has them. mm. */
@@ -58,5 +58,5 @@ export function exampleSteps(goal: Goal, steels: TwoSteels, shop: Shop): Step[] 
     weld,
     ['draw', { shape: 'flat', widthMm: goal.widthMm, thicknessMm: goal.thicknessMm, heats: 2 }],
   ];
-  return moves.map(([kind, parameters], i) => ({ id: `s${i + 1}`, kind, parameters }));
+  return moves.map(([kind, parameters], i) => makeStepOf(`s${i + 1}`, kind, parameters));
 }

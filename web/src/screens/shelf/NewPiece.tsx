@@ -20,7 +20,7 @@ import { formatFine, formatSizes, parseLength } from '../../../../core/units/ind
 import { api } from '../../document/api.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
-import { inUnit } from '../../editors/UnitChoices.tsx';
+import { inUnit } from '../../editors/form/UnitChoices.tsx';
 import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
 type Unit = 'in' | 'mm';

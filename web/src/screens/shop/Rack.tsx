@@ -8,7 +8,7 @@ import { massKg } from '../../../../core/materials/volumes.ts';
 import type { RackBar } from '../../../../core/stock/rackBar.ts';
 import { formatFineSizes, formatMass, quantitiesOf } from '../../../../core/units/index.ts';
 import { fonts } from '../../ui/theme.ts';
-import { MaterialChoice } from '../../editors/MaterialChoice.tsx';
+import { MaterialChoice } from '../../editors/form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { Section } from '../../ui/Section.tsx';

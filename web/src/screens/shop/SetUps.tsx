@@ -13,7 +13,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type ShopSettings, makeShop, shopSchema } from '../../../../core/shop/shop.ts';
 import { colours } from '../../ui/theme.ts';
-import { InShop } from '../../editors/InShop.tsx';
+import { InShop } from '../../editors/form/InShop.tsx';
 import { ShopForm } from './ShopForm.tsx';
 import { type StoredSetup, shopApi, useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 

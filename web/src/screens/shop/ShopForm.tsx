@@ -11,7 +11,7 @@ import {
   shopSchema,
 } from '../../../../core/shop/shop.ts';
 import { quantitiesOf } from '../../../../core/units/index.ts';
-import { UnitChoices } from '../../editors/UnitChoices.tsx';
+import { UnitChoices } from '../../editors/form/UnitChoices.tsx';
 import { SchemaForm } from '../../editors/form/form.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { Choice } from '../../ui/fields/Choice.tsx';

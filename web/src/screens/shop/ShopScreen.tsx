@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import { makeShop } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
-import { InShop } from '../../editors/InShop.tsx';
+import { InShop } from '../../editors/form/InShop.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
 import { SetUps } from './SetUps.tsx';

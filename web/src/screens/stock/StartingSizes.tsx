@@ -20,7 +20,9 @@ import { tableLook } from './table.ts';
 /** Working backward: which numbers of the starts are free, what they are, and what they must be for the goal. */
 export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
-  const answer = useStart(plan);
+  const { value, asking, error } = useStart(plan);
+  // An answer for the plan as it was is no answer.
+  const answer = asking ? null : value;
   const starts = allStarts(plan);
   const many = new Set(starts.map((s) => s.laneId)).size > 1;
   const half = divisionMm(shop.lengths) / 2;
@@ -41,6 +43,12 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
       const free = now.includes(s.number) ? now.filter((n) => n !== s.number) : [...now, s.number];
       return { ...p, free: { ...p.free, [s.stepId]: free } };
     }, `free ${s.stepId} ${s.number}`);
+  if (error)
+    return (
+      <Section title="Starting sizes">
+        <Alert severity="error">Working backward failed: {error}</Alert>
+      </Section>
+    );
   return (
     <Section title="Starting sizes">
       <Typography variant="body2" color="text.secondary">

@@ -1,3 +1,5 @@
+import type { FigureId } from '../words/figures.ts';
+
 /** Where the values of a figure go against time (or another run), for a small plot. */
 export interface Curve {
   readonly across: string;
@@ -9,11 +11,16 @@ export interface Curve {
 }
 
 /** A figure that can be asked where it comes from. All texts are in the shop's units. */
-export interface Reckoning {
+export interface Figure {
+  /** Which figure it is, whatever it is called. */
+  readonly id: FigureId;
   /** What it is: “Soak”. */
   readonly what: string;
   /** What it comes to: “19 min”. */
   readonly value: string;
+  /** The same as a bare number in its unit; of a span or several sizes the first. */
+  readonly number: number;
+  readonly unit: string;
   /** The formula, or the rule in words. */
   readonly formula: string;
   /** What was put in: symbol or name, and its value. */

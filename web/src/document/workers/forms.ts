@@ -1,4 +1,3 @@
-import './zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import type { ManifoldToplevel } from 'manifold-3d/manifold';
 import wasm from 'manifold-3d/manifold.wasm?url';
@@ -9,8 +8,6 @@ import { type NamedRegion, dxfOf, svgOf } from '../../../../core/form/outlineFil
 import { type FormSolid, formSolid, wallsOf } from '../../../../core/form/solid.ts';
 import { stlOf } from '../../../../core/form/stl.ts';
 import { threeMfOf } from '../../../../core/form/threeMf.ts';
-import { keepStage } from '../../../../core/flow/known.ts';
-import type { FlowStage } from '../../../../core/flow/run.ts';
 import { leastBandMm } from '../../../../core/geometry/acuity.ts';
 import { type Point2, rectangle } from '../../../../core/geometry/outline.ts';
 import { type Region, boxOf } from '../../../../core/geometry/regions.ts';
@@ -20,7 +17,7 @@ import { MOST_IMAGE_BYTES, imageHeader } from '../../../../core/picture/imageHea
 import { type Filling, type Placing, aspectOf, fillingsOf } from '../../../../core/picture/picture.ts';
 import { drawingFromSvg } from '../../../../core/picture/svg.ts';
 import { type Dots, TRACED_PX, type Tracing, traced } from '../../../../core/picture/traced.ts';
-import { type Plan, evaluate, stepResult } from '../../../../core/plan/index.ts';
+import { type Evaluation, type Plan, stepResult } from '../../../../core/plan/index.ts';
 import {
   type Copy,
   type Difference,
@@ -34,6 +31,8 @@ import {
 } from '../../../../core/plan/walkBack.ts';
 import { type Picture as Painted, painting } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import { evaluated } from './knowledge.ts';
 import { materialOrder } from './paintJob.ts';
 
 /** How a picture of dots is cut and turned before it is traced: shares of its sides left off, degrees. */
@@ -90,8 +89,15 @@ let picture: ImageBitmap | null = null;
 
 function canOf(plan: Plan, stepId: string): Can {
   const step = plan.lanes.flatMap((l) => l.steps).find((s) => s.id === stepId);
-  if (!step) throw new Error(`no step ${stepId}`);
-  return step.parameters as Can;
+  const can = step && moveOf(step.kind).fills?.(step.parameters);
+  if (!can) throw new Error(`“${stepId}” is no can of this piece`);
+  return can;
+}
+
+function known(planKey: number): Evaluation {
+  const evaluation = evaluated(planKey);
+  if (!evaluation) throw new Error('this piece is no longer known here');
+  return evaluation;
 }
 
 async function solidOf(can: Can): Promise<FormSolid | null> {
@@ -106,14 +112,14 @@ const outlineOf = (can: Can): Point2[] => {
 };
 
 /** Names of powders on the layers of the files. */
-function named(plan: Plan, fillings: readonly Filling[], shop = evaluate(plan).shop): NamedRegion[] {
+function named({ shop }: Evaluation, fillings: readonly Filling[]): NamedRegion[] {
   return fillings.map(({ powder, region }) => ({
     name: shop.materials.find((m) => m.id === powder)?.name ?? powder,
     region,
   }));
 }
 
-const worker = {
+export const forms = {
   /** Looks at a file: a drawing is read at once, a picture of dots is decoded by the browser and kept for tracing. */
   async open(file: Blob): Promise<Opened> {
     if (file.size > MOST_IMAGE_BYTES) return { ok: false, message: 'This file is too large: at most 12 MB.' };
@@ -159,14 +165,11 @@ const worker = {
   trace(dots: Dots, how: Tracing): DrawingRead {
     return dots.widthPx > 0 ? traced(dots, how) : refused('There is no picture.');
   },
-  /** Flows that the page knows already. */
-  keepStages(stages: readonly (readonly [key: string, stage: FlowStage])[]): void {
-    for (const [key, stage] of stages) keepStage(key, stage);
-  },
   /** Where a picture goes on a face at first: the middle of the largest copy, as large as fits well. Null where the can's steel does not come to that face. */
-  placeOn(plan: Plan, stepId: string, on: FaceName): Placing | null {
-    const can = canOf(plan, stepId);
-    const face = faceOfCan(evaluate(plan), stepId, on);
+  placeOn(planKey: number, stepId: string, on: FaceName): Placing | null {
+    const evaluation = known(planKey);
+    const can = canOf(evaluation.plan, stepId);
+    const face = faceOfCan(evaluation, stepId, on);
     const [copy] = face ? copiesOn(face) : [];
     if (!face || !copy || !can.picture) return null;
     const [mx, my] = copy.middle;
@@ -186,10 +189,10 @@ const worker = {
     };
   },
   /** The picture on its face: copies, what is wanted, what comes out. */
-  faceReport(plan: Plan, stepId: string): FormReport | null {
-    const { picture: drawn } = canOf(plan, stepId);
+  faceReport(planKey: number, stepId: string): FormReport | null {
+    const evaluation = known(planKey);
+    const { picture: drawn } = canOf(evaluation.plan, stepId);
     if (!drawn) return null;
-    const evaluation = evaluate(plan);
     const face = faceOfCan(evaluation, stepId, drawn.place.on === 'can' ? 'end B' : drawn.place.on);
     if (!face) return null;
     const copies = copiesOn(face);
@@ -221,8 +224,8 @@ const worker = {
     const outline = rectangle(widthMm, heightMm).map(([x, y]): Point2 => [x + widthMm / 2, y + heightMm / 2]);
     return thinPlaces(fillings, [outline], leastBandMm(ARM_MM));
   },
-  async canReport(plan: Plan, stepId: string): Promise<CanReport | null> {
-    const can = canOf(plan, stepId);
+  async canReport(planKey: number, stepId: string): Promise<CanReport | null> {
+    const can = canOf(known(planKey).plan, stepId);
     if (!can.picture) return null;
     const fillings = fillingsOf(can.picture);
     const outline = outlineOf(can);
@@ -236,12 +239,14 @@ const worker = {
     };
   },
   /** The form as a file; null where there is no wall to print. */
-  async file(plan: Plan, stepId: string, kind: 'stl' | '3mf' | 'svg' | 'dxf'): Promise<Blob | null> {
+  async file(planKey: number, stepId: string, kind: 'stl' | '3mf' | 'svg' | 'dxf'): Promise<Blob | null> {
+    const evaluation = known(planKey);
+    const { plan } = evaluation;
     const can = canOf(plan, stepId);
     if (!can.picture) return null;
     if (kind === 'svg' || kind === 'dxf') {
       const regions = [
-        ...named(plan, fillingsOf(can.picture)),
+        ...named(evaluation, fillingsOf(can.picture)),
         { name: 'inside of the can', region: [outlineOf(can)] },
       ];
       return kind === 'svg'
@@ -255,15 +260,15 @@ const worker = {
       : new Blob([threeMfOf(solid.mesh)], { type: 'model/3mf' });
   },
   /** Part of the finished face, painted: from a corner, so large, so many dots. */
-  paint(
-    plan: Plan,
+  paintPart(
+    planKey: number,
     stepId: string,
     on: FaceName,
     box: { left: number; low: number; widthMm: number; heightMm: number },
     widthPx: number,
     heightPx: number,
   ): Painted | null {
-    const evaluation = evaluate(plan);
+    const evaluation = known(planKey);
     if (!stepResult(evaluation, stepId)) return null;
     const face = faceOfCan(evaluation, stepId, on);
     if (!face) return null;
@@ -275,7 +280,3 @@ const worker = {
     return Comlink.transfer(step.value, [step.value.rgba.buffer]);
   },
 };
-
-export type CanisterWorker = typeof worker;
-
-Comlink.expose(worker);

@@ -1,20 +1,12 @@
-import './zodWithoutEval.ts';
 import * as Comlink from 'comlink';
 import { type FaceName, facePlane, middleOf } from '../../../../core/billet/face.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';
-import type { Shop } from '../../../../core/shop/shop.ts';
 import { groundBlade } from '../../../../core/blade/index.ts';
-import { type Packing, type Round, poured } from '../../../../core/canister/packing.ts';
-import type { Room } from '../../../../core/canister/room.ts';
 import {
   type Evaluation,
-  type Plan,
-  type StartAnswer,
   afterPasses,
-  besideIdeal,
-  evaluate,
+  besideUsual,
   madeAgain,
-  startFor,
   type StepResult,
   stepResult,
   turnedOff,
@@ -22,10 +14,9 @@ import {
 import { type Picture, painting } from '../../../../core/render/paint.ts';
 import { faceOutlines } from '../../../../core/render/outlines.ts';
 import { faceSvg } from '../../../../core/render/faceSvg.ts';
-import { keepStage, workedOutElsewhere } from '../../../../core/flow/known.ts';
-import type { FlowStage } from '../../../../core/flow/run.ts';
 import { pressedTo } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { type View, makePalette } from '../../../../core/render/palette.ts';
+import { evaluated } from './knowledge.ts';
 import { materialOrder, type PaintJob } from './paintJob.ts';
 
 /** How long a job may hold the worker before messages are looked at, ms. */
@@ -33,43 +24,6 @@ const SLICE_MS = 8;
 
 /** How fine the outlines of a face are traced, mm. */
 const OUTLINE_CELL_MM = 0.05;
-
-/** Plans that pictures may still be asked of. */
-const KEPT_PLANS = 24;
-const plans = new Map<number, Plan>();
-const evaluations = new Map<number, Evaluation>();
-
-let latest: Evaluation | undefined;
-
-// Pictures do not wait for flows: the page has them worked out and hands them over.
-if (self.name === 'painter') workedOutElsewhere();
-
-/** A plan that came over with the parts that have not changed since the last one put back in place, so that what was worked out for them is taken over. */
-function interned(plan: Plan): Plan {
-  const last = latest?.plan;
-  if (!last) return plan;
-  const keep = <T>(fresh: T, old: T): T => (JSON.stringify(fresh) === JSON.stringify(old) ? old : fresh);
-  const steps = new Map(last.lanes.flatMap((l) => l.steps.map((s) => [s.id, s])));
-  return {
-    ...plan,
-    shop: keep(plan.shop, last.shop),
-    materials: keep(plan.materials, last.materials),
-    lanes: plan.lanes.map((lane) => ({
-      ...lane,
-      steps: lane.steps.map((step) => keep(step, steps.get(step.id) ?? step)),
-    })),
-  };
-}
-
-function evaluated(planKey: number): Evaluation | null {
-  const known = evaluations.get(planKey);
-  if (known) return known;
-  const plan = plans.get(planKey);
-  if (!plan) return null;
-  latest = evaluate(interned(plan), latest);
-  evaluations.set(planKey, latest);
-  return latest;
-}
 
 interface Running {
   job: PaintJob;
@@ -108,12 +62,12 @@ async function loop(): Promise<void> {
 }
 
 /** The bar that a job asks for instead of the one after the move; null where it is not known. */
-function between(result: StepResult, { passes, offDeg }: PaintJob, shop: Shop): Billet | null {
-  if (typeof passes === 'number') return afterPasses(result, passes, shop);
+function between(result: StepResult, { passes, offDeg }: PaintJob, evaluation: Evaluation): Billet | null {
+  if (typeof passes === 'number') return afterPasses(result, passes, evaluation);
   if (passes !== undefined)
-    return besideIdeal(result, shop)?.[passes === 'ideal' ? 'ideal' : 'flowed'] ?? null;
+    return besideUsual(result, evaluation)?.[passes === 'ideal' ? 'ideal' : 'flowed'] ?? null;
   const off = turnedOff(result, offDeg!);
-  return off && madeAgain(off, shop);
+  return off && madeAgain(off, evaluation);
 }
 
 function start(job: PaintJob): Generator<number, Picture> | null {
@@ -123,7 +77,7 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
   if (!made) return null;
   const asksOther = job.passes !== undefined || job.offDeg !== undefined;
-  const pass = asksOther && result ? between(result, job, evaluation.shop) : null;
+  const pass = asksOther && result ? between(result, job, evaluation) : null;
   const shrunk =
     job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
   const billet = pass ?? shrunk;
@@ -137,15 +91,7 @@ function start(job: PaintJob): Generator<number, Picture> | null {
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }
 
-const painter = {
-  /** Makes a plan known by its key; pictures are then asked for by the key alone. */
-  know(planKey: number, plan: Plan): void {
-    plans.set(planKey, plan);
-    if (plans.size <= KEPT_PLANS) return;
-    const oldest = plans.keys().next().value!;
-    plans.delete(oldest);
-    evaluations.delete(oldest);
-  },
+export const paintingWork = {
   /** Paints a face; null when there is nothing to paint, or a newer job took the slot. */
   async paint(job: PaintJob): Promise<Picture | null> {
     running.get(job.slot)?.finish(null);
@@ -157,11 +103,6 @@ const painter = {
       if (!looping) void loop();
     });
     return picture && Comlink.transfer(picture, [picture.rgba.buffer]);
-  },
-  /** A flow became known. */
-  keepStage(key: string, stage: FlowStage): void {
-    keepStage(key, stage);
-    evaluations.clear();
   },
   /** The slot is no longer shown. */
   drop(slot: string): void {
@@ -177,14 +118,4 @@ const painter = {
     const palette = makePalette(evaluation.shop, view, materialOrder(evaluation));
     return faceSvg(faceOutlines(billet, plane, OUTLINE_CELL_MM), plane, palette, evaluation.shop, title);
   },
-  startFor(plan: Plan): StartAnswer {
-    return startFor(plan);
-  },
-  pour(radii: number[], room: Room, fixed: Round[], seed: number): Packing {
-    return poured(radii, room, fixed, seed);
-  },
 };
-
-export type Painter = typeof painter;
-
-Comlink.expose(painter);

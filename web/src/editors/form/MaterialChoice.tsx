@@ -1,7 +1,7 @@
-import { useOwnMaterials } from '../document/shopApi.ts';
-import { takeMaterial } from '../document/planStore.ts';
-import { useShop } from '../document/useEvaluation.ts';
-import { Choice } from '../ui/fields/Choice.tsx';
+import { useOwnMaterials } from '../../document/shopApi.ts';
+import { takeMaterial } from '../../document/planStore.ts';
+import { useShop } from '../../document/useEvaluation.ts';
+import { Choice } from '../../ui/fields/Choice.tsx';
 
 interface MaterialChoiceProps {
   label: string;

@@ -1,6 +1,6 @@
-import type { ShopSettings } from '../../../core/shop/shop.ts';
-import type { LengthDisplay } from '../../../core/units/index.ts';
-import { Choice } from '../ui/fields/Choice.tsx';
+import type { ShopSettings } from '../../../../core/shop/shop.ts';
+import type { LengthDisplay } from '../../../../core/units/index.ts';
+import { Choice } from '../../ui/fields/Choice.tsx';
 
 const DIVISIONS = {
   in: [

@@ -1,18 +1,17 @@
-import './zodWithoutEval.ts';
-import * as Comlink from 'comlink';
 import { type Found, type Free, type Wanted, pressFor } from '../../../../core/moves/forge/press/search.ts';
-import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../../../core/flow/run.ts';
+import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../../../core/flow/run.ts';
 
-const worker = {
+/** What takes seconds; it is stopped by ending the worker. */
+export const flowing = {
   /** Works a flow out, pass by pass; stages that are known are taken over. It is stopped by ending the worker. */
-  run(
+  runFlow(
     spec: FlowSpec,
     known: (FlowStage | undefined)[],
     found: (key: string, stage: FlowStage) => void,
     progress: (pass: number, share: number) => void,
   ): void {
     let told = 0;
-    runFlow(
+    runSpec(
       spec,
       (passes) => known[passes - 1],
       (passes, stage) => found(keyOf(spec, passes), stage),
@@ -25,7 +24,7 @@ const worker = {
     );
   },
   /** Looks for the way of pressing that comes nearest to what is wanted. Stopped like the rest. */
-  search(
+  searchPress(
     spec: FlowSpec,
     wanted: Wanted,
     free: Free,
@@ -34,7 +33,3 @@ const worker = {
     return pressFor(spec, wanted, free, progress);
   },
 };
-
-export type FlowWorker = typeof worker;
-
-Comlink.expose(worker);

@@ -1,0 +1,100 @@
+import * as Comlink from 'comlink';
+import type { FlowStage } from '../../../../core/flow/run.ts';
+import type { Plan } from '../../../../core/plan/index.ts';
+import type { Work } from './work.worker.ts';
+
+/** Who works beside the page: each is a worker of its own, so that none holds up another. */
+type Role = 'painting' | 'answers' | 'forms';
+
+type Api = Comlink.Remote<Work>;
+
+/** A worker that broke, or an answer that could not be worked out; the message is for the screen. */
+export class WorkError extends Error {}
+
+interface Instance {
+  readonly worker: Worker;
+  readonly api: Api;
+  /** Rejects when the worker breaks as a whole; calls under way would never end. */
+  readonly broken: Promise<never>;
+  readonly keys: WeakMap<Plan, number>;
+}
+
+const instances = new Map<Role, Instance>();
+/** Flows that are known, for workers that begin later. */
+const stages = new Map<string, FlowStage>();
+let lastKey = 0;
+
+function begin(name: string): Instance {
+  const worker = new Worker(new URL('./work.worker.ts', import.meta.url), { type: 'module', name });
+  const broken = new Promise<never>((_, reject) => {
+    worker.addEventListener('error', (event) =>
+      reject(new WorkError(event.message || 'the worker could not be started')),
+    );
+  });
+  // Heard where an answer is waited for; a worker that breaks while nobody waits is begun anew by the next.
+  broken.catch(() => undefined);
+  return { worker, api: Comlink.wrap<Work>(worker), broken, keys: new WeakMap() };
+}
+
+function instanceOf(role: Role): Instance {
+  const known = instances.get(role);
+  if (known) return known;
+  const fresh = begin(role);
+  instances.set(role, fresh);
+  fresh.broken.catch(() => instances.delete(role));
+  for (const [key, stage] of stages) void fresh.api.keepStage(key, stage);
+  return fresh;
+}
+
+const said = (error: unknown): WorkError =>
+  error instanceof WorkError ? error : new WorkError(error instanceof Error ? error.message : String(error));
+
+/** Asks something that needs no plan. Whatever goes wrong, the promise ends. */
+export async function ask<R>(role: Role, call: (api: Api) => R): Promise<Awaited<R>> {
+  const { api, broken } = instanceOf(role);
+  try {
+    return await Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken]);
+  } catch (error) {
+    throw said(error);
+  }
+}
+
+/** Asks about a plan, which is made known to the worker the first time. Plans are never changed in place. */
+export function askOf<T>(
+  role: Role,
+  plan: Plan,
+  call: (api: Api, planKey: number) => Promise<T>,
+): Promise<T> {
+  const { api, keys } = instanceOf(role);
+  const known = keys.get(plan);
+  const key = known ?? ++lastKey;
+  if (known === undefined) {
+    keys.set(plan, key);
+    void api.know(key, plan);
+  }
+  return ask(role, (same) => call(same, key));
+}
+
+/** What can be ended before it is done: a worker of its own, gone with the answer or with `end`. */
+export function askApart<R>(
+  name: string,
+  call: (api: Api) => R,
+): { readonly answer: Promise<Awaited<R>>; end(): void } {
+  const { worker, api, broken } = begin(name);
+  const answer = Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken])
+    .catch((error: unknown) => {
+      throw said(error);
+    })
+    .finally(() => worker.terminate());
+  return { answer, end: () => worker.terminate() };
+}
+
+/** Everyone who works with flows is told of a stage. */
+export function tellStage(key: string, stage: FlowStage): void {
+  stages.set(key, stage);
+  if (stages.size > MOST_STAGES) stages.delete(stages.keys().next().value!);
+  for (const { api } of instances.values()) void api.keepStage(key, stage);
+}
+
+/** As many as are remembered beside the page. */
+const MOST_STAGES = 400;

@@ -1,0 +1,14 @@
+import './zodWithoutEval.ts';
+import * as Comlink from 'comlink';
+import { answers } from './answers.ts';
+import { flowing } from './flowing.ts';
+import { forms } from './forms.ts';
+import { knowledge } from './knowledge.ts';
+import { paintingWork } from './painting.ts';
+
+/** Everything that may be asked of a worker; all of them can do the same. */
+const work = { ...knowledge, ...paintingWork, ...answers, ...forms, ...flowing };
+
+export type Work = typeof work;
+
+Comlink.expose(work);
