@@ -5,8 +5,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 240_000,
   expect: { timeout: 30_000 },
-  workers: 1,
-  globalSetup: './e2e/globalSetup.ts',
+  workers: 2,
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {

@@ -1,4 +1,4 @@
-import { type Page, expect, test } from '@playwright/test';
+import { type Page, expect, test } from './fixtures.ts';
 import { at, beginPiece, openPiece, painted, panel, saved, verdict, watchTroubles } from './steps.ts';
 
 watchTroubles();

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
 import { addMove, beginPiece, openPiece, painted, panel, saved, verdict, watchTroubles } from './steps.ts';
 
 watchTroubles();

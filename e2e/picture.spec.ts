@@ -1,6 +1,6 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type Page, expect, test } from '@playwright/test';
+import { type Page, expect, test } from './fixtures.ts';
 import DxfParser from 'dxf-parser';
 import { PNG } from 'pngjs';
 import {

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
 import {
   accessible,
   noSidewaysScroll,
@@ -34,7 +34,7 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await expect(page.getByText(/^Bonding pressure: the highest each place has seen/)).toBeVisible();
   await expect(page.getByText(/^\d+ MPa$/)).toHaveCount(2);
   await page.getByRole('button', { name: 'Layers', exact: true }).click();
-  await page.getByRole('button', { name: 'Beside the ideal' }).click();
+  await page.getByRole('button', { name: 'Beside the usual' }).click();
   await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
   await page.getByRole('button', { name: 'Between the dies' }).click();
 
@@ -122,7 +122,7 @@ test('a pass has dies of its own, and a reduction instead of a stop', async ({ p
   await page.getByLabel('Dies of pass 1').click();
   await page.getByRole('option', { name: 'a wedge above, flat below' }).click();
   await expect(page.getByLabel('Radius of the tip')).toBeVisible();
-  await expect(page.getByText(/fills only \d+ % of its box|Reckoned by the flow/).first()).toBeVisible(
+  await expect(page.getByText(/fills only \d+ % of its box|Worked out between the dies/).first()).toBeVisible(
     worked,
   );
   await undoAll(page);
@@ -132,15 +132,15 @@ test('a re-square goes by the flow where it shows, and says so', async ({ page }
   await openPiece(page, 'Quarry Quilt');
   await panel(page, /^4\. Re-square/).click();
   await expect(
-    page.getByText(/Reckoned by the flow of the section: it differs from the ideal on \d+ %/),
+    page.getByText(/Worked out for this bar: it differs from what such bars usually do on \d+ %/),
   ).toBeVisible(worked);
   await page.getByRole('button', { name: 'Press', exact: true }).click();
   await expect(page.getByText(/Turned back as it lay/)).toBeVisible();
-  await page.getByRole('button', { name: 'Beside the ideal' }).click();
+  await page.getByRole('button', { name: 'Beside the usual' }).click();
   await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
-  await page.getByRole('combobox', { name: 'Reckoned' }).click();
-  await page.getByRole('option', { name: 'by the ideal map' }).click();
-  await expect(page.getByText(/Reckoned by the flow of the section/)).toBeHidden();
+  await page.getByRole('combobox', { name: 'The section flows' }).click();
+  await page.getByRole('option', { name: 'as such bars usually do' }).click();
+  await expect(page.getByText(/Worked out for this bar/)).toBeHidden();
   await undoAll(page);
 });
 
@@ -169,7 +169,7 @@ test('a move waits for the bar it is for; a bar is leaned by the flow, and how f
   await page.unrouteAll({ behavior: 'wait' });
   await lean.click();
   await expect(
-    page.getByText(/Reckoned by the flow of the section: it differs from the ideal on/),
+    page.getByText(/Worked out for this bar: it differs from what such bars usually do on/),
   ).toBeVisible(worked);
   await expect(page.getByText(/The section leans 15.0° to the right/)).toBeVisible();
   const angle = page.getByLabel('Lean to the right');
@@ -180,7 +180,7 @@ test('a move waits for the bar it is for; a bar is leaned by the flow, and how f
   await expect(page.getByText(/The section leans 12.0° to the left/)).toBeVisible(worked);
   await page.getByRole('button', { name: 'Press', exact: true }).click();
   await expect(page.getByText(/^Pass 2, /)).toBeVisible(worked);
-  await page.getByRole('button', { name: 'Beside the ideal' }).click();
+  await page.getByRole('button', { name: 'Beside the usual' }).click();
   await expect(page.getByText(/^They differ on \d+ % of the section/)).toBeVisible();
   await undoAll(page);
 });
@@ -203,10 +203,10 @@ test('a can is pressed solid by the flow of its section where that is asked for'
   await openPiece(page, 'Night Heron');
   await panel(page, /^2\. Press solid/).click();
   await expect(page.getByText(/A prediction of first order/)).toBeVisible();
-  await page.getByRole('combobox', { name: 'Reckoned' }).click();
+  await page.getByRole('combobox', { name: 'The powder closes' }).click();
   await page.getByRole('option', { name: 'by the flow of the section' }).click();
   await expect(page.getByText(/Working out how the can’s section flows/)).toBeVisible();
-  await expect(page.getByText(/Reckoned by the flow of the section between the dies/)).toBeVisible({
+  await expect(page.getByText(/Worked out between the dies/)).toBeVisible({
     timeout: 80_000,
   });
   await expect(verdict(page)).toContainText('This plan gives');

@@ -101,7 +101,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   'press-ideal': async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();
     await panel(page, /^4\. Press/).click();
-    await page.getByRole('button', { name: 'Beside the ideal' }).click();
+    await page.getByRole('button', { name: 'Beside the usual' }).click();
   },
   filling: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();

@@ -1,4 +1,4 @@
-import { type Page, expect, test } from '@playwright/test';
+import { type Page, expect, test } from './fixtures.ts';
 import { openPiece, verdict, watchTroubles } from './steps.ts';
 
 watchTroubles();

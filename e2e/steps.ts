@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
-import { type Page, expect, test } from '@playwright/test';
+import { type Page, expect, test } from './fixtures.ts';
 
 export const at = (path: string): string => `${process.env.RETABLO_URL}${path}`;
 

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './fixtures.ts';
 import {
   at,
   downloaded,
@@ -101,7 +101,7 @@ test('what the rack gives is taken and put back', async ({ page }) => {
 test('every figure says how it was reckoned, and a finding is mended with one press', async ({ page }) => {
   await openPiece(page, 'Salt Marsh');
   await panel(page, /^8\. Weld/).click();
-  const figure = page.getByRole('button', { name: /^Hot through in .*how it is reckoned/ });
+  const figure = page.getByRole('button', { name: /^Hot through in .*how it is worked out/ });
   await figure.focus();
   await page.keyboard.press('Enter');
   const answer = page.getByRole('dialog', { name: 'Hot through in' });

@@ -7,6 +7,7 @@ import { pinoHttp } from 'pino-http';
 import type { Database } from './database.ts';
 import { ApiError, answerError } from './errors.ts';
 import { FlowStore } from './flowStore.ts';
+import { Previews } from './previews.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
 import { projectRoutes } from './routes/projects.ts';
@@ -49,7 +50,11 @@ function onlyFromHere(request: Request, _response: Response, next: NextFunction)
 }
 
 /** The whole HTTP side: the programming interface under /api, the built pages for everything else. */
-export function makeApp(database: Database, logger: Logger, pagesDir: string): Express {
+export function makeApp(
+  database: Database,
+  logger: Logger,
+  pagesDir: string,
+): { app: Express; close(): Promise<void> } {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
@@ -62,7 +67,9 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): E
     await database.sequelize.authenticate();
     response.json({ ok: true });
   });
-  app.use('/api/projects', projectRoutes(store, shop, flows));
+  const previews = new Previews(store, flows, logger);
+  void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
+  app.use('/api/projects', projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
   app.use('/api', () => {
@@ -75,5 +82,5 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): E
     response.set('Cache-Control', 'no-cache').sendFile(page);
   });
   app.use(answerError);
-  return app;
+  return { app, close: () => previews.close() };
 }

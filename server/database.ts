@@ -3,18 +3,17 @@ import {
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
+  type NonAttribute,
   Model,
   Sequelize,
 } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
-import type { Plan } from '../core/plan/index.ts';
+import type { Goal, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
 import type { ShopSettings } from '../core/shop/shop.ts';
+import type { LengthDisplay } from '../core/units/index.ts';
 import { migrations } from './migrations/index.ts';
-
-export const PROJECT_STATES = ['planning', 'at the bench', 'done'] as const;
-export type ProjectState = (typeof PROJECT_STATES)[number];
 
 /** A piece being planned. Its plan lives in the revisions; `revision` is the newest of them. */
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
@@ -22,8 +21,20 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
   declare name: string;
   declare state: CreationOptional<ProjectState>;
   declare revision: number;
+  /** Of the newest revision, so that the shelf need not open its plan. */
+  declare goal: CreationOptional<Goal | null>;
+  declare lengths: CreationOptional<LengthDisplay | null>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
+  declare Preview?: NonAttribute<Preview>;
+}
+
+/** A small picture (PNG) of one revision of a piece and its verdict. No picture: nothing is planned yet. */
+export class Preview extends Model<InferAttributes<Preview>, InferCreationAttributes<Preview>> {
+  declare projectId: string;
+  declare revision: number;
+  declare verdict: Verdict;
+  declare picture: Buffer | null;
 }
 
 /** A whole plan as it was saved once. */
@@ -69,15 +80,6 @@ export class RackRow extends Model<InferAttributes<RackRow>, InferCreationAttrib
   declare updatedAt: CreationOptional<Date>;
 }
 
-/** A bar taken for a piece, and what was put back of it, mm. */
-export interface TakenBar {
-  material: string;
-  widthMm: number;
-  thicknessMm: number;
-  lengthMm: number;
-  restMm: number;
-}
-
 /** What a piece took from the rack, so that it is taken once and can be put back. */
 export class Taking extends Model<InferAttributes<Taking>, InferCreationAttributes<Taking>> {
   declare projectId: string;
@@ -104,11 +106,23 @@ function defineModels(sequelize: Sequelize): void {
       name: { type: DataTypes.STRING(120), allowNull: false },
       state: { type: DataTypes.STRING(20), allowNull: false, defaultValue: 'planning' },
       revision: { type: DataTypes.INTEGER, allowNull: false },
+      goal: { type: DataTypes.JSON, allowNull: true },
+      lengths: { type: DataTypes.JSON, allowNull: true },
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'projects', underscored: true },
   );
+  Preview.init(
+    {
+      projectId: { type: DataTypes.UUID, primaryKey: true },
+      revision: { type: DataTypes.INTEGER, allowNull: false },
+      verdict: { type: DataTypes.STRING(20), allowNull: false },
+      picture: { type: DataTypes.BLOB, allowNull: true },
+    },
+    { sequelize, tableName: 'previews', underscored: true, timestamps: false },
+  );
+  Project.hasOne(Preview, { foreignKey: 'projectId' });
   const id = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
   const dates = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
   Setup.init(

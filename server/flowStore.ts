@@ -2,7 +2,7 @@ import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { Op, type Sequelize } from 'sequelize';
 import { KnownFlows } from '../core/flow/flows.ts';
-import { type FlowSpec, keyOf } from '../core/flow/run.ts';
+import { type FlowSpec, type FlowStage, keyOf } from '../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../core/flow/stored.ts';
 import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../core/plan/index.ts';
 import { StoredFlow } from './database.ts';
@@ -55,6 +55,12 @@ export class FlowStore {
       evaluation = evaluate(plan, evaluation);
     }
     return evaluation;
+  }
+
+  /** The stages of a flow, pass by pass as far as it goes, worked out where they are not known. */
+  async stagesOf(spec: FlowSpec): Promise<FlowStage[]> {
+    await this.workOut(spec);
+    return spec.passes.flatMap((_, i) => this.known.stageOf(spec, i + 1) ?? []);
   }
 
   private async workOut(spec: FlowSpec): Promise<void> {

@@ -1,16 +1,15 @@
-import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { type Plan, type ReadPlan, readPlan } from '../core/plan/index.ts';
-import { PlanRevision, Project, type ProjectState } from './database.ts';
+import { Op, type Sequelize, type Transaction, literal } from 'sequelize';
+import {
+  type Plan,
+  type ProjectState,
+  type ReadPlan,
+  type ShelfPage,
+  type ShelfQuery,
+  type StoredProject,
+  readPlan,
+} from '../core/plan/index.ts';
+import { PlanRevision, Preview, Project } from './database.ts';
 import { ApiError, badPlan } from './errors.ts';
-
-export interface StoredProject {
-  id: string;
-  name: string;
-  state: ProjectState;
-  revision: number;
-  updatedAt: string;
-  plan: Plan;
-}
 
 /** Older revisions than this many are let go. */
 const KEPT_REVISIONS = 200;
@@ -23,6 +22,8 @@ const stored = (project: Project, plan: Plan): StoredProject => ({
   updatedAt: project.updatedAt.toISOString(),
   plan,
 });
+
+const headOf = ({ goal, shop }: Plan) => ({ goal, lengths: shop.lengths });
 
 function checked(read: ReadPlan): Plan {
   if (!read.ok) throw badPlan(read.problems);
@@ -46,9 +47,72 @@ export class ProjectStore {
     this.sequelize = sequelize;
   }
 
-  async list(): Promise<StoredProject[]> {
-    const projects = await Project.findAll({ order: [['updatedAt', 'DESC']], limit: 500 });
-    return Promise.all(projects.map(async (project) => stored(project, await planOf(project))));
+  /** Heads of pieces, with how many there are in all; one query, and no plan is opened. */
+  async list({ search, state, sort, offset, limit }: ShelfQuery): Promise<ShelfPage> {
+    const rows = await Project.findAll({
+      attributes: {
+        include: [
+          [literal('count(*) OVER()'), 'total'],
+          [literal('"Preview"."picture" IS NOT NULL'), 'hasPicture'],
+        ],
+      },
+      include: [{ model: Preview, attributes: ['revision', 'verdict'] }],
+      where: {
+        ...(search === '' ? {} : { name: { [Op.iLike]: `%${search.replace(/[\\%_]/g, '\\$&')}%` } }),
+        ...(state === 'any' ? {} : { state }),
+      },
+      order:
+        sort === 'name'
+          ? [
+              ['name', 'ASC'],
+              ['id', 'ASC'],
+            ]
+          : [
+              ['updatedAt', 'DESC'],
+              ['id', 'ASC'],
+            ],
+      offset,
+      limit,
+    });
+    return {
+      total: rows.length === 0 ? 0 : Number(rows[0].get('total')),
+      projects: rows.map(
+        ({ id, name, state: now, revision, updatedAt, goal, lengths, Preview: made }, i) => ({
+          id,
+          name,
+          state: now,
+          revision,
+          updatedAt: updatedAt.toISOString(),
+          goal,
+          lengths,
+          preview: made
+            ? {
+                revision: made.revision,
+                verdict: made.verdict,
+                hasPicture: rows[i].get('hasPicture') === true,
+              }
+            : null,
+        }),
+      ),
+    };
+  }
+
+  /** Names of the pieces in whose moves a text stands, as JSON writes it. */
+  async whosePlanSays(text: string): Promise<string[]> {
+    const names: string[] = [];
+    for (const { id, name } of await Project.findAll({
+      attributes: ['id', 'name'],
+      order: [['name', 'ASC']],
+    })) {
+      const { plan } = await this.get(id);
+      if (JSON.stringify(plan.lanes).includes(text)) names.push(name);
+    }
+    return names;
+  }
+
+  /** The small picture of a piece (PNG), or null where there is none. */
+  async picture(id: string): Promise<Buffer | null> {
+    return (await Preview.findByPk(id, { attributes: ['picture'] }))?.picture ?? null;
   }
 
   async get(id: string): Promise<StoredProject> {
@@ -61,7 +125,10 @@ export class ProjectStore {
   async create(content: unknown): Promise<StoredProject> {
     const plan = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
-      const project = await Project.create({ name: plan.name, revision: 1 }, { transaction });
+      const project = await Project.create(
+        { name: plan.name, revision: 1, ...headOf(plan) },
+        { transaction },
+      );
       await PlanRevision.create({ projectId: project.id, revision: 1, plan }, { transaction });
       return stored(project, plan);
     });
@@ -82,7 +149,7 @@ export class ProjectStore {
         });
       }
       project.revision += 1;
-      project.name = plan.name;
+      project.set({ name: plan.name, ...headOf(plan) });
       await project.save({ transaction });
       await PlanRevision.create({ projectId: id, revision: project.revision, plan }, { transaction });
       await PlanRevision.destroy({

@@ -32,7 +32,7 @@ export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions):
     const projects = new ProjectStore(database.sequelize);
     await loadDemo(projects, new ShopStore(database.sequelize, projects, new FlowStore(database.sequelize)));
   }
-  const app = makeApp(database, logger, PAGES);
+  const { app, close } = makeApp(database, logger, PAGES);
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
   });
@@ -41,6 +41,7 @@ export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions):
     async stop() {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
+      await close();
       await database.close();
     },
   };

@@ -1,21 +1,15 @@
 import { Op, type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize';
 import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
-import { cutFromSections, cutList } from '../core/plan/index.ts';
+import { cutFromSections, cutList, type StoredSetup, type TakenBar } from '../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
 import { type RackBar, rackBarSchema } from '../core/stock/rackBar.ts';
-import { RackRow, Setup, ShopMaterial, Taking, type TakenBar } from './database.ts';
+import { RackRow, Setup, ShopMaterial, Taking } from './database.ts';
 import { ApiError } from './errors.ts';
 import type { FlowStore } from './flowStore.ts';
 import type { ProjectStore } from './projects.ts';
 
 export { materialSchema, rackBarSchema, shopSchema };
-
-export interface StoredSetup {
-  id: string;
-  name: string;
-  settings: ShopSettings;
-}
 
 const rackBar = (row: RackRow): RackBar => ({
   id: row.id,
@@ -126,12 +120,10 @@ export class ShopStore {
   }
 
   private async usersOf(id: string): Promise<string[]> {
-    const pieces = (await this.projects.list()).filter(({ plan }) =>
-      // The ids of materials stand in many moves' parameters: wherever one is, the plan is made of it.
-      JSON.stringify(plan.lanes).includes(`:${JSON.stringify(id)}`),
-    );
+    // The ids of materials stand in many moves' parameters: wherever one is, the plan is made of it.
+    const pieces = await this.projects.whosePlanSays(`:${JSON.stringify(id)}`);
     const onRack = await RackRow.count({ where: { material: id } });
-    return [...pieces.map((p) => `“${p.name}”`), ...(onRack > 0 ? ['the rack'] : [])];
+    return [...pieces.map((name) => `“${name}”`), ...(onRack > 0 ? ['the rack'] : [])];
   }
 
   async rack(transaction?: Transaction): Promise<RackBar[]> {

@@ -1,3 +1,4 @@
+import { Cells } from './neighbours.ts';
 import { z } from 'zod';
 import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
 import type { Outline } from '../geometry/outline.ts';
@@ -265,17 +266,32 @@ export function worstOverlap(
   const note = (first: number, second: number | 'wall', mm: number) => {
     if (mm > (worst?.mm ?? TOUCH_MM)) worst = { first, second, mm };
   };
-  const order = placed.map((_, i) => i).sort((a, b) => placed[a].x - placed[b].x);
-  const widest = placed.reduce((most, p) => Math.max(most, p.halfX), 0);
-  order.forEach((i, k) => {
-    const p = placed[i];
+  const spots = placed.map((p) => ({
+    x: p.x,
+    y: p.y,
+    z: isBall(p.insert) ? p.z : 0,
+    reachMm: Math.max(p.halfX, p.halfY),
+  }));
+  const widest = spots.reduce((most, s) => Math.max(most, s.reachMm), 0);
+  const indices = placed.map((_, i) => i);
+  // What runs the whole depth is met at any height: it is looked for on the floor.
+  const balls = new Cells(
+    spots,
+    indices.filter((i) => isBall(placed[i].insert)),
+  );
+  const long = new Cells(
+    spots,
+    indices.filter((i) => !isBall(placed[i].insert)),
+    widest,
+  );
+  placed.forEach((p, i) => {
     note(i, 'wall', beyondWall(room, p.x, p.y, p.halfX, p.halfY, isRound(p.insert)));
-    if (isBall(p.insert)) note(i, 'wall', Math.max(p.halfX - p.z, p.z + p.halfX - room.depthMm));
-    for (let m = k + 1; m < order.length; m++) {
-      const q = placed[order[m]];
-      if (q.x - p.x > p.halfX + widest) break;
-      note(i, order[m], overlapMm(p, q));
+    if (isBall(p.insert)) {
+      note(i, 'wall', Math.max(p.halfX - p.z, p.z + p.halfX - room.depthMm));
+      for (const k of balls.near(spots[i])) if (k > i) note(i, k, overlapMm(p, placed[k]));
     }
+    for (const k of long.near({ ...spots[i], z: 0 }))
+      if (k !== i && (k > i || isBall(p.insert))) note(i, k, overlapMm(p, placed[k]));
   });
   return worst;
 }

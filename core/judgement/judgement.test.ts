@@ -189,7 +189,7 @@ describe('findings', () => {
   });
 });
 
-const DEMO = new URL('../../server/demo', import.meta.url);
+const DEMO = new URL('../../server/demo/', import.meta.url);
 const demos = readdirSync(DEMO).filter((f) => f.endsWith('.json'));
 
 describe('the demo pieces', () => {

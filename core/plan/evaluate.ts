@@ -311,6 +311,9 @@ export const canOf = ({ step }: StepResult): Can | undefined => moveOf(step.kind
 export const steelIn = (evaluation: Evaluation): Volumes =>
   addVolumes(...allSteps(evaluation).map((s) => s.added));
 
+/** Materials in the order they come into the plan: the order of the legend and of the hatches. */
+export const materialOrder = (evaluation: Evaluation): string[] => Object.keys(steelIn(evaluation));
+
 /** Everything that was lost over all steps, mm³ by material. */
 export const steelLost = (evaluation: Evaluation): Volumes =>
   addVolumes(...allSteps(evaluation).flatMap((s) => s.losses.map((loss) => loss.volumes)));

@@ -13,3 +13,4 @@ export * from './sawing.ts';
 export * from './pressing.ts';
 
 export * from './gate.ts';
+export * from './stored.ts';

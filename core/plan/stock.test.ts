@@ -33,7 +33,7 @@ import {
   withStarts,
 } from './index.ts';
 
-const DEMO = new URL('../../server/demo', import.meta.url);
+const DEMO = new URL('../../server/demo/', import.meta.url);
 const demos = readdirSync(DEMO).filter((f) => f.endsWith('.json'));
 const demo = (file: string): Plan => {
   const read = readPlan(JSON.parse(readFileSync(new URL(file, DEMO), 'utf8')));

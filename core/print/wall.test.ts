@@ -4,7 +4,7 @@ import { allSteps, evaluate, readPlanText, sayStep } from '../plan/index.ts';
 import { SQUARE_BAR, cutInto, fourWay, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { wallSheet } from './wall.ts';
 
-const DEMO = new URL('../../server/demo', import.meta.url);
+const DEMO = new URL('../../server/demo/', import.meta.url);
 const demos = readdirSync(DEMO)
   .filter((f) => f.endsWith('.json'))
   .map((f) => [f, readFileSync(new URL(f, DEMO), 'utf8')] as const);

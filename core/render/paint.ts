@@ -5,7 +5,7 @@ import { contains, isRectangle } from '../geometry/outline.ts';
 import type { Ink, Palette } from './palette.ts';
 
 /** A picture, rows from the top, four bytes a pixel (red, green, blue, opacity). */
-export interface Picture {
+export interface Painted {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly rgba: Uint8ClampedArray<ArrayBuffer>;
@@ -226,7 +226,7 @@ class Canvas {
     return true;
   }
 
-  picture(): Picture {
+  picture(): Painted {
     const { sums, widthPx, heightPx } = this;
     const rgba = new Uint8ClampedArray(widthPx * heightPx * 4);
     for (let pixel = 0; pixel < widthPx * heightPx; pixel++) {
@@ -276,7 +276,7 @@ export interface PaintRequest {
  * Paints a face by area coverage, yielding every few rows (share done, 0…1) so that a caller can stop.
  * Bands finer than a pixel come out as their mean tone.
  */
-export function* painting(request: PaintRequest): Generator<number, Picture> {
+export function* painting(request: PaintRequest): Generator<number, Painted> {
   const { widthPx, heightPx, rough, morePoints = MORE_POINTS } = request;
   const canvas = new Canvas(request);
   const rowsAtOnce = 16;
@@ -315,7 +315,7 @@ function unclearPixels(canvas: Canvas, widthPx: number, heightPx: number): numbe
 }
 
 /** Paints at one go. */
-export function paint(request: PaintRequest): Picture {
+export function paint(request: PaintRequest): Painted {
   const work = painting(request);
   for (;;) {
     const { done, value } = work.next();

@@ -26,15 +26,15 @@ describe('a shop', () => {
   });
 
   it.each([
-    [{ kerfMm: 11 }, 'Kerf may be at most 10'],
+    [{ kerfMm: 11 }, 'Kerf may be at most 10 mm'],
     [{ kerfMm: 'thin' }, 'Kerf must be a number'],
-    [{ fayingMm: -0.1 }, 'Off a faying face must be at least 0'],
+    [{ fayingMm: -0.1 }, 'Off a faying face cannot be less than 0 mm'],
     [{ scalePerHeat: 0.5 }, 'Scale each heat may be at most 0.2'],
-    [{ reductionPerPass: 0.7 }, 'Reduction a pass may be at most 0.6'],
-    [{ forge: { weldingC: 1400 } }, 'Welding heat may be at most 1350'],
-    [{ press: { ramMmPerS: 0 } }, 'Ram speed must be at least 1'],
-    [{ press: { friction: 0.8 } }, 'Friction may be at most 0.577'],
-    [{ kiln: { lagS: -1 } }, 'Thermocouple lag must be at least 0'],
+    [{ reductionPerPass: 0.7 }, 'Taken in a pass may be at most 0.6'],
+    [{ forge: { weldingC: 1400 } }, 'Welding heat may be at most 1350 °C'],
+    [{ press: { ramMmPerS: 0 } }, 'Ram, a second must be at least 1 mm'],
+    [{ press: { friction: 0.8 } }, 'Friction at the dies may be at most 0.577'],
+    [{ kiln: { lagS: -1 } }, 'Thermocouple lags must be at least 0 s'],
     [{ handles: [] }, 'Name at least one handle bar'],
     [{ name: '   ' }, 'The set-up needs a name'],
   ])('refuses %j by the name of the number: %s', (wrong, said) => {

@@ -5,13 +5,6 @@ export * from './figure.ts';
 export * from './temperature.ts';
 export * from './time.ts';
 export type { Parsed } from './parsed.ts';
-export type { Choosing, Entry, Naming, Quantity, Units } from './quantities.ts';
-export {
-  editableQuantity,
-  entriesOf,
-  entryAt,
-  quantitiesOf,
-  quantityOf,
-  readQuantity,
-  showQuantity,
-} from './quantities.ts';
+export type { Choosing, Entry, Naming, Quantity } from './quantities.ts';
+export { entriesOf, entryAt, quantitiesOf, quantityOf } from './quantities.ts';
+export * from './quantityText.ts';

@@ -2,6 +2,7 @@ import type { QueryInterface } from 'sequelize';
 import { projects } from './001-projects.ts';
 import { shop } from './002-shop.ts';
 import { flows } from './003-flows.ts';
+import { previews } from './004-previews.ts';
 
 export interface Migration {
   name: string;
@@ -10,4 +11,4 @@ export interface Migration {
 }
 
 /** In the order they are run; a migration that has landed is never changed. */
-export const migrations: readonly Migration[] = [projects, shop, flows];
+export const migrations: readonly Migration[] = [projects, shop, flows, previews];

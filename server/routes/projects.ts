@@ -1,9 +1,11 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { PROJECT_STATES } from '../database.ts';
+import { PROJECT_STATES } from '../../core/plan/index.ts';
 import { PAPERS, wallPdf } from '../pdf/wallPdf.ts';
 import type { FlowStore } from '../flowStore.ts';
 import type { ProjectStore } from '../projects.ts';
+import { ApiError } from '../errors.ts';
+import type { Previews } from '../previews.ts';
 import type { ShopStore } from '../shopStore.ts';
 import { idSchema, take } from './take.ts';
 
@@ -13,6 +15,24 @@ const saveSchema = z.object({
     .int()
     .positive(),
   plan: z.unknown(),
+});
+
+/** Pieces on one page of the shelf at most. */
+const MOST_HEADS = 100;
+
+const shelfSchema = z.object({
+  search: z.string().trim().max(120, 'search may be at most 120 letters long').default(''),
+  state: z
+    .enum(['any', ...PROJECT_STATES], { error: `state must be one of: any, ${PROJECT_STATES.join(', ')}` })
+    .default('any'),
+  sort: z.enum(['changed', 'name'], { error: 'sort must be changed or name' }).default('changed'),
+  offset: z.coerce.number({ error: 'offset must be a whole number' }).int().min(0).max(1e6).default(0),
+  limit: z.coerce
+    .number({ error: 'limit must be a whole number' })
+    .int()
+    .min(1)
+    .max(MOST_HEADS, `limit may be at most ${MOST_HEADS}`)
+    .default(MOST_HEADS),
 });
 
 const stateSchema = z.object({
@@ -31,13 +51,20 @@ const fileName = (name: string): string =>
     .replace(/^-|-$/g, '')
     .toLowerCase() || 'piece';
 
-export function projectRoutes(store: ProjectStore, shop: ShopStore, flows: FlowStore): Router {
+export function projectRoutes(
+  store: ProjectStore,
+  shop: ShopStore,
+  flows: FlowStore,
+  previews: Previews,
+): Router {
   const routes = Router();
-  routes.get('/', async (_request, response) => {
-    response.json({ projects: await store.list() });
+  routes.get('/', async (request, response) => {
+    response.json(await store.list(take(shelfSchema, request.query)));
   });
   routes.post('/', async (request, response) => {
-    response.status(201).json(await store.create(request.body?.plan));
+    const made = await store.create(request.body?.plan);
+    previews.changed(made.id, 0);
+    response.status(201).json(made);
   });
   routes.get('/:id', async (request, response) => {
     response.json(await store.get(take(idSchema, request.params.id)));
@@ -45,7 +72,9 @@ export function projectRoutes(store: ProjectStore, shop: ShopStore, flows: FlowS
   routes.put('/:id', async (request, response) => {
     const id = take(idSchema, request.params.id);
     const { expectedRevision, plan } = take(saveSchema, request.body);
-    response.json(await store.save(id, expectedRevision, plan));
+    const saved = await store.save(id, expectedRevision, plan);
+    previews.changed(id);
+    response.json(saved);
   });
   routes.patch('/:id', async (request, response) => {
     const id = take(idSchema, request.params.id);
@@ -58,6 +87,12 @@ export function projectRoutes(store: ProjectStore, shop: ShopStore, flows: FlowS
   routes.delete('/:id', async (request, response) => {
     await store.remove(take(idSchema, request.params.id));
     response.status(204).end();
+  });
+  routes.get('/:id/picture', async (request, response) => {
+    const picture = await store.picture(take(idSchema, request.params.id));
+    if (!picture) throw new ApiError('not found', 'There is no picture of this piece yet.');
+    // The address names the revision: another picture has another address.
+    response.type('image/png').set('Cache-Control', 'private, max-age=31536000, immutable').send(picture);
   });
   routes.get('/:id/wall.pdf', async (request, response) => {
     const { paper } = take(paperSchema, request.query);

@@ -14,7 +14,7 @@ const after = (kind: string, parameters: object) =>
 const last = (e: ReturnType<typeof after>) => e.lanes[0].steps.at(-1)!;
 const code = (e: ReturnType<typeof after>, wanted: string) => last(e).findings.find((f) => f.code === wanted);
 
-describe('moves that the ideal map and the flow can both reckon', () => {
+describe('moves shown as such bars usually flow, or worked out', () => {
   const [bar] = last(after('resquare', { turn: 'left', sideMm: 19, errorDeg: 0 })).before;
   const side = Math.floor(0.86 * sizeOf(bar).widthMm);
   const resquare = { turn: 'left', sideMm: side, errorDeg: 0 };
@@ -31,14 +31,14 @@ describe('moves that the ideal map and the flow can both reckon', () => {
     expect(differs).toBeGreaterThan(0.03);
     // The same corner line: turned the wrong way it would differ on half of the section.
     expect(differs).toBeLessThan(0.4);
-    expect(code(flow, 'reckoned')!.text).toContain('Reckoned by the flow');
+    expect(code(flow, 'reckoned')!.text).toContain('Worked out for this bar');
     expect(code(ideal, 'reckoned')).toBeUndefined();
     const beside = besideUsual(last(flow), flow)!;
     expect(sectionDifference(beside.ideal, a)).toBe(0);
     expect(sectionDifference(beside.flowed, b)).toBe(0);
   });
 
-  it('turned to the right it is the other diagonal, as by the ideal map', () => {
+  it('turned to the right it is the other diagonal, as such bars usually flow', () => {
     const right = { ...resquare, turn: 'right' };
     const [ideal, flow] = ['ideal', 'by flow'].map(
       (reckoned) => last(after('resquare', { ...right, reckoned })).after![0],
@@ -48,7 +48,7 @@ describe('moves that the ideal map and the flow can both reckon', () => {
 
   it('where it shows: the flow for a re-square, the ideal for a light even draw, and it says which', () => {
     const bent = after('resquare', { ...resquare, reckoned: 'where it shows' });
-    expect(code(bent, 'reckoned')!.text).toContain('Reckoned by the flow');
+    expect(code(bent, 'reckoned')!.text).toContain('Worked out for this bar');
     const { widthMm } = sizeOf(bar);
     const drawn = { shape: 'square', sideMm: 0.97 * widthMm, reckoned: 'where it shows' };
     const even = after('draw', drawn);

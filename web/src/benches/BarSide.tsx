@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { useRef } from 'react';
+
 import { sizeOf } from '../../../core/billet/billet.ts';
 import type { StepResult } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
@@ -23,8 +23,7 @@ const everyNth = (count: number, roomPx: number, eachPx: number): number =>
 
 /** The bar from the side with its saw cuts, end A to the left. Nothing for moves that do not saw. */
 export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
-  const box = useRef<HTMLDivElement>(null);
-  const { width } = useSize(box);
+  const [box, { width }] = useSize();
   const sawing = sawingOf(result, shop);
   if (!sawing) return null;
   const [bar] = result.before;

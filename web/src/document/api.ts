@@ -1,24 +1,12 @@
-import type { Plan, Problem } from '../../../core/plan/index.ts';
-
-export type ProjectState = 'planning' | 'at the bench' | 'done';
-
-export interface StoredProject {
-  id: string;
-  name: string;
-  state: ProjectState;
-  revision: number;
-  updatedAt: string;
-  plan: Plan;
-}
-
-/** A bar that a piece took from the rack, and how much of it went back. mm. */
-export interface TakenBar {
-  material: string;
-  widthMm: number;
-  thicknessMm: number;
-  lengthMm: number;
-  restMm: number;
-}
+import type {
+  Plan,
+  Problem,
+  ProjectState,
+  ShelfPage,
+  ShelfQuery,
+  StoredProject,
+  TakenBar,
+} from '../../../core/plan/index.ts';
 
 /** An answer other than success. `status` 0: the server could not be reached. */
 export class RequestError extends Error {
@@ -70,7 +58,17 @@ export async function request<T>(
 }
 
 export const api = {
-  list: () => request<{ projects: StoredProject[] }>('GET', '/projects').then((answer) => answer.projects),
+  list: ({ search, state, sort, offset, limit }: ShelfQuery) =>
+    request<ShelfPage>(
+      'GET',
+      `/projects?${new URLSearchParams({ search, state, sort, offset: String(offset), limit: String(limit) })}`,
+    ),
+  /** The small picture of a revision. */
+  pictureUrl: (id: string, revision: number): string => `/api/projects/${id}/picture?revision=${revision}`,
+  copy: async (id: string) => {
+    const { plan } = await api.get(id);
+    return api.create({ ...plan, name: `${plan.name} (copy)`.slice(0, 120) });
+  },
   get: (id: string) => request<StoredProject>('GET', `/projects/${id}`),
   create: (plan: unknown) => request<StoredProject>('POST', '/projects', { plan }),
   save: (id: string, expectedRevision: number, plan: Plan, keepalive = false) =>

@@ -10,9 +10,9 @@ import {
   refusedOf,
   withParameters,
   withSome,
+  type StoredProject,
 } from '../../../core/plan/index.ts';
 import type { Material } from '../../../core/materials/material.ts';
-import type { StoredProject } from './api.ts';
 
 export type SaveState =
   | { kind: 'saved'; at: Date | null }

@@ -1,14 +1,9 @@
+import { type StoredSetup } from '../../../core/plan/index.ts';
 import { useQuery } from '@tanstack/react-query';
 import type { Material } from '../../../core/materials/material.ts';
 import type { RackBar } from '../../../core/stock/rackBar.ts';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
 import { api, request } from './api.ts';
-
-export interface StoredSetup {
-  id: string;
-  name: string;
-  settings: ShopSettings;
-}
 
 export const shopApi = {
   setups: () => request<{ setups: StoredSetup[] }>('GET', '/shop/setups').then((a) => a.setups),

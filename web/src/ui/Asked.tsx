@@ -18,7 +18,7 @@ export function Asked({ reckoning, children }: AskedProps) {
       <Box
         component="button"
         onClick={(press) => setAnchor(press.currentTarget)}
-        aria-label={`${reckoning.what} ${reckoning.value}: how it is reckoned`}
+        aria-label={`${reckoning.what} ${reckoning.value}: how it is worked out`}
         aria-haspopup="dialog"
         sx={{
           font: 'inherit',

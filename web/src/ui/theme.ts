@@ -1,3 +1,4 @@
+import type { CSSProperties } from 'react';
 import { createTheme } from '@mui/material/styles';
 
 /** Gesso ground, iron-black ink; iron-oxide red acts, verdigris is right, gilding is selected (design of the interface). */
@@ -26,6 +27,24 @@ export const fonts = {
 /** Figures stand in columns: one width, to the right. */
 export const numbersStyle = { fontFamily: fonts.numbers, textAlign: 'right' } as const;
 
+declare module '@mui/material/styles' {
+  interface TypographyVariants {
+    name: CSSProperties;
+    numbers: CSSProperties;
+  }
+  interface TypographyVariantsOptions {
+    name?: CSSProperties;
+    numbers?: CSSProperties;
+  }
+}
+
+declare module '@mui/material/Typography' {
+  interface TypographyPropsVariantOverrides {
+    name: true;
+    numbers: true;
+  }
+}
+
 declare module '@mui/material/Paper' {
   interface PaperPropsVariantOverrides {
     sheet: true;
@@ -50,6 +69,9 @@ export const theme = createTheme({
     h2: { fontFamily: fonts.title, fontSize: '1.3rem', fontWeight: 400 },
     h3: { fontFamily: fonts.title, fontSize: '1.1rem', fontWeight: 400 },
     button: { textTransform: 'none', fontWeight: 600 },
+    /** The program's own name. */
+    name: { fontFamily: fonts.title, fontSize: '2.1rem', color: colours.oxide, lineHeight: 1.2 },
+    numbers: { fontFamily: fonts.numbers },
   },
   components: {
     MuiCssBaseline: {

@@ -77,7 +77,7 @@ function flowed(stage: FlowDone): Finding[] {
       : []),
     note(
       'flow',
-      `Reckoned by the flow of the section between the dies: powder ${percent(meanDensity)} of solid; what is left closes evenly.`,
+      `Worked out between the dies: powder ${percent(meanDensity)} of solid; what is left closes evenly.`,
     ),
   ];
 }

@@ -220,7 +220,7 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
   findings.push(
     note(
       'flow',
-      `Reckoned by the flow of the section: ${plural(report.steps, 'step')} in the last pass, ${formatSizes([after.widthMm, after.heightMm], shop.lengths)}, corners filled to ${Math.round(100 * fills)} %.`,
+      `Worked out between the dies: ${formatSizes([after.widthMm, after.heightMm], shop.lengths)}, corners filled to ${Math.round(100 * fills)} %.`,
     ),
   );
   return findings;

@@ -9,7 +9,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { Box } from '@mui/material';
-import { type KeyboardEvent, useRef } from 'react';
+import { type KeyboardEvent } from 'react';
 import type { SeamFigures } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
 import { frontEnd, orientationNamed } from '../../../../core/geometry/orientation.ts';
@@ -52,8 +52,7 @@ function startsOf(sizes: readonly number[], between: number, frame: number): { a
 /** The block as it stands, to scale: every piece in its place, strips between, a bead on every seam. */
 export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, onKeys }: LaidBlockProps) {
   const { shop } = useEvaluation();
-  const room = useRef<HTMLDivElement>(null);
-  const size = useSize(room);
+  const [room, size] = useSize();
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 120, tolerance: 8 } }),

@@ -1,6 +1,6 @@
 import { moveOf } from '../../../../core/moves/index.ts';
 import { Box, Slider, Stack, Typography } from '@mui/material';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { withBars } from '../../../../core/canister/can.ts';
 import { type Pressing, solidCan } from '../../../../core/canister/consolidate.ts';
@@ -73,8 +73,7 @@ function usePressing(lane: LaneResult, result: StepResult): Pressing {
 /** The can with its inserts, loose at first; a slider presses it solid. */
 function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengthwise' }) {
   const { plan, shop } = useEvaluation();
-  const room = useRef<HTMLDivElement>(null);
-  const size = useSize(room);
+  const [room, size] = useSize();
   const [share, setShare] = useState(0);
   const pressing = usePressing(lane, result);
   const pressed = useMemo(() => (share > 0 ? { share, pressing } : undefined), [share, pressing]);

@@ -4,7 +4,7 @@ import { type Region, boxOf } from '../../../../core/geometry/regions.ts';
 import { type ThinPlace } from '../../../../core/picture/fitting.ts';
 import type { Picture } from '../../../../core/picture/picture.ts';
 import { type Plan } from '../../../../core/plan/index.ts';
-import type { Picture as Painted } from '../../../../core/render/paint.ts';
+import type { Painted } from '../../../../core/render/paint.ts';
 import { formatFineSizes } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -34,8 +34,7 @@ export function OnFace({
 }) {
   const { shop } = useEvaluation();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const frame = useRef<HTMLDivElement>(null);
-  const { width } = useSize(frame);
+  const [frame, { width }] = useSize();
   const box = boxOf(report.wanted.flatMap((f) => f.region as Region));
   const margin = box ? ROUND_ABOUT * Math.max(box.maxX - box.minX, box.maxY - box.minY) : 0;
   const left = box ? Math.max(0, box.minX - margin) : 0;
@@ -113,8 +112,7 @@ export function OnFace({
 /** The can's section as it is filled, with the form's walls in it. */
 export function InCan({ report, mostPx }: { report: CanReport; mostPx: number }) {
   const { shop } = useEvaluation();
-  const frame = useRef<HTMLDivElement>(null);
-  const { width } = useSize(frame);
+  const [frame, { width }] = useSize();
   const box = boxOf([report.outline])!;
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
   const scale = width > 0 ? Math.min((width - 4) / w, mostPx / h) : 0;

@@ -9,7 +9,7 @@ import {
   Stack,
   Typography,
 } from '@mui/material';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { type FaceName, tellingFace } from '../../../../core/billet/face.ts';
 import type { Can } from '../../../../core/canister/can.ts';
 import { type ThinPlace, droppedThin, thickened } from '../../../../core/picture/fitting.ts';
@@ -54,8 +54,7 @@ export function FormView({ result }: { result: StepResult }) {
     );
     if (place) put({ place, walked: null }, 'place');
   };
-  const sheet = useRef<HTMLDivElement>(null);
-  const { height } = useSize(sheet);
+  const [sheet, { height }] = useSize();
   // Both drawings are seen whole, with room for what is said of them.
   const mostPx = Math.max(230, height - 150);
   const { face, inCan, thinOnFace } = reports ?? NOTHING_YET;

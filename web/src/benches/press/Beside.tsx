@@ -24,7 +24,9 @@ export function Beside({ plan, stepId, bars, size }: BesideProps) {
       <Stack direction="row" spacing={2} sx={{ justifyContent: 'center' }}>
         {(['ideal', 'flow'] as const).map((which) => (
           <Box key={which}>
-            <Typography variant="h3">{which === 'ideal' ? 'By the ideal map' : 'By the flow'}</Typography>
+            <Typography variant="h3">
+              {which === 'ideal' ? 'As such bars usually flow' : 'Worked out for this bar'}
+            </Typography>
             <SteelView
               plan={plan}
               stepId={stepId}
@@ -35,7 +37,7 @@ export function Beside({ plan, stepId, bars, size }: BesideProps) {
               height={h}
               urgency={0}
               passes={which}
-              label={which === 'ideal' ? 'By the ideal map' : 'As the flow has it'}
+              label={which === 'ideal' ? 'As such bars usually flow' : 'Worked out for this bar'}
             />
           </Box>
         ))}

@@ -1,7 +1,7 @@
 import PauseIcon from '@mui/icons-material/Pause';
 import PlayArrowIcon from '@mui/icons-material/PlayArrow';
 import { Box, IconButton, LinearProgress, Slider, Stack, Typography } from '@mui/material';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { type FlowDone, outlineAfter } from '../../../../core/flow/run.ts';
 import { outlineSize } from '../../../../core/geometry/outline.ts';
@@ -49,8 +49,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
   const [playing, setPlaying] = useState(false);
   const [shown, setShown] = useState<Shown>('layers');
   const [wished, setAspect] = useState<Aspect>('between');
-  const frame = useRef<HTMLDivElement>(null);
-  const size = useSize(frame);
+  const [frame, size] = useSize();
   const passes = flowing?.spec.passes ?? [];
   const stages = flowing
     ? passes.map((_, i) => flows.stageOf(flowing.spec, i + 1)).filter((s): s is FlowDone => s?.ok === true)

@@ -1,3 +1,4 @@
+import { materialOrder } from '../../../../core/plan/index.ts';
 import { Box, Stack, Typography } from '@mui/material';
 import { massKg, totalVolume } from '../../../../core/materials/volumes.ts';
 import { materialById } from '../../../../core/materials/material.ts';
@@ -8,7 +9,6 @@ import { addVolumes } from '../../../../core/materials/volumes.ts';
 import { formatMass } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
-import { materialOrder } from '../../document/workers/paintJob.ts';
 
 const rgb = (c: Ink['paper']): string => `rgb(${c.map(Math.round).join(' ')})`;
 

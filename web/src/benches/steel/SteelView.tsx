@@ -1,9 +1,9 @@
 import { useId, useLayoutEffect, useRef, useState } from 'react';
 import type { FaceName } from '../../../../core/billet/face.ts';
-import { type Plan, stepResult } from '../../../../core/plan/index.ts';
+import { type Plan, stepResult, materialOrder } from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
-import type { Picture } from '../../../../core/render/paint.ts';
-import { type PaintJob, materialOrder } from '../../document/workers/paintJob.ts';
+import type { Painted } from '../../../../core/render/paint.ts';
+import { type PaintJob } from '../../document/workers/paintJob.ts';
 import { useFlows } from '../../document/flows.ts';
 import { useEvaluated } from '../../document/useEvaluation.ts';
 import { ask, askOf } from '../../document/workers/host.ts';
@@ -146,7 +146,7 @@ export function SteelView(props: SteelViewProps) {
   );
 }
 
-function hang(canvas: HTMLCanvasElement, picture: Picture): void {
+function hang(canvas: HTMLCanvasElement, picture: Painted): void {
   canvas.width = picture.widthPx;
   canvas.height = picture.heightPx;
   canvas.getContext('2d')?.putImageData(new ImageData(picture.rgba, picture.widthPx, picture.heightPx), 0, 0);

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import { TILE_LAYS, type TileLay } from '../../../../core/billet/fields/tiled.ts';
 import {
@@ -87,8 +87,7 @@ const SHORT: Record<TileLay, string> = {
 
 /** The tiles from the side in the order they will lie: press one to turn it over; what cannot fit shows its gap. */
 function TileRow({ bar, p, stepId, shop }: TileRowProps) {
-  const box = useRef<HTMLDivElement>(null);
-  const { width } = useSize(box);
+  const [box, { width }] = useSize();
   const sizes = sizesOf(bar, p, shop);
   const lays = tileLays(p, sizes.count);
   const cot = 1 / Math.tan((p.angleDeg * Math.PI) / 180);
@@ -168,8 +167,7 @@ function TileRow({ bar, p, stepId, shop }: TileRowProps) {
 /** Both broad faces as laid, and the finished bar. */
 function Faces({ lane, result }: { lane: LaneResult; result: StepResult }) {
   const { plan, shop } = useEvaluation();
-  const box = useRef<HTMLDivElement>(null);
-  const { width } = useSize(box);
+  const [box, { width }] = useSize();
   const last = lane.steps.findLast((s) => s.after?.length === 1);
   if (!result.after) return null;
   const rows = [

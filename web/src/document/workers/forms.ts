@@ -17,7 +17,7 @@ import { MOST_IMAGE_BYTES, imageHeader } from '../../../../core/picture/imageHea
 import { type Filling, type Placing, aspectOf, fillingsOf } from '../../../../core/picture/picture.ts';
 import { drawingFromSvg } from '../../../../core/picture/svg.ts';
 import { type Dots, TRACED_PX, type Tracing, traced } from '../../../../core/picture/traced.ts';
-import { type Evaluation, type Plan, stepResult } from '../../../../core/plan/index.ts';
+import { type Evaluation, type Plan, stepResult, materialOrder } from '../../../../core/plan/index.ts';
 import {
   type Copy,
   type Difference,
@@ -29,11 +29,10 @@ import {
   walkedBack,
   wantedOn,
 } from '../../../../core/plan/walkBack.ts';
-import { type Picture as Painted, painting } from '../../../../core/render/paint.ts';
+import { type Painted, painting } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { evaluated } from './knowledge.ts';
-import { materialOrder } from './paintJob.ts';
 
 /** How a picture of dots is cut and turned before it is traced: shares of its sides left off, degrees. */
 export interface Cropping {

@@ -1,7 +1,5 @@
 import type { Pressing } from '../../../../core/canister/consolidate.ts';
 import type { FaceName } from '../../../../core/billet/face.ts';
-import type { Evaluation } from '../../../../core/plan/index.ts';
-import { addVolumes } from '../../../../core/materials/volumes.ts';
 import type { View } from '../../../../core/render/palette.ts';
 
 export interface PaintJob {
@@ -30,7 +28,3 @@ export interface PaintJob {
   /** A loose can pressed so far (0…1) on its way to solid. */
   pressed?: { share: number; pressing: Pressing } | undefined;
 }
-
-/** Materials in the order they come into the plan: the order of the legend and of the hatches. */
-export const materialOrder = (evaluation: Evaluation): string[] =>
-  Object.keys(addVolumes(...evaluation.lanes.flatMap((l) => l.steps.map((s) => s.added))));

@@ -10,14 +10,15 @@ import {
   type StepResult,
   stepResult,
   turnedOff,
+  materialOrder,
 } from '../../../../core/plan/index.ts';
-import { type Picture, painting } from '../../../../core/render/paint.ts';
+import { type Painted, painting } from '../../../../core/render/paint.ts';
 import { faceOutlines } from '../../../../core/render/outlines.ts';
 import { faceSvg } from '../../../../core/render/faceSvg.ts';
 import { pressedTo } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { type View, makePalette } from '../../../../core/render/palette.ts';
 import { evaluated } from './knowledge.ts';
-import { materialOrder, type PaintJob } from './paintJob.ts';
+import { type PaintJob } from './paintJob.ts';
 
 /** How long a job may hold the worker before messages are looked at, ms. */
 const SLICE_MS = 8;
@@ -27,8 +28,8 @@ const OUTLINE_CELL_MM = 0.05;
 
 interface Running {
   job: PaintJob;
-  work: Generator<number, Picture>;
-  finish(picture: Picture | null): void;
+  work: Generator<number, Painted>;
+  finish(picture: Painted | null): void;
 }
 
 /** Jobs under way, at most one a slot: a newer one for the same slot drops the older. */
@@ -70,7 +71,7 @@ function between(result: StepResult, { passes, offDeg }: PaintJob, evaluation: E
   return off && madeAgain(off, evaluation);
 }
 
-function start(job: PaintJob): Generator<number, Picture> | null {
+function start(job: PaintJob): Generator<number, Painted> | null {
   const evaluation = evaluated(job.planKey);
   if (!evaluation) return null;
   const result = stepResult(evaluation, job.stepId);
@@ -93,12 +94,12 @@ function start(job: PaintJob): Generator<number, Picture> | null {
 
 export const paintingWork = {
   /** Paints a face; null when there is nothing to paint, or a newer job took the slot. */
-  async paint(job: PaintJob): Promise<Picture | null> {
+  async paint(job: PaintJob): Promise<Painted | null> {
     running.get(job.slot)?.finish(null);
     running.delete(job.slot);
     const work = start(job);
     if (!work) return null;
-    const picture = await new Promise<Picture | null>((resolve) => {
+    const picture = await new Promise<Painted | null>((resolve) => {
       running.set(job.slot, { job, work, finish: resolve });
       if (!looping) void loop();
     });

@@ -4,7 +4,7 @@ import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import {
   type Blade,
@@ -121,8 +121,7 @@ interface OnBarProps {
 }
 
 function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
-  const room = useRef<HTMLDivElement>(null);
-  const { width } = useSize(room);
+  const [room, { width }] = useSize();
   const { plan, shop, goalLane } = evaluation;
   const last = goalLane.steps.findLast((s) => s.after !== null)!;
   const ground = groundBlade(bar, blade, 'right');

@@ -1,6 +1,6 @@
 import { type FigureId } from '../../../../core/words/figures.ts';
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
-import { type ComponentType, useRef, useState } from 'react';
+import { type ComponentType, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
 import { type Billet } from '../../../../core/billet/billet.ts';
 import { judge } from '../../../../core/judgement/index.ts';
@@ -94,8 +94,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
   const { shop, plan } = useEvaluation();
   const [face, setFace] = useState<FaceName | 'telling'>('telling');
   const [view, setView] = useState<View>('etched');
-  const room = useRef<HTMLDivElement>(null);
-  const size = useSize(room);
+  const [room, size] = useSize();
   const frames = framesOf(result, face);
   const stacked = frames.some((f) => f.widthMm > LONG * f.heightMm);
   const scale = frames.length > 0 ? commonScale(frames, stacked, size.width, size.height) : 0;

@@ -1,3 +1,4 @@
+import { type StoredSetup } from '../../../../core/plan/index.ts';
 import {
   Alert,
   Box,
@@ -15,7 +16,7 @@ import { type ShopSettings, makeShop, shopSchema } from '../../../../core/shop/s
 import { colours } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
 import { ShopForm } from './ShopForm.tsx';
-import { type StoredSetup, shopApi, useOwnMaterials, useSetups } from '../../document/shopApi.ts';
+import { shopApi, useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
 /** Quiet after the last change before a set-up is kept, ms. */
 const QUIET_MS = 600;

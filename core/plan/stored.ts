@@ -1,0 +1,61 @@
+import type { LengthDisplay } from '../units/length.ts';
+import type { ShopSettings } from '../shop/shop.ts';
+import type { Goal, Plan } from './plan.ts';
+
+/** What server and page tell each other of pieces. */
+export const PROJECT_STATES = ['planning', 'at the bench', 'done'] as const;
+export type ProjectState = (typeof PROJECT_STATES)[number];
+
+export interface StoredProject {
+  readonly id: string;
+  readonly name: string;
+  readonly state: ProjectState;
+  readonly revision: number;
+  readonly updatedAt: string;
+  readonly plan: Plan;
+}
+
+/** How a plan stands to its goal. */
+export type Verdict = 'reached' | 'short' | 'no bar';
+
+/** What the shelf shows of a piece without opening its plan. */
+export interface ProjectHead extends Omit<StoredProject, 'plan'> {
+  readonly goal: Goal | null;
+  readonly lengths: LengthDisplay | null;
+  /** Of which revision there is a picture, and how that one stands to its goal; null until one is made. */
+  readonly preview: {
+    readonly revision: number;
+    readonly verdict: Verdict;
+    readonly hasPicture: boolean;
+  } | null;
+}
+
+/** Which pieces, in which order, and which part of them. */
+export interface ShelfQuery {
+  readonly search: string;
+  readonly state: ProjectState | 'any';
+  readonly sort: 'changed' | 'name';
+  readonly offset: number;
+  readonly limit: number;
+}
+
+export interface ShelfPage {
+  readonly total: number;
+  readonly projects: readonly ProjectHead[];
+}
+
+/** A bar that a piece took from the rack, and how much of it went back. mm. */
+export interface TakenBar {
+  readonly material: string;
+  readonly widthMm: number;
+  readonly thicknessMm: number;
+  readonly lengthMm: number;
+  readonly restMm: number;
+}
+
+/** A named set of the shop's numbers. */
+export interface StoredSetup {
+  readonly id: string;
+  readonly name: string;
+  readonly settings: ShopSettings;
+}

@@ -1,0 +1,83 @@
+import { fileURLToPath } from 'node:url';
+import type { Logger } from 'pino';
+import { Piscina } from 'piscina';
+import { type FlowStage, keyOf } from '../core/flow/run.ts';
+import { Preview, Project } from './database.ts';
+import type { FlowStore } from './flowStore.ts';
+import type { PreviewAsked, PreviewMade } from './previewWork.ts';
+import type { ProjectStore } from './projects.ts';
+
+/** Quiet after the last save before a picture is made, ms. */
+const QUIET_MS = 1500;
+/** Flows may wait for one another; more rounds than this are no plan of ours. */
+const MOST_ROUNDS = 60;
+
+/** Makes the shelf's small pictures, one at a time, in a thread of its own, and keeps each with the revision that it shows. */
+export class Previews {
+  private readonly projects: ProjectStore;
+  private readonly flows: FlowStore;
+  private readonly logger: Logger;
+  private readonly pool = new Piscina<PreviewAsked, PreviewMade>({
+    filename: fileURLToPath(new URL('./previewWork.ts', import.meta.url)),
+    execArgv: ['--import', 'tsx'],
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 20_000,
+  });
+  private readonly timers = new Map<string, NodeJS.Timeout>();
+  private queue: Promise<void> = Promise.resolve();
+  private closed = false;
+
+  constructor(projects: ProjectStore, flows: FlowStore, logger: Logger) {
+    this.projects = projects;
+    this.flows = flows;
+    this.logger = logger;
+  }
+
+  /** A piece was made or changed: its picture is made anew when it has been left alone for a moment. */
+  changed(id: string, quietMs = QUIET_MS): void {
+    clearTimeout(this.timers.get(id));
+    const timer = setTimeout(() => {
+      this.timers.delete(id);
+      this.queue = this.queue.then(() => this.make(id)).catch((error: unknown) => this.failed(id, error));
+    }, quietMs);
+    timer.unref();
+    this.timers.set(id, timer);
+  }
+
+  /** Pieces that have no picture of their newest revision, as after an update of the program. */
+  async catchUp(): Promise<void> {
+    const all = await Project.findAll({
+      attributes: ['id', 'revision'],
+      include: [{ model: Preview, attributes: ['revision'] }],
+    });
+    for (const { id, revision, Preview: made } of all) if (made?.revision !== revision) this.changed(id, 0);
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    for (const timer of this.timers.values()) clearTimeout(timer);
+    await this.pool.destroy();
+  }
+
+  private failed(id: string, error: unknown): void {
+    if (!this.closed) this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
+  }
+
+  private async make(id: string): Promise<void> {
+    if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return;
+    const { plan, revision } = await this.projects.get(id);
+    const stages = new Map<string, FlowStage>();
+    for (let round = 0; round < MOST_ROUNDS && !this.closed; round++) {
+      const made = await this.pool.run({ plan, stages: [...stages] });
+      if ('verdict' in made) {
+        const picture = made.png && Buffer.from(made.png);
+        await Preview.upsert({ projectId: id, revision, verdict: made.verdict, picture });
+        return;
+      }
+      for (const spec of made.awaits)
+        for (const [passes, stage] of (await this.flows.stagesOf(spec)).entries())
+          stages.set(keyOf(spec, passes + 1), stage);
+    }
+  }
+}
