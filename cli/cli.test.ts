@@ -28,6 +28,17 @@ it('prints the evaluated plan as JSON', () => {
   // 13 layers, 7 of 4.5 mm and 6 of 2 mm, 45 × 90 mm, 7850 kg/m³.
   expect(first.massKg['1084']).toBeCloseTo(7 * 4.5 * 45 * 90 * 7850e-9, 9);
   expect(first.size).toEqual({ widthMm: 45, heightMm: 43.5, lengthMm: 90 });
+  // Every figure by its id, as a bare number in its unit and as the shop writes it.
+  expect(first.figures).toContainEqual(
+    expect.objectContaining({ id: 'length', number: 90, unit: 'mm', value: '90 mm' }),
+  );
+  const { figures: welded } = figures.lanes[0].steps[1];
+  for (const id of ['soak', 'time in hand', 'least handle', 'welding window'])
+    expect(welded.map((f: { id: string }) => f.id)).toContain(id);
+  // What is judged beside the moves’ own findings is said too.
+  const codes = (plan: { lanes: { steps: { findings: { code: string }[] }[] }[] }) =>
+    plan.lanes.flatMap((l) => l.steps.flatMap((s) => s.findings.map((f) => f.code)));
+  expect(codes(figures)).toContain('both ways');
 });
 
 it('prints every bar of a plan of several, in their order, and what each needs to start', () => {
@@ -57,6 +68,28 @@ it('draws a face as PNG at the size asked for', () => {
   expect(differ / 20000).toBeLessThan(0.01);
 });
 
+it('writes which material lies at every dot, of an end and of a section at a station', () => {
+  const out = join(dir, 'codes.png');
+  const codes = (...args: string[]) => {
+    expect(
+      retablo('face', PLAN, '--step', 's1', '--size', '90', '--view', 'codes', '--out', out, ...args).status,
+    ).toBe(0);
+    const { data, width, height } = PNG.sync.read(readFileSync(out));
+    return { width, height, at: (x: number, y: number) => data[4 * (y * width + x)] };
+  };
+  const end = codes();
+  const { materials } = JSON.parse(readFileSync(join(dir, 'codes.json'), 'utf8'));
+  expect(materials['0']).toBeNull();
+  // 7 layers of 4.5 mm and 6 of 2 mm in turn, the first at the bottom: the share of each in a column of dots.
+  const column = Array.from({ length: end.height }, (_, y) => materials[end.at(20, y)]);
+  expect(column.filter((id) => id === '1084').length / end.height).toBeCloseTo(31.5 / 43.5, 1);
+  expect(new Set(column)).toEqual(new Set(['1084', '15n20']));
+  expect(column.at(-1)).toBe('1084');
+  // A stack is the same all along.
+  const middle = codes('--at', '45');
+  for (let y = 0; y < end.height; y++) expect(middle.at(20, y)).toBe(end.at(20, y));
+});
+
 it('says what is wrong and exits with 2', () => {
   const broken = join(dir, 'broken.json');
   writeFileSync(
@@ -68,6 +101,8 @@ it('says what is wrong and exits with 2', () => {
     [['figures', join(dir, 'none.json')], 'Cannot read'],
     [['figures'], 'Usage'],
     [['melt'], 'Usage'],
+    [['face', PLAN, '--out', join(dir, 'x.png'), '--at', '9999'], '--at must be mm from end A'],
+    [['face', PLAN, '--out', join(dir, 'x.png'), '--piece', '0'], '--piece must be a whole number from 1 to'],
     [['face', PLAN], '--out'],
     [['face', PLAN, '--out', 'x.png', '--face', 'inside'], '--face must be one of'],
     [['face', PLAN, '--out', 'x.png', '--size', '1e9'], '--size must be'],

@@ -1,16 +1,23 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { PNG } from 'pngjs';
-import { FACES, type FaceName, facePlane } from '../core/billet/face.ts';
-import { type Evaluation, evaluate, readPlanText, stepResult, summarize } from '../core/plan/index.ts';
-import { paint } from '../core/render/paint.ts';
+import type { Billet } from '../core/billet/billet.ts';
+import { FACES, type FaceName, type Plane, facePlane, sectionPlane } from '../core/billet/face.ts';
+import { type Evaluation, evaluate, readPlanText, stepResult } from '../core/plan/index.ts';
+import { summarize } from '../core/print/summary.ts';
+import { paint, sampleCodes } from '../core/render/paint.ts';
 import { type View, makePalette } from '../core/render/palette.ts';
+import type { Shop } from '../core/shop/shop.ts';
+
+const VIEWS = ['etched', 'materials', 'codes'] as const;
 
 const USAGE = `Usage:
   retablo figures PLAN.json
-      prints every step's sizes, masses, losses, findings and instruction as JSON
-  retablo face PLAN.json --out FACE.png [--step ID] [--face "end B"] [--size 800] [--view etched|materials]
-      draws a face after a step (the last one unless named); faces: ${FACES.join(', ')}`;
+      prints every step's sizes, masses, losses, figures (by id, with value and unit), findings and instruction as JSON
+  retablo face PLAN.json --out FACE.png [--step ID] [--face "end B" | --at MM] [--piece 1] [--size 800] [--view etched|materials|codes]
+      draws a face after a step (the last one unless named), or the section so far from end A as seen from end B;
+      faces: ${FACES.join(', ')}
+      codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which`;
 
 /** Something the caller can mend; the message says how. */
 class UsageError extends Error {}
@@ -32,57 +39,96 @@ interface FaceOptions {
   out?: string;
   step?: string;
   face?: string;
+  at?: string;
+  piece?: string;
   size?: string;
   view?: string;
 }
 
 const MOST_PIXELS = 8192;
 
-function drawFace(evaluation: Evaluation, options: FaceOptions): string {
-  const face = (options.face ?? 'end B') as FaceName;
-  const size = Number(options.size ?? 800);
-  if (!options.out) throw new UsageError('Say where to write the picture: --out FACE.png');
-  if (!FACES.includes(face)) throw new UsageError(`--face must be one of: ${FACES.join(', ')}`);
-  if (!Number.isInteger(size) || size < 1 || size > MOST_PIXELS)
-    throw new UsageError(`--size must be a whole number of pixels from 1 to ${MOST_PIXELS}`);
-  if (!['etched', 'materials', undefined].includes(options.view))
-    throw new UsageError('--view must be etched or materials');
+function wholeNumber(option: string, text: string, most: number): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1 || number > most)
+    throw new UsageError(`--${option} must be a whole number from 1 to ${most}`);
+  return number;
+}
+
+/** The bar that is drawn: a piece of what a step comes to. */
+function billetFor(
+  evaluation: Evaluation,
+  { step, piece = '1' }: FaceOptions,
+): { id: string; billet: Billet } {
   const steps = evaluation.lanes.flatMap((l) => l.steps);
-  const result = options.step ? stepResult(evaluation, options.step) : steps.at(-1);
-  const billet = result?.after?.[0];
-  if (!billet)
+  const result = step ? stepResult(evaluation, step) : steps.at(-1);
+  if (!result?.after?.length)
     throw new UsageError(
-      options.step
-        ? `There is nothing to draw after step “${options.step}”.`
+      step
+        ? `There is nothing to draw after step “${step}”.`
         : 'The plan does not come to a bar: see its findings.',
     );
-  const plane = facePlane(billet, face);
+  return { id: result.step.id, billet: result.after[wholeNumber('piece', piece, result.after.length) - 1] };
+}
+
+function planeFor(billet: Billet, { face = 'end B', at }: FaceOptions): Plane {
+  if (at === undefined) {
+    if (!FACES.includes(face as FaceName)) throw new UsageError(`--face must be one of: ${FACES.join(', ')}`);
+    return facePlane(billet, face as FaceName);
+  }
+  const mm = Number(at);
+  if (at.trim() === '' || !(mm >= 0 && mm <= billet.lengthMm))
+    throw new UsageError(`--at must be mm from end A, 0 to ${billet.lengthMm.toFixed(2)}`);
+  return sectionPlane(billet, mm);
+}
+
+/** Grey = number of the material; the list of numbers goes into a file beside the picture. */
+function drawCodes(
+  billet: Billet,
+  plane: Plane,
+  widthPx: number,
+  heightPx: number,
+  shop: Shop,
+  out: string,
+): Buffer {
+  const codes = sampleCodes(billet, plane, widthPx, heightPx);
+  const rgba = Buffer.alloc(4 * codes.length, 255);
+  codes.forEach((code, i) => rgba.fill(code, 4 * i, 4 * i + 3));
+  const materials = Object.fromEntries(shop.materials.map((m, i) => [i + 1, m.id]));
+  const { widthMm, heightMm } = plane;
+  const list = { widthPx, heightPx, widthMm, heightMm, materials: { 0: null, ...materials } };
+  writeFileSync(out.replace(/(\.png)?$/i, '.json'), JSON.stringify(list, null, 2));
+  return rgba;
+}
+
+function drawFace(evaluation: Evaluation, options: FaceOptions): string {
+  const { out, view = 'etched' } = options;
+  if (!out) throw new UsageError('Say where to write the picture: --out FACE.png');
+  if (!(VIEWS as readonly string[]).includes(view))
+    throw new UsageError(`--view must be one of: ${VIEWS.join(', ')}`);
+  const size = wholeNumber('size', options.size ?? '800', MOST_PIXELS);
+  const { id, billet } = billetFor(evaluation, options);
+  const plane = planeFor(billet, options);
   const perMm = size / Math.max(plane.widthMm, plane.heightMm);
   const widthPx = Math.max(1, Math.round(plane.widthMm * perMm));
   const heightPx = Math.max(1, Math.round(plane.heightMm * perMm));
-  const palette = makePalette(
-    evaluation.shop,
-    (options.view ?? 'etched') as View,
-    Object.keys(billet.volumes),
-  );
-  const picture = paint({ billet, plane, widthPx, heightPx, palette });
+  const { shop } = evaluation;
   const png = new PNG({ width: widthPx, height: heightPx });
-  png.data = Buffer.from(picture.rgba);
-  writeFileSync(options.out, PNG.sync.write(png));
-  return `${options.out}: ${face} of step ${result.step.id}, ${widthPx} × ${heightPx} pixels`;
+  if (view === 'codes') png.data = drawCodes(billet, plane, widthPx, heightPx, shop, out);
+  else {
+    const palette = makePalette(shop, view as View, Object.keys(billet.volumes));
+    png.data = Buffer.from(paint({ billet, plane, widthPx, heightPx, palette }).rgba);
+  }
+  writeFileSync(out, PNG.sync.write(png));
+  const where = options.at === undefined ? (options.face ?? 'end B') : `section at ${options.at} mm`;
+  return `${out}: ${where} of step ${id}, ${widthPx} × ${heightPx} pixels`;
 }
 
 function run(args: string[]): string {
+  const text = { type: 'string' } as const;
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: {
-      out: { type: 'string' },
-      step: { type: 'string' },
-      face: { type: 'string' },
-      size: { type: 'string' },
-      view: { type: 'string' },
-    },
+    options: { out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
   });
   const [command, path] = positionals;
   if (command === 'figures') return JSON.stringify(summarize(load(path)), null, 2);

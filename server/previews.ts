@@ -25,7 +25,9 @@ export class Previews {
     idleTimeout: 20_000,
   });
   private readonly timers = new Map<string, NodeJS.Timeout>();
-  private queue: Promise<void> = Promise.resolve();
+  /** Those that wait for nothing go first; those that wait for flows follow, one by one. */
+  private quick: Promise<void> = Promise.resolve();
+  private slow: Promise<void> = Promise.resolve();
   private closed = false;
 
   constructor(projects: ProjectStore, flows: FlowStore, logger: Logger) {
@@ -39,7 +41,11 @@ export class Previews {
     clearTimeout(this.timers.get(id));
     const timer = setTimeout(() => {
       this.timers.delete(id);
-      this.queue = this.queue.then(() => this.make(id)).catch((error: unknown) => this.failed(id, error));
+      this.quick = this.quick
+        .then(async () => {
+          if ((await this.make(id, 1)) === 'waits') this.slow = this.slow.then(() => this.inTime(id));
+        })
+        .catch((error: unknown) => this.failed(id, error));
     }, quietMs);
     timer.unref();
     this.timers.set(id, timer);
@@ -60,24 +66,34 @@ export class Previews {
     await this.pool.destroy();
   }
 
+  private async inTime(id: string): Promise<void> {
+    try {
+      await this.make(id, MOST_ROUNDS);
+    } catch (error) {
+      this.failed(id, error);
+    }
+  }
+
   private failed(id: string, error: unknown): void {
     if (!this.closed) this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
   }
 
-  private async make(id: string): Promise<void> {
-    if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return;
+  private async make(id: string, rounds: number): Promise<'made' | 'waits' | 'gone'> {
+    if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return 'gone';
     const { plan, revision } = await this.projects.get(id);
     const stages = new Map<string, FlowStage>();
-    for (let round = 0; round < MOST_ROUNDS && !this.closed; round++) {
+    for (let round = 0; round < rounds && !this.closed; round++) {
       const made = await this.pool.run({ plan, stages: [...stages] });
       if ('verdict' in made) {
         const picture = made.png && Buffer.from(made.png);
         await Preview.upsert({ projectId: id, revision, verdict: made.verdict, picture });
-        return;
+        return 'made';
       }
+      if (rounds === 1) break;
       for (const spec of made.awaits)
         for (const [passes, stage] of (await this.flows.stagesOf(spec)).entries())
           stages.set(keyOf(spec, passes + 1), stage);
     }
+    return 'waits';
   }
 }

@@ -1,3 +1,4 @@
+import { summarize } from '../print/summary.ts';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -24,7 +25,6 @@ import {
   startFor,
   steelIn,
   steelLost,
-  summarize,
   withStarts,
 } from './index.ts';
 

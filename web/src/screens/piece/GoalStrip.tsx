@@ -146,13 +146,15 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
       </Typography>
     );
   if (!answer || asking)
-    // The words that will stand here, unseen with the numbers as they are: nothing moves under the pointer when the answer comes.
+    // As wide as the answer will be, so that nothing moves under the pointer; and plainly no answer yet.
     return (
-      <Box sx={{ display: 'grid', '& > *': { gridArea: '1 / 1', alignSelf: 'center' } }}>
-        <Typography color="text.secondary">Working back to the start …</Typography>
-        <Box sx={{ visibility: 'hidden' }} inert>
-          <StartWords plan={plan} starts={has} text={(s) => startText(s, shop)} set />
-        </Box>
+      <Box sx={{ opacity: 0.55 }} aria-label="Working back to the start" aria-busy inert>
+        <StartWords
+          plan={plan}
+          starts={has}
+          text={(s) => <span aria-hidden>{startText(s, shop).replace(/\d/g, '·')}</span>}
+          set
+        />
       </Box>
     );
   if (!answer.ok)
@@ -211,7 +213,7 @@ function StartWords({ plan, starts, text, set }: StartWordsProps) {
       <Button
         size="small"
         variant="outlined"
-        sx={{ visibility: set ? 'visible' : 'hidden' }}
+        sx={{ visibility: set ? 'inherit' : 'hidden' }}
         onClick={() => editPlan((p) => withStarts(p, starts), 'start')}
       >
         Set {starts.length > 1 ? 'them' : 'it'}

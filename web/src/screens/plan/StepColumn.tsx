@@ -102,7 +102,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
       {figures.length > 0 && (
         <Box>
           <Typography variant="h3" sx={{ mb: 0.5 }}>
-            Figure
+            Figures
           </Typography>
           <Box
             component="dl"

@@ -92,7 +92,7 @@ export function Component() {
         >
           <TextField
             type="search"
-            label="Find a piece by its name"
+            label="Find a piece"
             value={wanted.search}
             onChange={(e) => setWanted({ ...wanted, search: e.target.value.slice(0, 120) })}
             sx={{ width: 260 }}

@@ -1,8 +1,27 @@
 import { sizeOf } from '../billet/billet.ts';
-import { massByMaterial, massKg, addVolumes } from '../materials/volumes.ts';
+import { findingsOf, judge } from '../judgement/index.ts';
+import { addVolumes, massByMaterial, massKg } from '../materials/volumes.ts';
 import { moveOf } from '../moves/index.ts';
-import { type Evaluation, sayStep } from './evaluate.ts';
-import { startFor } from './backward.ts';
+import { type Evaluation, type StepResult, sayStep, startFor } from '../plan/index.ts';
+import type { FigureId } from '../words/figures.ts';
+
+/** A figure as a bare number: “press force”, 210.4, “kN”. `value` is the same as the shop writes it. */
+export interface PlainFigure {
+  readonly id: FigureId;
+  readonly what: string;
+  readonly number: number;
+  readonly unit: string;
+  readonly value: string;
+}
+
+const figuresOf = (evaluation: Evaluation, result: StepResult): PlainFigure[] =>
+  judge(evaluation, result).figures.map(({ id, what, number, unit, value }) => ({
+    id,
+    what,
+    number,
+    unit,
+    value,
+  }));
 
 /** The evaluated plan as plain figures, for the command line and for other programs. Masses kg, lengths mm. */
 export function summarize(evaluation: Evaluation) {
@@ -26,7 +45,8 @@ export function summarize(evaluation: Evaluation) {
         massKg: massByMaterial(addVolumes(...(result.after ?? []).map((b) => b.volumes)), shop.materials),
         addedKg: massByMaterial(result.added, shop.materials),
         lossesKg: Object.fromEntries(result.losses.map((l) => [l.cause, massKg(l.volumes, shop.materials)])),
-        findings: result.findings,
+        figures: figuresOf(evaluation, result),
+        findings: findingsOf(evaluation, result),
         say: sayStep(result, shop),
       })),
     })),
