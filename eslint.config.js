@@ -2,6 +2,15 @@ import js from '@eslint/js';
 import tseslint from 'typescript-eslint';
 import reactHooks from 'eslint-plugin-react-hooks';
 
+const SAID_IN_CORE = 'What a number or a text may be is said beside its schema in core: read it from there.';
+
+/** A bound written out in the interface, in any of the ways it was once done. */
+const literalBounds = [
+  'JSXAttribute[name.name=/^(least|most|min|max|mostMm|maxLength|minLength)$/] > JSXExpressionContainer > Literal',
+  'Property[key.name=/^(least|most|maxLength|minLength)$/] > Literal',
+  "CallExpression[callee.property.name='slice'][arguments.0.value=0][arguments.1.raw=/^\\d{2,}$/]",
+].map((selector) => ({ selector, message: SAID_IN_CORE }));
+
 export default tseslint.config(
   { ignores: ['dist', 'node_modules', '.data', 'test-results', 'playwright-report'] },
   js.configs.recommended,
@@ -33,5 +42,10 @@ export default tseslint.config(
     },
   },
   { files: ['web/**/*.{ts,tsx}'], ...reactHooks.configs.flat.recommended },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}'],
+    rules: { 'no-restricted-syntax': ['error', ...literalBounds] },
+  },
   { files: ['**/*.cjs'], languageOptions: { globals: { module: 'writable' } } },
 );

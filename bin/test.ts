@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,13 +10,31 @@ interface Count {
   failed: number;
 }
 
-function run(title: string, command: string, args: string[], env: Record<string, string> = {}): boolean {
-  console.log(`\n== ${title}`);
-  const { status } = spawnSync(command, args, {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ...env },
+/** Runs a command; what it prints comes out in one piece when it ends, so that what runs beside it does not mix in. */
+function run(
+  title: string,
+  command: string,
+  args: string[],
+  env: Record<string, string> = {},
+): Promise<boolean> {
+  const began = performance.now();
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...env },
+    });
+    let said = '';
+    const hear = (text: Buffer): void => {
+      said += text.toString();
+    };
+    child.stdout.on('data', hear);
+    child.stderr.on('data', hear);
+    child.on('close', (status) => {
+      const seconds = Math.round((performance.now() - began) / 1000);
+      console.log(`\n== ${title}: ${status === 0 ? 'passed' : 'FAILED'} after ${seconds} s\n${said}`);
+      resolve(status === 0);
+    });
   });
-  return status === 0;
 }
 
 function report<T>(file: string): T | null {
@@ -28,12 +46,12 @@ function report<T>(file: string): T | null {
 }
 
 /** A check counts as one test. */
-const check = (title: string, script: string): Count =>
-  run(title, 'npm', ['run', '-s', script]) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+const check = async (title: string, script: string): Promise<Count> =>
+  (await run(title, 'npm', ['run', '-s', script])) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 
-function units(): Count {
+async function units(): Promise<Count> {
   const file = join(scratch, 'vitest.json');
-  const fine = run('unit, property and server tests', 'npx', [
+  const fine = await run('unit, property and server tests', 'npx', [
     'vitest',
     'run',
     '--reporter=default',
@@ -45,9 +63,9 @@ function units(): Count {
   return { passed: result.numPassedTests, failed: Math.max(result.numFailedTests, fine ? 0 : 1) };
 }
 
-function browser(): Count {
+async function browser(): Promise<Count> {
   const file = join(scratch, 'playwright.json');
-  const fine = run('browser tests', 'npx', ['playwright', 'test', '--reporter=list,json'], {
+  const fine = await run('browser tests', 'npx', ['playwright', 'test', '--reporter=list,json'], {
     PLAYWRIGHT_JSON_OUTPUT_NAME: file,
   });
   const result = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(file);
@@ -56,15 +74,23 @@ function browser(): Count {
   return { passed: expected, failed: Math.max(unexpected + flaky, fine ? 0 : 1) };
 }
 
-const counts = [
-  check('format', 'check:format'),
-  check('lint', 'check:lint'),
-  check('types', 'check:types'),
-  check('direction of imports, no cycles', 'check:imports'),
-  units(),
-  browser(),
-];
+/** The short checks, one after the other; then the units. */
+async function besideTheBrowser(): Promise<Count[]> {
+  const counts = [
+    await check('format', 'check:format'),
+    await check('lint', 'check:lint'),
+    await check('types', 'check:types'),
+    await check('direction of imports, no cycles', 'check:imports'),
+    await check('no unused exports', 'check:unused'),
+  ];
+  return [...counts, await units()];
+}
+
+const began = performance.now();
+// Browser tests wait for a page more than they work: what only works goes on beside them.
+const counts = (await Promise.all([besideTheBrowser(), browser()])).flat();
 rmSync(scratch, { recursive: true, force: true });
 const sum = (key: keyof Count) => counts.reduce((total, c) => total + c[key], 0);
-console.log(`\n${sum('passed')} passed, ${sum('failed')} failed`);
+console.log(`\nafter ${Math.round((performance.now() - began) / 1000)} s`);
+console.log(`${sum('passed')} passed, ${sum('failed')} failed`);
 process.exitCode = sum('failed') === 0 ? 0 : 1;

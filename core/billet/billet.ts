@@ -137,7 +137,7 @@ function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Poin
 }
 
 /** The part of an outline with nx·x + ny·y ≤ limit (Sutherland–Hodgman; exact for convex outlines). */
-export function clipOutline(outline: Outline, nx: number, ny: number, limit: number): Outline {
+function clipOutline(outline: Outline, nx: number, ny: number, limit: number): Outline {
   const kept: [number, number][] = [];
   outline.forEach(([x0, y0], i) => {
     const [x1, y1] = outline[(i + 1) % outline.length];

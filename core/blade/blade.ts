@@ -1,11 +1,14 @@
 import { z } from 'zod';
 import { choice, lengthMm, lengthOrNoneMm, signedMm } from '../units/quantities.ts';
 
-const point = z.tuple([z.number().min(-0.5).max(1.5), z.number().min(-0.5).max(1.5)]);
+/** How far an outline may reach past its own length and height, as shares of them. */
+export const OUTLINE_SPAN = [-0.5, 1.5] as const;
+const along = z.number().min(OUTLINE_SPAN[0]).max(OUTLINE_SPAN[1]);
+const point = z.tuple([along, along]);
 
 /** A blade to be cut from the finished bar. Lengths mm. */
 export const bladeSchema = z.strictObject({
-  name: z.string().min(1, 'The outline needs a name').max(60),
+  name: z.string().min(1, 'The outline needs a name').max(80),
   /** Outline of the blade, closed: heel to tip 0…1 along, edge to spine 0…1 across, without the tang. */
   outline: z
     .array(point)

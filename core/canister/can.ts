@@ -163,7 +163,7 @@ export interface PowderShare {
 const STANDS_IN = 48;
 
 /** How the room beside the inserts is shared among the powders: areas exactly, what inserts displace by points. */
-export function powderShares(can: Can): PowderShare[] {
+function powderShares(can: Can): PowderShare[] {
   const known = shares.get(can);
   if (known) return known;
   const fresh = reckonShares(can);

@@ -12,7 +12,7 @@ const placeSchema = z.strictObject({
   z: lengthMm('Place along').or(z.literal(0)),
 });
 
-export const INSERT_SHAPES = [
+const INSERT_SHAPES = [
   'ball',
   'rod',
   'square bar',
@@ -24,6 +24,9 @@ export const INSERT_SHAPES = [
   'bar',
 ] as const;
 
+/** Of one kind in one can. */
+export const MOST_INSERTS = 2000;
+
 /** Inserts of one kind: what they are, and how they lie. Rods, bars and strips run the whole length unless they are cut. */
 export const insertSchema = z.strictObject({
   shape: z.enum(INSERT_SHAPES),
@@ -32,11 +35,11 @@ export const insertSchema = z.strictObject({
   sizeMm: lengthMm('Insert size', 300, { fine: true }),
   /** Thickness of a strip; height of a bar. */
   thicknessMm: lengthMm('Insert thick', 300, { fine: true }).optional(),
-  count: count('Inserts', 1, 2000),
+  count: count('Inserts', 1, MOST_INSERTS),
   /** `outline`: along the outline of the picture. */
   lay: z.enum(['rows', 'hexagonal', 'rim', 'outline', 'placed']),
   /** For those that were poured or moved by hand. */
-  places: z.array(placeSchema).max(2000, 'At most 2000 inserts may be placed').optional(),
+  places: z.array(placeSchema).max(MOST_INSERTS, `At most ${MOST_INSERTS} inserts may be placed`).optional(),
   /** Long ones cut to lengths, with powder between. mm */
   cutMm: lengthOrNoneMm('Cut to', 2000, { fine: true }).optional(),
   gapMm: lengthOrNoneMm('Gap between', 2000, { fine: true }).optional(),

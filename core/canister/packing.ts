@@ -30,7 +30,7 @@ const FALL = 0.06;
 export const TOUCHING = 2e-3;
 
 /** A small seeded generator (mulberry32): the same seed pours the same way. */
-export function seeded(seed: number): () => number {
+function seeded(seed: number): () => number {
   let a = seed >>> 0;
   return () => {
     a = (a + 0x6d2b79f5) | 0;

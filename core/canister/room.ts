@@ -10,7 +10,7 @@ export interface Room {
   readonly outline?: Outline;
 }
 
-export const outlineOf = (room: Room): Outline => room.outline ?? rectangle(room.widthMm, room.heightMm);
+const outlineOf = (room: Room): Outline => room.outline ?? rectangle(room.widthMm, room.heightMm);
 
 /** The nearest point of an outline. */
 export function nearestOn(outline: Outline, x: number, y: number): Point2 {
@@ -29,7 +29,7 @@ export function nearestOn(outline: Outline, x: number, y: number): Point2 {
 }
 
 /** How far a point is inside the wall, mm; negative beyond it. */
-export function clearance(room: Room, x: number, y: number): number {
+function clearance(room: Room, x: number, y: number): number {
   if (!room.outline) return Math.min(room.widthMm / 2 - Math.abs(x), room.heightMm / 2 - Math.abs(y));
   const [nx, ny] = nearestOn(room.outline, x, y);
   const far = Math.hypot(nx - x, ny - y);

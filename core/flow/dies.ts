@@ -121,10 +121,3 @@ export const stopFace = (side: number, apartMm: (heightMm: number) => number, cl
   speedX: (-side * closing) / 2,
   speedY: 0,
 });
-
-/** The outline of a die as it is drawn, from left to right: how far its surface recedes, at so many places. */
-export const profileOf = (die: Die, halfWidthMm: number, places = 60): [number, number][] =>
-  Array.from({ length: places + 1 }, (_, i) => {
-    const x = halfWidthMm * ((2 * i) / places - 1);
-    return [x, riseOf(die, x)];
-  });

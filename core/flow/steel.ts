@@ -19,7 +19,7 @@ export const porous = (density: number): { f2: number; strong: number } => ({
 
 /** Gauss points of a quadrilateral. */
 const G = 1 / Math.sqrt(3);
-export const GAUSS = [
+const GAUSS = [
   [-G, -G],
   [G, -G],
   [G, G],

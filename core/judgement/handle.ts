@@ -17,7 +17,7 @@ import type { Figure } from '../units/figure.ts';
 import { formatTemperature } from '../units/temperature.ts';
 import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
 
-export const handleInUse = (shop: Shop): Handle =>
+const handleInUse = (shop: Shop): Handle =>
   shop.handles.find((h) => h.name === shop.handle) ?? shop.handles[0] ?? HANDLES[0];
 
 /** Whether the handle bends under the billet with a glowing root. */

@@ -73,7 +73,5 @@ export const findingsOf = (evaluation: Evaluation, result: StepResult): readonly
 ];
 
 export type { Judgement } from './judgement.ts';
-export { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
 export { heatAfter } from './fire.ts';
-export { handleInUse } from './handle.ts';
 export * from './planFigures.ts';

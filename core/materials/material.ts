@@ -51,7 +51,7 @@ export const materialSchema = z.strictObject({
   source: z.string().max(200),
   composition,
   densityKgM3: plainNumber('Density', 1000, 25_000, 'kg/m³'),
-  tone: plainNumber('Tone', 0, 1),
+  tone: plainNumber('Tone when etched, black to bright', 0, 1),
   etches: z.string().max(80),
   /** Welding window; null when it does not weld to steel in the fire. */
   weldC: window.nullable(),

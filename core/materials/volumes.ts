@@ -3,8 +3,6 @@ import { type Material, materialById } from './material.ts';
 /** Volume of each material in mm³, by material id. */
 export type Volumes = Readonly<Record<string, number>>;
 
-export const NO_VOLUME: Volumes = {};
-
 export function addVolumes(...all: Volumes[]): Volumes {
   const sum: Record<string, number> = {};
   for (const volumes of all) for (const [id, mm3] of Object.entries(volumes)) sum[id] = (sum[id] ?? 0) + mm3;

@@ -61,7 +61,7 @@ function thinOf(region: Region, powder: string | null, leastMm: number): ThinPla
 }
 
 /** What the powders leave of a section to the ground. */
-export const groundOf = (fillings: readonly Filling[], outline: Region): Region =>
+const groundOf = (fillings: readonly Filling[], outline: Region): Region =>
   fillings.reduce((left, f) => without(left, f.region), outline);
 
 const found = new WeakMap<readonly Filling[], Map<string, ThinPlace[]>>();

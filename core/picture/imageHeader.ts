@@ -9,7 +9,7 @@ export type HeaderRead = { ok: true; header: ImageHeader } | { ok: false; messag
 
 /** Bytes of a picture file, and dots in it, at most: looked at before it is decoded. */
 export const MOST_IMAGE_BYTES = 12_000_000;
-export const MOST_IMAGE_PX = 16_000_000;
+const MOST_IMAGE_PX = 16_000_000;
 
 const no = (message: string): HeaderRead => ({ ok: false, message });
 const TRUNCATED = 'This picture is cut short: save it again.';

@@ -1,8 +1,10 @@
+import { z } from 'zod';
+import { angleDeg, count, plainNumber, share } from '../units/quantities.ts';
 import { blur2 } from 'd3-array';
 import { contours } from 'd3-contour';
 import { type Point2 } from '../geometry/outline.ts';
 import { type Region, type Ring, simplified, tidied, without, withoutSpecks } from '../geometry/regions.ts';
-import { type DrawingRead, type DrawnTone, refused, settled } from './drawing.ts';
+import { type DrawingRead, type DrawnTone, MOST_TONES, refused, settled } from './drawing.ts';
 
 /** A picture as dots: rows from the top, four bytes each. */
 export interface Dots {
@@ -22,6 +24,20 @@ export interface Tracing {
   /** Corners that change an outline by less than this are left out, dots. */
   readonly simplifyPx: number;
 }
+
+/** How a picture of dots is read, as a maker sets it by eye; the sides are left off by shares. */
+export const tracingSchema = z.strictObject({
+  tones: count('Tones', 2, MOST_TONES),
+  threshold: share('Threshold', 0.05, 0.95),
+  smoothPx: plainNumber('Smoothing', 0, 8, 'dots'),
+  speckPx: plainNumber('Drop specks below', 0, 800, 'dots'),
+  simplifyPx: plainNumber('Simplify', 0.1, 4, 'dots'),
+  turnDeg: angleDeg('Turn', -180, 180),
+  left: share('Crop, left', 0, 0.45),
+  right: share('Crop, right', 0, 0.45),
+  top: share('Crop, top', 0, 0.45),
+  bottom: share('Crop, bottom', 0, 0.45),
+});
 
 /** Dots along the longer side that are traced: larger pictures are made smaller before. */
 export const TRACED_PX = 700;

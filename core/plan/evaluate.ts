@@ -323,14 +323,6 @@ export function sayStep(result: StepResult, shop: Shop): string[] {
   return result.after ? moveOf(result.step.kind).say(result.before, result.step.parameters, shop) : [];
 }
 
-/** The flows that a plan is reckoned by, as far as it goes. */
-export const flowsUsed = (evaluation: Evaluation): FlowSpec[] =>
-  allSteps(evaluation).flatMap(({ step, before }) =>
-    before.length > 0
-      ? (moveOf(step.kind).flows?.(before, step.parameters, evaluation.shop)?.spec ?? [])
-      : [],
-  );
-
 /** The flows that a plan waits for, in the order they can be worked out. */
 export const flowsAwaited = (evaluation: Evaluation): FlowSpec[] =>
   allSteps(evaluation).flatMap(({ waits }) => waits ?? []);

@@ -10,6 +10,14 @@ import { migrated } from './migrate.ts';
 export const PLAN_FORMAT = 'retablo-plan';
 export const PLAN_VERSION = 2;
 
+/** The longest name of a piece, and of one of its bars. */
+export const MOST_NAME = 120;
+export const MOST_LANE_NAME = 80;
+
+/** A name with something after it, shortened so that both fit. */
+export const nameWith = (name: string, after: string, most = MOST_NAME): string =>
+  `${name.slice(0, most - after.length)}${after}`;
+
 const id = z.string().min(1, 'An id cannot be empty').max(60);
 
 export const goalSchema = z.strictObject({
@@ -32,7 +40,7 @@ export const MOST_LANES = 60;
 
 export const laneSchema = z.strictObject({
   id,
-  name: z.string().min(1, 'A lane needs a name').max(80),
+  name: z.string().min(1, 'A lane needs a name').max(MOST_LANE_NAME),
   steps: z.array(stepSchema).max(MOST_STEPS, `A lane may hold at most ${MOST_STEPS} steps`),
 });
 
@@ -46,7 +54,7 @@ export const planSchema = z
       .string({ error: 'The piece needs a name' })
       .trim()
       .min(1, 'The piece needs a name')
-      .max(120, 'The name may be at most 120 letters long'),
+      .max(MOST_NAME, `The name may be at most ${MOST_NAME} letters long`),
     notes: z.string().max(20_000).default(''),
     goal: goalSchema,
     shop: shopSchema.default(() => shopSchema.parse({})),

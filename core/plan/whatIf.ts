@@ -46,7 +46,7 @@ function roundMoves(sideMm: number, evaluation: Evaluation): [MoveKind, unknown]
 }
 
 /** The plan with more four-way rounds put in; null where no square bar stands before the end grain is turned. */
-export function withRounds(evaluation: Evaluation, rounds: number): Plan | null {
+function withRounds(evaluation: Evaluation, rounds: number): Plan | null {
   const at = placeForRounds(evaluation);
   if (at === null) return null;
   const { plan, goalLane } = evaluation;

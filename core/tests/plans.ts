@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
-import { PLAN_VERSION, type Plan, type Step, evaluate, readPlan } from '../plan/index.ts';
+import { PLAN_VERSION, type Plan, evaluate, readPlan } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
 import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../moves/index.ts';
 
@@ -130,10 +130,6 @@ export const anyPlan: fc.Arbitrary<Plan> = fc
       ...(tiles ?? []),
     ]),
   );
-
-export const stepsOf = (plan: Plan): readonly Step[] => plan.lanes[0].steps;
-
-export const weldRound = (sideMm: number) => [weldIt, drawSquare(sideMm)] as const;
 
 /** A square bar with a picture that is its own neither in a mirror nor turned. */
 export const SQUARE_BAR: readonly Move[] = [

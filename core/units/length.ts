@@ -3,7 +3,7 @@ import { type Parsed, read, unread } from './parsed.ts';
 /** How a shop writes lengths: the unit and its finest division (inches: denominator of the fraction; mm: the step). */
 export type LengthDisplay = { unit: 'in'; division: 16 | 32 | 64 } | { unit: 'mm'; division: 0.1 | 0.5 | 1 };
 
-export const MM_PER_INCH = 25.4;
+const MM_PER_INCH = 25.4;
 
 const UNIT_MM: Record<string, number> = {
   mm: 1,

@@ -2,7 +2,7 @@ import { type Parsed, read, unread } from './parsed.ts';
 
 export type MassUnit = 'kg' | 'lb';
 
-export const KG_PER_POUND = 0.45359237;
+const KG_PER_POUND = 0.45359237;
 
 const UNIT_KG: Record<string, number> = {
   kg: 1,

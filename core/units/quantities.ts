@@ -76,7 +76,7 @@ const tooLittle = (q: Quantity): string =>
 const tooMuch = (q: Quantity): string => `${q.label} may be at most ${bound(q, q.most)}`;
 
 /** A number of a kind, within its bounds. */
-export function quantity(q: Quantity): z.ZodNumber {
+function quantity(q: Quantity): z.ZodNumber {
   const number = z.number({ error: `${q.label} must be a number` });
   const whole = q.whole ? number.int(`${q.label} must be a whole number`) : number;
   const low = q.above ? whole.gt(q.least, tooLittle(q)) : whole.min(q.least, tooLittle(q));
@@ -159,7 +159,7 @@ const inner = (schema: z.ZodType): z.ZodType | null =>
       : null;
 
 /** What was said of a schema; of one that may be left out, what was said of what it holds. */
-export function entryOf(schema: z.ZodType): Entry | undefined {
+function entryOf(schema: z.ZodType): Entry | undefined {
   for (let s: z.ZodType | null = schema; s; s = inner(s)) {
     const entry = entries.get(s);
     if (entry) return entry;
@@ -184,14 +184,14 @@ function within(schema: z.ZodType, key: string): z.ZodType | undefined {
 }
 
 /** The schema at a path such as “press.dieLengthMm”; lists are passed through, of several shapes the first that has it counts. */
-export function schemaAt(schema: z.ZodType, path: string): z.ZodType | undefined {
+function schemaAt(schema: z.ZodType, path: string): z.ZodType | undefined {
   return path
     .split('.')
     .reduce<z.ZodType | undefined>((at, key) => (at ? within(at, key) : undefined), schema);
 }
 
 /** What was said of the entry at a path. Throws where nothing was: a mistake of ours. */
-export function entryAt(schema: z.ZodType, path: string): Entry {
+function entryAt(schema: z.ZodType, path: string): Entry {
   const at = schemaAt(schema, path);
   const entry = at && entryOf(at);
   if (!entry) throw new Error(`nothing is said of “${path}”`);

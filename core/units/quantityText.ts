@@ -104,7 +104,7 @@ const scaled = (parsed: Parsed<number>, by: number): Parsed<number> =>
   parsed.ok ? read(parsed.value * by) : parsed;
 
 /** What keeps a value out, in the shop's units; null where it is within. */
-export function outside(q: Quantity, value: number, units: Units): string | null {
+function outside(q: Quantity, value: number, units: Units): string | null {
   if (q.whole && !Number.isInteger(value)) return `${q.label} must be a whole number`;
   // What is typed in other units comes back with the error of a last binary digit.
   const slack = 1e-9 * Math.max(1, Math.abs(value));

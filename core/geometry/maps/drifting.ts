@@ -2,7 +2,7 @@ import { slideAlongSquare } from './biasResquare.ts';
 import type { Coordinates, PointMap } from './pointMap.ts';
 
 /** Half-sides to slide along a square for a mean turn: δ/360° of the perimeter, which is eight half-sides (handbook, geometry). */
-export const slideForTurn = (rad: number): number => (4 * rad) / Math.PI;
+const slideForTurn = (rad: number): number => (4 * rad) / Math.PI;
 
 /**
  * A pattern that has turned against the faces of a rectangular bar, by `turnRad` at end A and `radPerMm` more along it: each

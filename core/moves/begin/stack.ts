@@ -30,7 +30,7 @@ export type StackParameters = z.infer<typeof parameters>;
 /** Tones closer than this do not read as a pattern (handbook, materials: common practice, no source). */
 const TONES_APART = 0.15;
 
-export const stackLayers = (p: StackParameters): StackParameters['pattern'] =>
+const stackLayers = (p: StackParameters): StackParameters['pattern'] =>
   Array.from({ length: p.layers }, (_, i) => p.pattern[i % p.pattern.length]);
 
 export const stackHeight = (p: StackParameters): number =>

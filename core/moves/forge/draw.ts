@@ -58,7 +58,7 @@ function squaredUp(bar: Billet): Billet {
 }
 
 /** The passes for one bar, as it is after its scale has fallen. */
-export function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
+function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
   const { widthMm, heightMm } = sizeOf(squaredUp(bar));
   return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
 }

@@ -20,7 +20,7 @@ const parameters = z.strictObject({
 
 export type AccordionParameters = z.infer<typeof parameters>;
 
-export const accordionOf = (bar: Billet, p: AccordionParameters): AccordionSizes =>
+const accordionOf = (bar: Billet, p: AccordionParameters): AccordionSizes =>
   accordionSizes({
     heightMm: sizeOf(bar).heightMm,
     lengthMm: bar.lengthMm,

@@ -19,7 +19,7 @@ const parameters = z.strictObject({
 
 export type CutParameters = z.infer<typeof parameters>;
 
-export const pieceCut = (bar: Billet, p: CutParameters, shop: Shop): PieceCut => ({
+const pieceCut = (bar: Billet, p: CutParameters, shop: Shop): PieceCut => ({
   lengthMm: bar.lengthMm,
   pieces: p.pieces,
   kerfMm: p.kerfMm ?? shop.kerfMm,

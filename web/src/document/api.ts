@@ -1,11 +1,12 @@
-import type {
-  Plan,
-  Problem,
-  ProjectState,
-  ShelfPage,
-  ShelfQuery,
-  StoredProject,
-  TakenBar,
+import {
+  type Plan,
+  type Problem,
+  type ProjectState,
+  type ShelfPage,
+  type ShelfQuery,
+  type StoredProject,
+  type TakenBar,
+  nameWith,
 } from '../../../core/plan/index.ts';
 
 /** An answer other than success. `status` 0: the server could not be reached. */
@@ -67,7 +68,7 @@ export const api = {
   pictureUrl: (id: string, revision: number): string => `/api/projects/${id}/picture?revision=${revision}`,
   copy: async (id: string) => {
     const { plan } = await api.get(id);
-    return api.create({ ...plan, name: `${plan.name} (copy)`.slice(0, 120) });
+    return api.create({ ...plan, name: nameWith(plan.name, ' (copy)') });
   },
   get: (id: string) => request<StoredProject>('GET', `/projects/${id}`),
   create: (plan: unknown) => request<StoredProject>('POST', '/projects', { plan }),

@@ -6,7 +6,9 @@ import {
   type Step,
   type StepChange,
   type Problem,
+  MOST_LANE_NAME,
   goalLaneOf,
+  nameWith,
   refusedOf,
   withParameters,
   withSome,
@@ -204,7 +206,7 @@ export function duplicateLane(laneId: string): void {
       taken.add(`s${n}`);
       return { ...step, id: `s${n}` };
     });
-    const copy = { id: freshLaneId(plan), name: `${lane.name} (again)`.slice(0, 80), steps };
+    const copy = { id: freshLaneId(plan), name: nameWith(lane.name, ' (again)', MOST_LANE_NAME), steps };
     return { ...plan, lanes: [...plan.lanes.slice(0, at + 1), copy, ...plan.lanes.slice(at + 1)] };
   }, `duplicate ${laneId}`);
 }

@@ -51,7 +51,7 @@ const FINEST_MM = 0.1;
 const POINTS = 41;
 
 /** The line as it lies after a stage, from end to end, mm in the press. */
-export function lineAfter(spec: FlowSpec, stage: FlowDone, line: Wanted['line']): [number, number][] {
+function lineAfter(spec: FlowSpec, stage: FlowDone, line: Wanted['line']): [number, number][] {
   const { minX, maxX, minY, maxY } = boundingBox(spec.outline);
   const points = makePoints(POINTS);
   for (let i = 0; i < POINTS; i++) {

@@ -137,14 +137,12 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
         <Box sx={{ flex: '1 1 240px', px: 2.5 }}>
           <Slider
             aria-label="From loose to solid"
-            value={share}
-            min={0}
-            max={1}
-            step={0.02}
-            onChange={(_, v) => setShare(v as number)}
+            value={100 * share}
+            step={2}
+            onChange={(_, percent) => setShare((percent as number) / 100)}
             marks={[
               { value: 0, label: 'loose' },
-              { value: 1, label: 'solid' },
+              { value: 100, label: 'solid' },
             ]}
             sx={{
               color: colours.oxide,

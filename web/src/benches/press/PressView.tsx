@@ -167,7 +167,6 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
               <Slider
                 aria-label="Pass"
                 value={pass}
-                min={0}
                 max={passes.length}
                 step={1}
                 marks

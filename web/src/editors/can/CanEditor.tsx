@@ -4,7 +4,7 @@ import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { roomOf } from '../../../../core/canister/can.ts';
-import { type Insert, mostThatLie, pluralOf } from '../../../../core/canister/inserts.ts';
+import { type Insert, mostThatLie, pluralOf, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
 import type { ParametersOf } from '../../../../core/moves/index.ts';
 import { InsertFields, Pair } from './InsertFields.tsx';
 import { PictureFields } from './PictureFields.tsx';
@@ -46,7 +46,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
       const pieces = [{ lane: other?.lane.id ?? lanes[0].lane.id, piece: 1 }];
       return change({ inserts: [...p.inserts, { ...insert, pieces }] });
     }
-    const count = Math.max(1, Math.min(2000, mostThatLie(insert, room)));
+    const count = Math.max(1, Math.min(MOST_INSERTS, mostThatLie(insert, room)));
     change({ inserts: [...p.inserts, { ...insert, count }] });
   };
   return (

@@ -179,7 +179,9 @@ function Weight({
       }}
       label={`${name}, weight`}
       value={insert.count * each}
-      onChange={(kg) => put({ count: Math.max(1, Math.min(2000, Math.round(kg / each))), lay: insert.lay })}
+      onChange={(kg) =>
+        put({ count: Math.max(1, Math.min(of('count').most, Math.round(kg / each))), lay: insert.lay })
+      }
     />
   );
 }

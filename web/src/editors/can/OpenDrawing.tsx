@@ -1,3 +1,6 @@
+import { nameWith } from '../../../../core/plan/index.ts';
+import { LevelField } from '../../ui/fields/LevelField.tsx';
+import { quantitiesOf } from '../../../../core/units/index.ts';
 import {
   Alert,
   Box,
@@ -6,15 +9,14 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
-  Slider,
   Stack,
   Typography,
 } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { type Drawing, MOST_TONES } from '../../../../core/picture/drawing.ts';
+import { type Drawing } from '../../../../core/picture/drawing.ts';
 import { FIRST_FORM, type Filling, type Picture } from '../../../../core/picture/picture.ts';
 import { fitted } from '../../../../core/picture/fitting.ts';
-import type { Dots, Tracing } from '../../../../core/picture/traced.ts';
+import { type Dots, type Tracing, tracingSchema } from '../../../../core/picture/traced.ts';
 import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
@@ -25,6 +27,20 @@ import { pathOf } from '../../ui/regionPath.ts';
 
 const SHOWN = 300;
 const WHOLE: Cropping = { left: 0, right: 0, top: 0, bottom: 0, turnDeg: 0 };
+const of = quantitiesOf(tracingSchema);
+/** How finely each is set. */
+const STEPS = {
+  tones: 1,
+  threshold: 0.01,
+  smoothPx: 0.5,
+  speckPx: 10,
+  simplifyPx: 0.1,
+  turnDeg: 1,
+  left: 0.01,
+  right: 0.01,
+  top: 0.01,
+  bottom: 0.01,
+} as const;
 const FIRST_TRACING = { tones: 2, threshold: 0.5, smoothPx: 1, speckPx: 30, simplifyPx: 0.3 };
 
 interface OpenDrawingProps {
@@ -51,7 +67,7 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
     setProblem(read.ok ? null : read.message);
   };
   const open = async (file: File) => {
-    setName(file.name.replace(/\.[^.]*$/, '').slice(0, 120));
+    setName(nameWith(file.name.replace(/\.[^.]*$/, ''), ''));
     setPowders({});
     setDots(null);
     const opened = await ask('forms', (api) => api.open(file)).catch(({ message }: Error) => ({
@@ -274,7 +290,6 @@ interface TracerProps {
 
 /** Sliders for how dots become outlines. */
 function Tracer({ how, change, cropping, crop }: TracerProps) {
-  const put = (some: Partial<typeof FIRST_TRACING>) => change({ ...how, ...some });
   return (
     <Box
       sx={{
@@ -284,103 +299,24 @@ function Tracer({ how, change, cropping, crop }: TracerProps) {
         rowGap: 0.5,
       }}
     >
-      <Level
-        label="Tones"
-        value={how.tones}
-        least={2}
-        most={MOST_TONES}
-        step={1}
-        set={(tones) => put({ tones })}
-      />
-      <Level
-        label="Threshold"
-        value={how.threshold}
-        least={0.05}
-        most={0.95}
-        step={0.01}
-        percent
-        set={(threshold) => put({ threshold })}
-      />
-      <Level
-        label="Smoothing"
-        value={how.smoothPx}
-        least={0}
-        most={8}
-        step={0.5}
-        set={(smoothPx) => put({ smoothPx })}
-      />
-      <Level
-        label="Drop specks below"
-        value={how.speckPx}
-        least={0}
-        most={800}
-        step={10}
-        unit="dots"
-        set={(speckPx) => put({ speckPx })}
-      />
-      <Level
-        label="Simplify"
-        value={how.simplifyPx}
-        least={0.1}
-        most={4}
-        step={0.1}
-        set={(simplifyPx) => put({ simplifyPx })}
-      />
-      <Level
-        label="Turn"
-        value={cropping.turnDeg}
-        least={-180}
-        most={180}
-        step={1}
-        unit="°"
-        set={(turnDeg) => crop({ ...cropping, turnDeg })}
-      />
-      {(['left', 'right', 'top', 'bottom'] as const).map((side) => (
-        <Level
-          key={side}
-          label={`Crop, ${side}`}
-          value={cropping[side]}
-          least={0}
-          most={0.45}
-          step={0.01}
-          percent
-          set={(share) => crop({ ...cropping, [side]: share })}
+      {(['tones', 'threshold', 'smoothPx', 'speckPx', 'simplifyPx'] as const).map((key) => (
+        <LevelField
+          key={key}
+          of={of(key)}
+          value={how[key]}
+          step={STEPS[key]}
+          onChange={(value) => change({ ...how, [key]: value })}
         />
       ))}
-    </Box>
-  );
-}
-
-interface LevelProps {
-  label: string;
-  value: number;
-  least: number;
-  most: number;
-  step: number;
-  percent?: boolean;
-  unit?: string;
-  set(value: number): void;
-}
-
-export function Level({ label, value, least, most, step, percent, unit, set }: LevelProps) {
-  const said = percent
-    ? `${Math.round(100 * value)} %`
-    : `${Math.round(value * 100) / 100}${unit === '°' ? '°' : unit ? ` ${unit}` : ''}`;
-  return (
-    <Box>
-      <Typography variant="body2">
-        {label}: {said}
-      </Typography>
-      <Slider
-        size="small"
-        aria-label={label}
-        value={value}
-        min={least}
-        max={most}
-        step={step}
-        onChange={(_, v) => set(v as number)}
-        sx={{ color: colours.oxide, py: 1 }}
-      />
+      {(['turnDeg', 'left', 'right', 'top', 'bottom'] as const).map((key) => (
+        <LevelField
+          key={key}
+          of={of(key)}
+          value={cropping[key]}
+          step={STEPS[key]}
+          onChange={(value) => crop({ ...cropping, [key]: value })}
+        />
+      ))}
     </Box>
   );
 }

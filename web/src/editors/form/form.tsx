@@ -53,7 +53,7 @@ export function SchemaForm<P extends object>({
   );
 }
 
-export const twoAbreast = {
+const twoAbreast = {
   display: 'grid',
   gridTemplateColumns: '1fr 1fr',
   gap: 1.5,

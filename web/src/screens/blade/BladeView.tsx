@@ -16,7 +16,7 @@ import {
 } from '../../../../core/blade/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { materialById } from '../../../../core/materials/material.ts';
-import type { Evaluation, StepResult } from '../../../../core/plan/index.ts';
+import { type Evaluation, type StepResult, nameWith, MOST_LANE_NAME } from '../../../../core/plan/index.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
@@ -96,7 +96,7 @@ function ImportOutline({ bar, blade }: { bar: Billet; blade?: Blade }) {
       return;
     }
     const { widthMm, heightMm } = sizeOf(bar);
-    const name = file.name.replace(/\.svg$/i, '').slice(0, 60) || 'Drawn';
+    const name = nameWith(file.name.replace(/\.svg$/i, ''), '', MOST_LANE_NAME) || 'Drawn';
     const profile: Profile = { name, outline: read.outline, edges: 1, aspect: read.aspect };
     setBlade(
       blade ? { ...blade, name, outline: read.outline } : bladeFrom(profile, bar.lengthMm, widthMm, heightMm),

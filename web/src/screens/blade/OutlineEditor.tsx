@@ -1,8 +1,9 @@
+import { quantitiesOf } from '../../../../core/units/index.ts';
 import { Box, Typography } from '@mui/material';
 import { type KeyboardEvent, useState } from 'react';
 import { Circle, Group, Layer, Line, Stage } from 'react-konva';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
-import type { Blade } from '../../../../core/blade/index.ts';
+import { type Blade, OUTLINE_SPAN, bladeSchema } from '../../../../core/blade/index.ts';
 import { colours } from '../../ui/theme.ts';
 
 interface OutlineEditorProps {
@@ -74,7 +75,7 @@ export function OutlineEditor({ bar, blade, width, height, change }: OutlineEdit
               const heelMm = Math.max(0, x / perMm);
               const acrossMm = widthMm / 2 - blade.heightMm / 2 - y / perMm;
               e.currentTarget.position({ x: left, y: top });
-              change({ heelMm, acrossMm: Math.max(-500, Math.min(500, acrossMm)) });
+              change({ heelMm, acrossMm: Math.max(across.least, Math.min(across.most, acrossMm)) });
             }}
           >
             <Line
@@ -138,4 +139,5 @@ export function OutlineEditor({ bar, blade, width, height, change }: OutlineEdit
   );
 }
 
-const clamp = (share: number): number => Math.max(-0.5, Math.min(1.5, share));
+const across = quantitiesOf(bladeSchema)('acrossMm');
+const clamp = (share: number): number => Math.max(OUTLINE_SPAN[0], Math.min(OUTLINE_SPAN[1], share));

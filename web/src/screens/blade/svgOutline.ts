@@ -1,5 +1,7 @@
 /** Bytes of SVG that are looked at, and points taken along its outline. */
 const MOST_BYTES = 400_000;
+/** More shapes than this are not looked at. */
+const MOST_SHAPES = 200;
 const POINTS = 72;
 
 export type OutlineRead =
@@ -18,7 +20,7 @@ export function outlineFromSvg(text: string): OutlineRead {
   const parsed = new DOMParser().parseFromString(text, 'image/svg+xml');
   if (parsed.querySelector('parsererror') || parsed.documentElement.localName !== 'svg')
     return refuse('This is not an SVG drawing.');
-  const shapes = [...parsed.querySelectorAll(SHAPES)].slice(0, 200).flatMap(geometryOf);
+  const shapes = [...parsed.querySelectorAll(SHAPES)].slice(0, MOST_SHAPES).flatMap(geometryOf);
   const longest = shapes.sort((a, b) => b.getTotalLength() - a.getTotalLength())[0];
   if (!longest || longest.getTotalLength() <= 0) return refuse('There is no outline in this drawing.');
   const whole = longest.getTotalLength();

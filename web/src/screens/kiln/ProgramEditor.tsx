@@ -1,8 +1,10 @@
+import { WordField } from '../../ui/fields/WordField.tsx';
+import { z } from 'zod';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { programSchema } from '../../../../core/kiln/program.ts';
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
+import { Box, Button, IconButton, Typography } from '@mui/material';
 import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
@@ -11,6 +13,9 @@ import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 const of = quantitiesOf(programSchema);
+const THEN = programSchema.shape.segments.element.shape.then.unwrap();
+/** By the clock of 24 hours, as the legs are. */
+const startTime = z.string().regex(/^([01]?\d|2[0-3]):[0-5]\d$/, 'Write the time as 8:30 or 17:05');
 
 interface ProgramEditorProps {
   program: KilnProgram;
@@ -32,19 +37,15 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
   };
   return (
     <>
-      <TextField
+      <WordField
         label="Program"
+        schema={programSchema.shape.name}
         value={program.name}
-        onChange={(e) => e.target.value.trim() !== '' && change({ name: e.target.value.slice(0, 80) })}
+        onChange={(name) => change({ name })}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1 }}>
         <MaterialChoice label="For" value={program.material} onChange={(material) => change({ material })} />
-        <TextField
-          label="Starts at"
-          type="time"
-          value={clock(program.startMin)}
-          onChange={(e) => start(e.target.value)}
-        />
+        <WordField label="Starts at" schema={startTime} value={clock(program.startMin)} onChange={start} />
       </Box>
       {program.segments.map((s, i) => (
         <Box
@@ -109,12 +110,11 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
               onChange={(holdMin) => put(i, { holdMin })}
             />
           </Box>
-          <TextField
+          <WordField
             label={`After leg ${i + 1}`}
+            schema={THEN}
             value={s.then ?? ''}
-            onChange={(e) =>
-              put(i, { then: e.target.value === '' ? undefined : e.target.value.slice(0, 120) })
-            }
+            onChange={(then) => put(i, { then: then || undefined })}
           />
         </Box>
       ))}

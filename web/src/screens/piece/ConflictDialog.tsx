@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { useNavigate } from 'react-router';
-import { type Plan, lastReached } from '../../../../core/plan/index.ts';
+import { type Plan, lastReached, nameWith } from '../../../../core/plan/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { api } from '../../document/api.ts';
@@ -16,7 +16,7 @@ export function ConflictDialog() {
   if (save.kind !== 'conflict' || !plan) return null;
   const { current } = save;
   const asCopy = async () => {
-    const copy = await api.create({ ...plan, name: `${plan.name} (mine)`.slice(0, 120) });
+    const copy = await api.create({ ...plan, name: nameWith(plan.name, ' (mine)') });
     openProject(copy);
     await navigate(`/pieces/${copy.id}`);
   };

@@ -1,3 +1,4 @@
+import { MOST_NAME } from '../../../../core/plan/index.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import HelpOutlineIcon from '@mui/icons-material/HelpOutlined';
 import RedoIcon from '@mui/icons-material/Redo';
@@ -158,7 +159,7 @@ function PieceName({ name }: { name: string }) {
       onChange={(change) => setText(change.target.value)}
       onBlur={commit}
       onKeyDown={(key) => key.key === 'Enter' && (key.target as HTMLElement).blur()}
-      inputProps={{ 'aria-label': 'Name of the piece', maxLength: 120 }}
+      inputProps={{ 'aria-label': 'Name of the piece', maxLength: MOST_NAME }}
       sx={{ fontFamily: fonts.title, fontSize: '1.25rem', flex: '1 1 140px', minWidth: 120, maxWidth: 420 }}
     />
   );

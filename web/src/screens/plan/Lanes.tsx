@@ -9,6 +9,7 @@ import {
   laneMark,
   lanesTaken,
   piecesWanted,
+  MOST_LANE_NAME,
 } from '../../../../core/plan/index.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
@@ -163,7 +164,7 @@ function LaneName({ id, name }: { id: string; name: string }) {
       onChange={(change) => setText(change.target.value)}
       onBlur={commit}
       onKeyDown={(key) => key.key === 'Enter' && (key.target as HTMLElement).blur()}
-      inputProps={{ 'aria-label': `Name of bar ${name}`, maxLength: 80, title: text }}
+      inputProps={{ 'aria-label': `Name of bar ${name}`, maxLength: MOST_LANE_NAME, title: text }}
       sx={{
         ml: 0.75,
         fontWeight: 600,

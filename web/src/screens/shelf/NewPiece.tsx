@@ -14,7 +14,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../../core/blade/index.ts';
-import { type Goal, PLAN_FORMAT, PLAN_VERSION } from '../../../../core/plan/index.ts';
+import { type Goal, PLAN_FORMAT, PLAN_VERSION, MOST_NAME } from '../../../../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../../../../core/shop/shop.ts';
 import { formatFine, formatSizes, parseLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
@@ -112,7 +112,7 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
             value={name}
             onChange={(e) => setName(e.target.value)}
             autoFocus
-            slotProps={{ htmlInput: { maxLength: 120 } }}
+            slotProps={{ htmlInput: { maxLength: MOST_NAME } }}
           />
           <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
             <Toggles

@@ -9,6 +9,9 @@ import { FileButton } from '../../ui/FileButton.tsx';
 /** Bytes. A plan is some kilobytes; anything much larger is some other file. */
 const MOST_BYTES = 2_000_000;
 
+/** Problems shown at a time. */
+const SHOWN = 12;
+
 interface Refused {
   file: string;
   problems: readonly Problem[];
@@ -39,15 +42,15 @@ export function OpenPlanFile() {
         <DialogContent>
           <Typography sx={{ mb: 1 }}>Nothing was changed. What is wrong with it:</Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-            {refused?.problems.slice(0, 12).map(({ path, message }) => (
+            {refused?.problems.slice(0, SHOWN).map(({ path, message }) => (
               <li key={path + message}>
                 {path && <span style={{ fontFamily: fonts.numbers }}>{path}: </span>}
                 {message}
               </li>
             ))}
           </Box>
-          {refused && refused.problems.length > 12 && (
-            <Typography>and {refused.problems.length - 12} more.</Typography>
+          {refused && refused.problems.length > SHOWN && (
+            <Typography>and {refused.problems.length - SHOWN} more.</Typography>
           )}
         </DialogContent>
         <DialogActions sx={{ px: 3, pb: 2 }}>

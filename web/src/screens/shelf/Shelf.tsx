@@ -3,7 +3,7 @@ import { Alert, Box, Button, CircularProgress, TextField, Typography } from '@mu
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import type { ShelfQuery } from '../../../../core/plan/index.ts';
+import { type ShelfQuery, MOST_NAME } from '../../../../core/plan/index.ts';
 import { api } from '../../document/api.ts';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { NewPiece } from './NewPiece.tsx';
@@ -94,7 +94,7 @@ export function Component() {
             type="search"
             label="Find a piece"
             value={wanted.search}
-            onChange={(e) => setWanted({ ...wanted, search: e.target.value.slice(0, 120) })}
+            onChange={(e) => setWanted({ ...wanted, search: e.target.value.slice(0, MOST_NAME) })}
             sx={{ width: 260 }}
           />
           <Toggles

@@ -1,3 +1,5 @@
+import { WordField } from '../../ui/fields/WordField.tsx';
+import { LevelField } from '../../ui/fields/LevelField.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
@@ -12,8 +14,6 @@ import {
   DialogTitle,
   FormControlLabel,
   IconButton,
-  Slider,
-  TextField,
   Typography,
 } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -23,6 +23,7 @@ import {
   type Material,
   materialSchema,
   proposedTone,
+  hardeningSchema,
 } from '../../../../core/materials/material.ts';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
@@ -89,20 +90,21 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
       <DialogTitle id="material-title">{material.name}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
         <Row>
-          <TextField
+          <WordField
             label="Name"
+            schema={materialSchema.shape.name}
             value={draft.name}
-            onChange={(e) => put({ name: e.target.value.slice(0, 60) })}
+            onChange={(name) => put({ name })}
           />
-          <TextField
+          <WordField
             label="Where its numbers come from"
+            schema={materialSchema.shape.source}
             value={draft.source}
-            onChange={(e) => put({ source: e.target.value.slice(0, 200) })}
-            sx={{ gridColumn: { sm: 'span 3' } }}
+            onChange={(source) => put({ source })}
           />
         </Row>
         <Part title="Composition, mass %">
-          <Row least={90}>
+          <Row narrow>
             {ELEMENTS.map((e) => (
               <OptionalField
                 key={e}
@@ -116,16 +118,13 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
         <Part title="How it etches">
           <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
             <ToneSwatch material={draft} />
-            <Slider
-              aria-label="Tone when etched, black to bright"
-              min={0}
-              max={1}
-              step={0.01}
+            <LevelField
+              of={of('tone')}
               value={draft.tone}
-              onChange={(_, tone) => put({ tone: tone as number })}
-              sx={{ width: 220 }}
+              step={0.01}
+              width={220}
+              onChange={(tone) => put({ tone })}
             />
-            <span>{draft.tone.toFixed(2)}</span>
             <Button
               size="small"
               disabled={Math.abs(proposed - draft.tone) < 0.005}
@@ -133,11 +132,11 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
             >
               Rule of thumb: {proposed.toFixed(2)}
             </Button>
-            <TextField
+            <WordField
               label="In words"
+              schema={materialSchema.shape.etches}
               value={draft.etches}
-              onChange={(e) => put({ etches: e.target.value.slice(0, 80) })}
-              sx={{ flex: 1, minWidth: 160 }}
+              onChange={(etches) => put({ etches })}
             />
           </Box>
         </Part>
@@ -276,10 +275,11 @@ function HardeningFields({ hardening: h, put }: { hardening: Hardening; put(hard
         value={h.austenitiseC[1]}
         onChange={(c) => put({ ...h, austenitiseC: [h.austenitiseC[0], c] })}
       />
-      <TextField
+      <WordField
         label="Quench in"
+        schema={hardeningSchema.shape.quench}
         value={h.quench}
-        onChange={(e) => put({ ...h, quench: e.target.value.slice(0, 60) })}
+        onChange={(quench) => put({ ...h, quench })}
       />
       <QuantityField
         of={of('hardening.temperC.0')}
@@ -315,11 +315,11 @@ function HardeningFields({ hardening: h, put }: { hardening: Hardening; put(hard
   );
 }
 
-const Row = ({ least = 170, children }: { least?: number; children: ReactNode }) => (
+const Row = ({ narrow, children }: { narrow?: boolean; children: ReactNode }) => (
   <Box
     sx={{
       display: 'grid',
-      gridTemplateColumns: `repeat(auto-fill, minmax(${least}px, 1fr))`,
+      gridTemplateColumns: `repeat(auto-fill, minmax(${narrow ? 90 : 170}px, 1fr))`,
       gap: 1.5,
       alignItems: 'start',
     }}

@@ -13,7 +13,7 @@ import { shopApi, useOwnMaterials } from '../../document/shopApi.ts';
 
 const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
 
-export const compositionText = ({ composition }: Material): string =>
+const compositionText = ({ composition }: Material): string =>
   ELEMENTS.flatMap((e) => (composition[e] ? [`${e} ${composition[e]}`] : [])).join(', ') || 'pure';
 
 /** Every steel and other metal that the shop knows: the first table, changed where the shop knows better, and its own. */

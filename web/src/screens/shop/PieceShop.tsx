@@ -1,4 +1,5 @@
-import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { WordField } from '../../ui/fields/WordField.tsx';
+import { Alert, Box, Button, Menu, MenuItem, Stack, Typography } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSnackbar } from 'notistack';
@@ -24,11 +25,12 @@ export default function PieceShop() {
         sx={{ alignItems: 'center', flexWrap: 'wrap', mb: 1.75 }}
       >
         <Typography variant="h1">The shop for this piece</Typography>
-        <TextField
+        <WordField
           label="Set-up"
+          schema={shopSchema.shape.name.unwrap()}
           value={plan.shop.name}
-          onChange={(e) => e.target.value.trim() !== '' && change({ name: e.target.value.slice(0, 60) })}
-          sx={{ width: 260 }}
+          width={260}
+          onChange={(name) => change({ name })}
         />
         <TakeSetup change={change} />
         <KeepSetup settings={plan.shop} />

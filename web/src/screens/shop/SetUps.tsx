@@ -155,9 +155,10 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
   const shop = useMemo(() => makeShop(settings, own), [settings, own]);
   const error = keep.error ?? remove.error;
   const trimmed = name.trim();
+  const allowed = shopSchema.shape.name.safeParse(name);
   const taken = others.includes(trimmed);
   const commit = () => {
-    if (trimmed === '') setName(settings.name);
+    if (!allowed.success) setName(settings.name);
     else if (!taken && trimmed !== settings.name) change({ name: trimmed });
   };
   return (
@@ -170,7 +171,7 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
           helperText={taken && `Another set-up is named so; this one is still “${settings.name}”.`}
           autoFocus={isNew}
           onFocus={(e) => isNew && name === setup.name && e.target.select()}
-          onChange={(e) => setName(e.target.value.slice(0, 60))}
+          onChange={(e) => setName(e.target.value)}
           onBlur={commit}
           onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
           sx={{ width: 300 }}

@@ -1,3 +1,0 @@
-export * from './material.ts';
-export * from './table.ts';
-export * from './volumes.ts';
