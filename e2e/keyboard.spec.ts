@@ -1,5 +1,15 @@
 import { type Page, expect, test } from './fixtures.ts';
-import { at, beginPiece, openPiece, painted, panel, saved, verdict, watchTroubles } from './steps.ts';
+import {
+  at,
+  beginPiece,
+  openPiece,
+  painted,
+  panel,
+  saved,
+  verdict,
+  watchTroubles,
+  pictured,
+} from './steps.ts';
 
 watchTroubles();
 
@@ -80,10 +90,13 @@ test('an accordion shows its cuts, and steps are moved along the lane', async ({
 
 test('the pieces on the shelf are told apart by their faces', async ({ page }) => {
   await page.goto(at('/'));
-  await painted(page);
-  const faces = await page
-    .locator('main canvas')
-    .evaluateAll((all) => all.map((c) => (c as HTMLCanvasElement).toDataURL()));
+  await pictured(page);
+  const faces = await Promise.all(
+    (await page.locator('main img').all()).map(async (image) => {
+      const url = await image.getAttribute('src');
+      return (await (await page.request.get(at(url!))).body()).toString('base64');
+    }),
+  );
   expect(faces.length).toBeGreaterThanOrEqual(4);
   expect(new Set(faces).size).toBeGreaterThanOrEqual(4);
 });

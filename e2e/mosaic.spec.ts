@@ -136,7 +136,7 @@ test('a twisted bar is refused until it is round, and mended by the remedy', asy
   await panel(page, /^5\. Twist/).click();
   await expect(page.getByText(/twist 3 turns counter-clockwise/)).toBeVisible();
   await page.getByLabel('Whole turns').fill('60');
-  await expect(page.getByText(/^Look again\. The skin shears/)).toBeVisible();
+  await expect(page.getByText(/^Mind\. The skin shears/)).toBeVisible();
   await painted(page);
 });
 

@@ -7,6 +7,7 @@ import {
   noSidewaysScroll,
   openPiece,
   painted,
+  pictured,
   panel,
   pictureAfter,
   saved,
@@ -83,7 +84,7 @@ test('wrong entries are answered in the field, and the plan keeps its last good 
   const side = page.getByLabel('Side', { exact: true });
   for (const [entry, answer] of [
     ['1 7/', 'stops after “/”'],
-    ['', 'Write a length'],
+    ['', 'Side is empty'],
     ['-2', 'must be more than 0'],
     ['900 ft', 'may be at most'],
     ['wide', 'not a length unit'],
@@ -196,7 +197,7 @@ for (const [width, height] of [
   test(`every screen is accessible and fits at ${width} × ${height}`, async ({ page }) => {
     await page.setViewportSize({ width, height });
     await page.goto(at('/'));
-    await painted(page);
+    await pictured(page);
     await accessible(page);
     await noSidewaysScroll(page);
     await openPiece(page, 'Salt Marsh');

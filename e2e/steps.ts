@@ -13,6 +13,18 @@ export async function painted(page: Page): Promise<void> {
   });
 }
 
+/** Waits until every piece on the shelf has its small picture, and all of them are shown. */
+export async function pictured(page: Page): Promise<void> {
+  await expect(page.locator('main li').first()).toBeVisible();
+  await expect(page.getByText('its picture is being made')).toHaveCount(0, { timeout: 100_000 });
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLImageElement>('main img')].every(
+      (image) =>
+        image.getBoundingClientRect().top > innerHeight || (image.complete && image.naturalWidth > 0),
+    ),
+  );
+}
+
 /** Begins a piece and leaves it open on the Plan screen. */
 export async function beginPiece(
   page: Page,

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { anyWork } from '../core/tests/plans.ts';
+import { anyWork } from '../core/tests/work.ts';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
 import { callerOf, freshDatabase } from './tests/calls.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { evaluate } from '../plan/index.ts';
-import { type AssembleParameters, laidPieces } from '../moves/lay/assemble/assemble.ts';
+import { type AssembleParameters, laidPieces } from '../moves/lay/assemble/laid.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
 import { cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import { bestMatch, seamFigures, seamsOf } from './index.ts';

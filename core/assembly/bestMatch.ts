@@ -1,4 +1,4 @@
-import type { Laid } from '../moves/lay/assemble/assemble.ts';
+import type { Laid } from '../moves/lay/assemble/laid.ts';
 import { type Seam, seamsOf, shownStations } from './seams.ts';
 
 /** Which piece goes where so that neighbours come from near one another in the parent bar. */

@@ -7,7 +7,7 @@ import {
   gridSizes,
   laidPieces,
   stripSizes,
-} from '../moves/lay/assemble/assemble.ts';
+} from '../moves/lay/assemble/laid.ts';
 
 /** Where two places of an assembly meet. Places are counted row by row from the top left. */
 export interface Seam {

@@ -1,7 +1,7 @@
 import { type Billet, sizeOf } from './billet.ts';
 import { SAME_PLACE, makePoints } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
-import type { PressReport } from '../flow/press.ts';
+import type { PressReport } from '../flow/pressing.ts';
 import {
   type FlowDone,
   type FlowPass,

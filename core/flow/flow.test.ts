@@ -6,7 +6,8 @@ import { type Outline, outlineArea, rectangle, regularPolygon } from '../geometr
 import { makePoints } from '../billet/fields/field.ts';
 import { type Mesh, butterflyMesh, meshArea } from './mesh.ts';
 import { type Die, FLAT, facesOf, riseOf, stopFace } from './dies.ts';
-import { type PressOptions, type PressOutcome, type Section, PressSolver } from './press.ts';
+import { type PressOptions, type PressOutcome, type Section } from './pressing.ts';
+import { PressSolver } from './press.ts';
 import { type FlowSpec, type FlowStage, keyOf, mapAfter, outlineAfter, runFlow } from './run.ts';
 import { meshMap } from './sectionMap.ts';
 import { porous } from './steel.ts';

@@ -1,93 +1,9 @@
 import { Contact } from './contact.ts';
-import { type DiePair, FLAT_PAIR, type Face, facesOf, riseOf } from './dies.ts';
-import { type Mesh, meshArea, worstShape } from './mesh.ts';
-import { RATE_FLOOR, SOLID, Steel } from './steel.ts';
-
-/** A section on its way through the dies: the mesh as it is, and where each node stood at the start. mm */
-export interface Section {
-  readonly mesh: Mesh;
-  readonly startX: Float64Array;
-  readonly startY: Float64Array;
-  /** Length over what it was at the start. */
-  readonly lengthening: number;
-  /** Share of solid in each element, where there is powder. */
-  readonly density?: Float64Array | undefined;
-  /** Strain each element has been through, and the highest pressure it has seen, in units of the strength. */
-  readonly strain?: Float64Array | undefined;
-  readonly bonding?: Float64Array | undefined;
-}
-
-/**
- * How the bar lengthens: a share 1 − spread of the steel displaced goes along it, or of the height's own rate (only to compare
- * with results made so); or freely, so that no force is left along it.
- */
-export interface AxialLaw {
-  readonly by: 'displaced' | 'height' | 'free';
-  readonly spread: number;
-}
-
-export interface PressOptions {
-  /** How the flow stress grows with the rate: σ ∝ ε̇^m. */
-  readonly exponent: number;
-  /** Friction factor of the dies, 0 … 1; sticking holds the steel where it touches. */
-  readonly friction: number | 'sticking';
-  readonly axial: AxialLaw;
-  /** Height taken in one step, of the height there is. */
-  readonly stepShare: number;
-  /** Flat ones where it is not given. */
-  readonly dies?: DiePair | undefined;
-  /** Further faces, to compare with closed forms. */
-  readonly faces?: readonly Face[] | undefined;
-  /** The bar is held so that it does not turn. */
-  readonly held: boolean;
-  /** Strength of the steel that stood at a point at the start, over that of the rest; 1 where it is not given. */
-  readonly strength?: ((startX: number, startY: number) => number) | undefined;
-  /** When an element becomes worse than this, pressing stops, so that it can be given a new grid. */
-  readonly leastShape?: number | undefined;
-  readonly cancelled?: (() => boolean) | undefined;
-  readonly progress?: ((share: number) => void) | undefined;
-}
-
-/** How a pass went. */
-export interface PressReport {
-  readonly steps: number;
-  /** Newton's iterations, each with one factoring. */
-  readonly iterations: number;
-  /** Worst residual at which an iteration was let go, of the forces. */
-  readonly worstResidual: number;
-  /** Shape of the worst element: 1 a square, towards 0 the thinner or more folded. */
-  readonly worstElement: number;
-  /** Floating point operations in factorings. */
-  readonly flops: number;
-  readonly widthMm: number;
-  readonly heightMm: number;
-  readonly areaMm2: number;
-  /** Area as the lengthening says it must be, of solid steel. */
-  readonly areaTheoryMm2: number;
-  readonly contactMm: number;
-  /** Mean and least share of solid where there was powder; 1 where there was none. */
-  readonly meanDensity: number;
-  readonly leastDensity: number;
-  /** Force on a die at the end, per mm of length, for a strength K = 1 at unit rate. */
-  readonly forcePerMm: number;
-  /** How far the dies came together. */
-  readonly closedMm: number;
-  /** How often the section was given a new grid. */
-  readonly regrids: number;
-}
-
-export type PressOutcome =
-  | { readonly ok: true; readonly section: Section; readonly report: PressReport }
-  | {
-      readonly ok: false;
-      readonly why: 'cancelled' | 'no equilibrium' | 'folded' | 'thin' | 'filled' | 'too wide';
-      /** As far as it came. */
-      readonly section: Section;
-      readonly report: Pick<
-        PressReport,
-        'steps' | 'iterations' | 'flops' | 'worstResidual' | 'heightMm' | 'closedMm'
-      >;
-    };
+import { type DiePair, FLAT_PAIR, facesOf, riseOf } from './dies.ts';
+import { meshArea, worstShape } from './mesh.ts';
+import { RATE_FLOOR, Steel } from './steel.ts';
+import { type PressOptions, type PressOutcome, type Section } from './pressing.ts';
+import { dot,elementAreas,beyondDies,densities } from './measures.ts';
 
 /** Of a die's speed: slip at which friction is fully there. */
 const SLIP_FLOOR = 0.01;
@@ -101,8 +17,6 @@ const NEARLY = 0.1;
 const TOUCHING = 1e-7;
 /** Area that differs by more from what the lengthening says: the steel had nowhere to go. */
 const FILLED = 1e-2;
-/** Into how many pieces a side of the outline is cut to find what of it lies beyond a die that is not flat. */
-const CUTS = 6;
 
 /** The rate along the bar; free, it is found with the velocities. */
 interface Axial {
@@ -296,27 +210,6 @@ export class PressSolver {
     return row;
   }
 
-  /** Area of the section beyond the dies when they stand at a height: what they will displace. mm² */
-  private displaced(x: Float64Array, y: Float64Array, height: number): number {
-    const { rim, dies } = this;
-    const flat = dies.upper.kind === 'flat' && dies.lower.kind === 'flat';
-    const cuts = flat ? 1 : CUTS;
-    const above = (px: number, py: number) => py - height / 2 - riseOf(dies.upper, px);
-    const below = (px: number, py: number) => -py - height / 2 - riseOf(dies.lower, px);
-    let beyond = 0;
-    for (let i = 0; i < rim.length; i++) {
-      const [p, q] = [rim[i], rim[(i + 1) % rim.length]];
-      for (let c = 0; c < cuts; c++) {
-        const [s, t] = [c / cuts, (c + 1) / cuts];
-        const [x0, y0] = [x[p] + (x[q] - x[p]) * s, y[p] + (y[q] - y[p]) * s];
-        const [x1, y1] = [x[p] + (x[q] - x[p]) * t, y[p] + (y[q] - y[p]) * t];
-        // Counter-clockwise the top runs from right to left.
-        beyond += (x0 - x1) * (over(above(x0, y0), above(x1, y1)) - over(below(x0, y0), below(x1, y1)));
-      }
-    }
-    return beyond;
-  }
-
   /** Presses from where the section stands down to a height between the middles of the dies. */
   press(section: Section, toMm: number): PressOutcome {
     const { options, rim, steel, dies, contact } = this;
@@ -342,14 +235,14 @@ export class PressSolver {
     const v = new Float64Array(2 * nodes);
     for (let i = 0; i < nodes; i++) [v[2 * i], v[2 * i + 1]] = [x[i] / from, -y[i] / from];
     contact.clear();
-    const before = this.elementAreas(x, y);
+    const before = elementAreas(this.steel.quads, x, y);
     const density = section.density && Float64Array.from(section.density);
     const strain = Float64Array.from(section.strain ?? new Float64Array(steel.elements));
     const bonding = Float64Array.from(section.bonding ?? new Float64Array(steel.elements));
     // Mass is kept: an element is as much denser as it has become smaller.
     const denser = (px: Float64Array, py: Float64Array, longer: number): void => {
       if (!density) return;
-      this.elementAreas(px, py).forEach(
+      elementAreas(this.steel.quads, px, py).forEach(
         (a, e) => (density[e] = (section.density![e] * before[e]) / (a * longer)),
       );
       steel.settle(density);
@@ -384,7 +277,7 @@ export class PressSolver {
       // Exactly what the law comes to over the step.
       if (by === 'height') return ((1 - spread) * Math.log(h0 / h1)) / (h0 - h1);
       const whole = meshArea({ ...section.mesh, x: px, y: py });
-      return ((1 - spread) * this.displaced(px, py, h1)) / whole / (h0 - h1);
+      return ((1 - spread) * beyondDies(this.rim, this.dies, px, py, h1)) / whole / (h0 - h1);
     };
     if (dies.stopsMm !== null && right - left > dies.stopsMm + 1e-3) return fail('too wide');
     let share = 1;
@@ -470,26 +363,13 @@ export class PressSolver {
         heightMm: height,
         areaMm2: meshArea(done.mesh),
         areaTheoryMm2: theory,
-        ...densities(section.density, density, this.elementAreas(x, y)),
+        ...densities(section.density, density, elementAreas(this.steel.quads, x, y)),
         contactMm,
         forcePerMm: force,
         closedMm: from - height,
         regrids: 0,
       },
     };
-  }
-
-  private elementAreas(x: Float64Array, y: Float64Array): Float64Array {
-    const { quads } = this.steel;
-    const areas = new Float64Array(quads.length / 4);
-    for (let k = 0; k < areas.length; k++) {
-      const a = quads[4 * k];
-      const b = quads[4 * k + 1];
-      const c = quads[4 * k + 2];
-      const d = quads[4 * k + 3];
-      areas[k] = ((x[c] - x[a]) * (y[d] - y[b]) - (x[d] - x[b]) * (y[c] - y[a])) / 2;
-    }
-    return areas;
   }
 
   /**
@@ -525,34 +405,4 @@ export class PressSolver {
     }
     return solve(close);
   }
-}
-
-/** Mean and least of what was powder, by area. */
-function densities(
-  first: Float64Array | undefined,
-  now: Float64Array | undefined,
-  areas: Float64Array,
-): { meanDensity: number; leastDensity: number } {
-  let [sum, whole, least] = [0, 0, 1];
-  now?.forEach((rho, e) => {
-    if (first![e] >= SOLID) return;
-    sum += Math.min(1, rho) * areas[e];
-    whole += areas[e];
-    least = Math.min(least, rho);
-  });
-  return { meanDensity: whole > 0 ? sum / whole : 1, leastDensity: least };
-}
-
-const dot = (a: Float64Array, b: Float64Array): number => {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
-  return sum;
-};
-
-/** Mean over a stretch of what is above 0, of a value that goes evenly from one end to the other. */
-function over(p: number, q: number): number {
-  if (p <= 0 && q <= 0) return 0;
-  if (p >= 0 && q >= 0) return (p + q) / 2;
-  const high = Math.max(p, q);
-  return (high * high) / (2 * Math.abs(p - q));
 }

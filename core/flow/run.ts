@@ -3,7 +3,8 @@ import { type PointMap, inTurn } from '../geometry/maps/pointMap.ts';
 import { spreadCoefficient } from '../forging/spread.ts';
 import type { DiePair } from './dies.ts';
 import { type Crowd, type Mesh, butterflyMesh, regridded, worstShape } from './mesh.ts';
-import { type AxialLaw, type PressReport, PressSolver, type Section } from './press.ts';
+import { type AxialLaw, type PressReport, type Section } from './pressing.ts';
+import { PressSolver } from './press.ts';
 import { type Places, carried, meshMap } from './sectionMap.ts';
 
 /**

@@ -8,7 +8,8 @@ import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { type StepResult, allSteps, evaluate, sayStep } from '../plan/index.ts';
 import { sampleCodes } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import { READY, SQUARE_BAR, anyWork, cutInto, eachWork, planOf, stackOf } from '../tests/plans.ts';
+import { READY, SQUARE_BAR, cutInto, planOf, stackOf } from '../tests/plans.ts';
+import { anyWork, eachWork } from '../tests/work.ts';
 import { MOVE_KINDS, boughtVolume, moveOf } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];

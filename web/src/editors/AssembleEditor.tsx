@@ -2,7 +2,7 @@ import { quantitiesOf } from '../../../core/units/index.ts';
 import { MOVES } from '../../../core/moves/index.ts';
 import { Button, Checkbox, FormControl, FormControlLabel, FormLabel, Stack, Typography } from '@mui/material';
 import { laneMark } from '../../../core/plan/index.ts';
-import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/assemble.ts';
+import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/laid.ts';
 import { type Fill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
 import { MaterialChoice } from './form/MaterialChoice.tsx';

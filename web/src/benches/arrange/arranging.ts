@@ -5,7 +5,7 @@ import {
   orientationName,
   orientationNamed,
 } from '../../../../core/geometry/orientation.ts';
-import type { AssembleParameters } from '../../../../core/moves/lay/assemble/assemble.ts';
+import type { AssembleParameters } from '../../../../core/moves/lay/assemble/laid.ts';
 
 export const QUARTER: Orientation = { turns: 1, rolled: false };
 export const ROLL: Orientation = { turns: 0, rolled: true };

@@ -1,0 +1,168 @@
+import { type Loss, sizeOf } from '../../../billet/billet.ts';
+import { GridField, type GridCell } from '../../../billet/fields/grid.ts';
+import { SunburstField } from '../../../billet/fields/laid.ts';
+import { SolidField } from '../../../billet/fields/layers.ts';
+import type { Field } from '../../../billet/fields/field.ts';
+import { AS_IT_LIES, orientationNamed } from '../../../geometry/orientation.ts';
+import { scaleVolumes } from '../../../materials/volumes.ts';
+import { type Shop, materialCode } from '../../../shop/shop.ts';
+import { type Bought } from '../../contract/move.ts';
+import { type Laid, type P, gridSizes, stripSizes } from './laid.ts';
+import { areWedges } from './fits.ts';
+
+/** Lines of pieces (by index) and strips (−1) one way, with edges centred on 0. */
+interface Lines {
+  edges: number[];
+  of: number[];
+}
+
+function linesOf(sizes: number[], between: number, frame: number): Lines {
+  const of: number[] = [];
+  const widths: number[] = [];
+  const put = (index: number, mm: number) => {
+    if (mm <= 0) return;
+    of.push(index);
+    widths.push(mm);
+  };
+  put(-1, frame);
+  sizes.forEach((size, i) => {
+    if (i > 0) put(-1, between);
+    put(i, size);
+  });
+  put(-1, frame);
+  let at = -widths.reduce((sum, w) => sum + w, 0) / 2;
+  return { of, edges: [at, ...widths.map((w) => (at += w))] };
+}
+
+/** What an assembly comes to: its field, size, and what the saw and grinder took (bricks only). */
+interface Block {
+  field: Field;
+  widthMm: number;
+  heightMm: number;
+  lost: Loss[];
+}
+
+export function gridBlock(laid: Laid[], p: P, shop: Shop): Block {
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { uprightMm, levelMm, frameMm } = stripSizes(p);
+  const across = linesOf(widths, uprightMm, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const strip = p.strips && new SolidField(materialCode(shop, p.strips.material));
+  const cells = up.of.flatMap((line) =>
+    across.of.map((column): GridCell => {
+      if (column < 0 || line < 0) return { field: strip!, orientation: AS_IT_LIES, lengthMm: 0 };
+      const { billet, place } = laid[(p.rows - 1 - line) * p.columns + column];
+      return {
+        field: billet.field,
+        orientation: orientationNamed(place.orientation),
+        lengthMm: billet.lengthMm,
+      };
+    }),
+  );
+  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost: [] };
+}
+
+/** The strips as they must be cut: upright ones from bottom to top, level ones from upright to upright (right across between bricks). */
+export function stripsOf(laid: Laid[], p: P, shop: Shop): Bought[] {
+  if (!p.strips || areWedges(laid.map((l) => l.billet))) return [];
+  const { material } = p.strips;
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { uprightMm, levelMm, frameMm } = stripSizes(p);
+  const brick = p.layout === 'brick';
+  const wide = widths.reduce((sum, mm) => sum + mm, 0) - shop.kerfMm;
+  const across = brick ? linesOf([wide], 0, frameMm) : linesOf(widths, uprightMm, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const lengthMm = Math.min(...laid.map((l) => l.billet.lengthMm));
+  const sizes = ({ edges, of }: Lines, strips: boolean) =>
+    of.flatMap((index, i) => (index < 0 === strips ? [edges[i + 1] - edges[i]] : []));
+  const strip = (a: number, b: number): Bought => ({
+    what: 'strip',
+    material,
+    widthMm: Math.max(a, b),
+    thicknessMm: Math.min(a, b),
+    lengthMm,
+    count: 1,
+  });
+  const high = up.edges.at(-1)! - up.edges[0];
+  return [
+    ...sizes(across, true).map((mm) => strip(high, mm)),
+    ...sizes(up, true).flatMap((mm) => sizes(across, false).map((span) => strip(span, mm))),
+  ];
+}
+
+const spanOf = (across: Lines, up: Lines) => ({
+  widthMm: across.edges.at(-1)! - across.edges[0],
+  heightMm: up.edges.at(-1)! - up.edges[0],
+});
+
+const cellOf = (l: Laid): GridCell => ({
+  field: l.billet.field,
+  orientation: orientationNamed(l.place.orientation),
+  lengthMm: l.billet.lengthMm,
+});
+
+/** A solid as a one-cell grid shifted so that its middle stands at its place. */
+const shifted = (field: Field, dx: number): Field =>
+  field.through({ kx: 1, ky: 1, kz: 1, tx: dx, ty: 0, tz: 0 });
+
+/**
+ * Bricks: every other row is shifted by half a piece; what sticks out is sawn off and set in at the other end. Those rows lose
+ * a kerf, and the others are ground as much narrower.
+ */
+export function brickBlock(laid: Laid[], p: P, shop: Shop): Block {
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { levelMm, frameMm } = stripSizes(p);
+  const kerf = shop.kerfMm;
+  const width = widths.reduce((sum, w) => sum + w, 0) - kerf;
+  const lost: Loss[] = [];
+  const rows = heights.map((heightMm, r): Field => {
+    const row = laid.slice(r * p.columns, (r + 1) * p.columns);
+    const last = row[row.length - 1];
+    const share = kerf / last.widthMm;
+    const even = r % 2 === 0;
+    lost.push({ cause: even ? 'grinding' : 'kerf', volumes: scaleVolumes(last.billet.volumes, share) });
+    const edgesY = [-heightMm / 2, heightMm / 2];
+    if (even) return GridField.of(centred(row.map((l) => l.widthMm)), edgesY, row.map(cellOf));
+    const half = (last.widthMm - kerf) / 2;
+    const cut = (dx: number): GridCell => {
+      const cell = cellOf(last);
+      const lying = GridField.of([-last.widthMm / 2, last.widthMm / 2], edgesY, [cell]);
+      return { field: shifted(lying, dx), orientation: AS_IT_LIES, lengthMm: cell.lengthMm };
+    };
+    const whole = row.slice(0, -1);
+    const edgesX = centred([half, ...whole.map((l) => l.widthMm), half]);
+    return GridField.of(edgesX, edgesY, [
+      cut((half + kerf) / 2),
+      ...whole.map(cellOf),
+      cut(-(half + kerf) / 2),
+    ]);
+  });
+  const strip = p.strips && new SolidField(materialCode(shop, p.strips.material));
+  const across = linesOf([width], 0, frameMm);
+  const up = linesOf([...heights].reverse(), levelMm, frameMm);
+  const lengthMm = laid[0].billet.lengthMm;
+  const cells = up.of.flatMap((line) =>
+    across.of.map((column): GridCell => ({
+      field: line < 0 || column < 0 ? strip! : rows[p.rows - 1 - line],
+      orientation: AS_IT_LIES,
+      lengthMm,
+    })),
+  );
+  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost };
+}
+
+function centred(widths: number[]): number[] {
+  let at = -widths.reduce((sum, w) => sum + w, 0) / 2;
+  return [at, ...widths.map((w) => (at += w))];
+}
+
+/** Four wedges with their points together. */
+export function sunburstBlock(laid: Laid[]): Block {
+  const { widthMm } = sizeOf(laid[0].billet);
+  const parts = laid.map(({ billet, place }) => ({
+    field: billet.field,
+    lengthMm: billet.lengthMm,
+    mirrored: orientationNamed(place.orientation).rolled,
+  }));
+  return { field: new SunburstField(parts, widthMm / 2), widthMm, heightMm: widthMm, lost: [] };
+}

@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { type Billet, sizeOf } from '../../../billet/billet.ts';
+import { orientationNamed, swapsSides } from '../../../geometry/orientation.ts';
+import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/quantities.ts';
+import { FILLS, PRESETS, orientationNames, presetPlaces } from './layout.ts';
+import { type Placed } from '../../contract/move.ts';
+
+const laneId = z.string().min(1, 'A lane must be named').max(60);
+
+const placed = z.strictObject({
+  lane: laneId.optional(),
+  piece: count('Piece', 1, 400),
+  orientation: z.enum(orientationNames, {
+    error: `Orientation must be one of: ${orientationNames.join(', ')}`,
+  }),
+});
+
+export const STRIPS = ['cross', 'upright', 'level', 'frame', 'cross and frame'] as const;
+
+export const strips = z.strictObject({
+  material: materialId('Strip'),
+  thicknessMm: lengthMm('Strip thickness', MOST_SECTION_MM, { fine: true }),
+  where: z.enum(STRIPS),
+});
+
+/**
+ * Pieces in columns × rows: the lane's own, or those of the lanes in `from`, shared out by `fill`. `places` is read row by row
+ * from the top when the layout is free; lengths mm.
+ */
+export const parameters = z.strictObject({
+  columns: count('Pieces across', 1, 20),
+  rows: count('Pieces up', 1, 20),
+  layout: z.enum([...PRESETS, 'free']),
+  from: z.array(laneId).min(1, 'Name at least one lane, or none').max(20).optional(),
+  fill: z.enum(FILLS).optional(),
+  places: z.array(placed).max(400).optional(),
+  strips: strips.optional(),
+});
+
+export type AssembleParameters = z.infer<typeof parameters>;
+export type P = AssembleParameters;
+
+/** Places written out before, by their parameters: asked for many times in one evaluation. */
+const writtenOut = new WeakMap<P, Placed[]>();
+
+/** Every place of the assembly, rows from the top. */
+export function placesOf(p: P): Placed[] {
+  if (p.layout === 'free') return p.places ?? [];
+  const known = writtenOut.get(p);
+  if (known) return known;
+  const { columns, rows, layout: preset, from, fill } = p;
+  const places = presetPlaces({ columns, rows, preset, from, fill });
+  writtenOut.set(p, places);
+  return places;
+}
+
+/** mm. Pieces that differ by more than this in a column or row leave a gap. */
+export const FIT_MM = 0.05;
+/** mm. Pieces that differ by more than this in length are worth a word. */
+export const LENGTH_MM = 1;
+
+/** A place with the piece in it. */
+export interface Laid {
+  billet: Billet;
+  place: Placed;
+  widthMm: number;
+  heightMm: number;
+}
+
+export const isOwn = (billet: Billet): boolean => billet.piece?.lane === undefined;
+
+/** The piece that a place asks for. */
+export const pieceAt = (before: readonly Billet[], place: Placed): Billet | undefined =>
+  place.lane === undefined
+    ? before.filter(isOwn)[place.piece - 1]
+    : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
+
+export function laidPieces(before: readonly Billet[], p: P): Laid[] {
+  return placesOf(p).flatMap((place) => {
+    const billet = pieceAt(before, place);
+    if (!billet) return [];
+    const { widthMm: w, heightMm: h } = sizeOf(billet);
+    const [widthMm, heightMm] = swapsSides(orientationNamed(place.orientation)) ? [h, w] : [w, h];
+    return [{ billet, place, widthMm, heightMm }];
+  });
+}
+
+/** Column widths and row heights (rows from the top): the largest piece in each. */
+export function gridSizes(laid: Laid[], columns: number, rows: number) {
+  const widths = Array.from({ length: columns }, (_, c) =>
+    Math.max(...laid.filter((_, i) => i % columns === c).map((l) => l.widthMm)),
+  );
+  const heights = Array.from({ length: rows }, (_, r) =>
+    Math.max(...laid.slice(r * columns, (r + 1) * columns).map((l) => l.heightMm)),
+  );
+  return { widths, heights };
+}
+
+/** Thickness of strips between pieces one way, and of the frame, mm. */
+export function stripSizes({ strips: s }: P): { uprightMm: number; levelMm: number; frameMm: number } {
+  const mm = s?.thicknessMm ?? 0;
+  const has = (...where: (typeof STRIPS)[number][]) => (s && where.includes(s.where) ? mm : 0);
+  return {
+    uprightMm: has('cross', 'upright', 'cross and frame'),
+    levelMm: has('cross', 'level', 'cross and frame'),
+    frameMm: has('frame', 'cross and frame'),
+  };
+}
