@@ -700,6 +700,10 @@ describe('a can pressed by the flow of its section', () => {
     expect(volumeOf(b) / totalVolume(b.volumes)).toBeCloseTo(1, 6);
     expect(Math.abs(sizeOf(b).widthMm / sizeOf(a).widthMm - 1)).toBeLessThan(0.06);
     expect(byFlow.findings.map((f) => f.code)).toContain('flow');
+    // So lightly pressed the corners stay powder, and it is said.
+    expect(byFlow.findings.find((f) => f.code === 'not solid')?.text ?? byFlow.findings[0].text).toMatch(
+      /powder/i,
+    );
     // The rod keeps its steel, as far as elements of its own size tell it from the powder.
     const share = (bar: Billet) =>
       sampledShares(bar).get(materialCode(shop, '15n20'))! * sizeOf(bar).widthMm * sizeOf(bar).heightMm;

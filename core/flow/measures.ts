@@ -66,7 +66,7 @@ export const dot = (a: Float64Array, b: Float64Array): number => {
 };
 
 /** Mean over a stretch of what is above 0, of a value that goes evenly from one end to the other. */
-export function over(p: number, q: number): number {
+function over(p: number, q: number): number {
   if (p <= 0 && q <= 0) return 0;
   if (p >= 0 && q >= 0) return (p + q) / 2;
   const high = Math.max(p, q);

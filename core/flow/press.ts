@@ -3,7 +3,7 @@ import { type DiePair, FLAT_PAIR, facesOf, riseOf } from './dies.ts';
 import { meshArea, worstShape } from './mesh.ts';
 import { RATE_FLOOR, Steel } from './steel.ts';
 import { type PressOptions, type PressOutcome, type Section } from './pressing.ts';
-import { dot,elementAreas,beyondDies,densities } from './measures.ts';
+import { dot, elementAreas, beyondDies, densities } from './measures.ts';
 
 /** Of a die's speed: slip at which friction is fully there. */
 const SLIP_FLOOR = 0.01;

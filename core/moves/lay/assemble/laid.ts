@@ -17,7 +17,7 @@ const placed = z.strictObject({
 
 export const STRIPS = ['cross', 'upright', 'level', 'frame', 'cross and frame'] as const;
 
-export const strips = z.strictObject({
+const strips = z.strictObject({
   material: materialId('Strip'),
   thicknessMm: lengthMm('Strip thickness', MOST_SECTION_MM, { fine: true }),
   where: z.enum(STRIPS),

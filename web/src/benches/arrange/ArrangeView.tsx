@@ -4,7 +4,12 @@ import { type KeyboardEvent, useMemo, useState } from 'react';
 import { bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
-import { type AssembleParameters, laidPieces, pieceAt, placesOf } from '../../../../core/moves/lay/assemble/laid.ts';
+import {
+  type AssembleParameters,
+  laidPieces,
+  pieceAt,
+  placesOf,
+} from '../../../../core/moves/lay/assemble/laid.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { setParameters } from '../../document/planStore.ts';
 import { withSome } from '../../../../core/plan/index.ts';

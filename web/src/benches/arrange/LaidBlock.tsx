@@ -15,7 +15,12 @@ import { pieceName } from '../../../../core/billet/billet.ts';
 import { frontEnd, orientationNamed } from '../../../../core/geometry/orientation.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { type StepResult, upArrow } from '../../../../core/plan/index.ts';
-import { type AssembleParameters, type Laid, gridSizes, stripSizes } from '../../../../core/moves/lay/assemble/laid.ts';
+import {
+  type AssembleParameters,
+  type Laid,
+  gridSizes,
+  stripSizes,
+} from '../../../../core/moves/lay/assemble/laid.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
