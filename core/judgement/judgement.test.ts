@@ -107,7 +107,7 @@ const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy
     'a wide bar under a small press',
     () => planOf([stackOf(20, 70, 4, 200), weldIt, flat(75, 14)], { shop: { press: { ratingKN: 147.1 } } }),
     'press weak',
-    /This needs \d+ t and the press gives 15 t\. The largest bite it moves here is \d+/,
+    /This needs \d+ t and the press gives 15 t\. It can squeeze \d+/,
     /^Bites of [\d.]+ mm$/,
   ],
   [

@@ -71,7 +71,7 @@ function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop):
   return [
     warning(
       'press weak',
-      `This needs ${formatForce(forceKN, shop.masses)} and the press gives ${formatForce(ratingKN, shop.masses)}. The largest bite it moves here is ${formatLength(most, shop.lengths)} of bar${bitten ? '' : ': less than this squeezes at once'}.`,
+      `This needs ${formatForce(forceKN, shop.masses)} and the press gives ${formatForce(ratingKN, shop.masses)}. It can squeeze ${formatLength(most, shop.lengths)} of the bar at a time here${bitten ? '' : ', and this move squeezes all of it at once'}.`,
       {
         why: figure,
         ...(bitten && label >= 1

@@ -27,6 +27,10 @@ export function parseMass(text: string, bareUnit: MassUnit): Parsed<number> {
   return read(kg);
 }
 
+/** A mass to a tenth of its unit, for an axis: `1.2 kg`, `8.8 lb`. */
+export const roughMass = (kg: number, unit: MassUnit): string =>
+  unit === 'kg' ? `${Number(kg.toFixed(1))} kg` : `${Number((kg / KG_PER_POUND).toFixed(1))} lb`;
+
 /** A mass as the shop writes it: `2.81 kg`, `140 g`, `6 lb 3.1 oz`. */
 export function formatMass(kg: number, unit: MassUnit): string {
   if (unit === 'kg') return Math.abs(kg) < 0.9995 ? `${Math.round(kg * 1000)} g` : `${kg.toFixed(2)} kg`;

@@ -98,7 +98,7 @@ const SHAPE_WORDS: Record<SectionShape, string> = {
   triangle: 'a wedge',
   octagon: 'an octagon',
   round: 'round',
-  other: 'of another shape',
+  other: 'neither square, flat nor round',
 };
 
 /** The section must be square or flat; otherwise what it is, and how it becomes so. */

@@ -136,6 +136,8 @@ export interface Move<K extends string = string, P = unknown> {
   readonly kind: K;
   /** As the shop says it. */
   readonly title: string;
+  /** The same on a panel, where the title is too long for one. */
+  readonly short?: string;
   /** What it does, in a line, for someone choosing a move. */
   readonly hint: string;
   /** Where it stands in the menu of moves. */

@@ -56,6 +56,7 @@ const byBoth = reckoning<P>({
 export const corners = defineMove({
   kind: 'corners',
   title: 'Knock the corners',
+  short: 'Corners',
   hint: 'square to octagon, or on to round, as before twisting',
   group: 'Heat and press',
   begins: false,

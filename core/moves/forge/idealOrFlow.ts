@@ -95,7 +95,7 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
     return [
       warning(
         'corners unfilled',
-        `Pressed down to this size the corners are filled to ${Math.round(100 * fills)} % only. About ${Math.round(100 * Math.sqrt(fills))} % of it would fill them.`,
+        `Pressed down to this size the corners are filled to ${Math.round(100 * fills)} % only. Go on to about ${Math.round(100 * Math.sqrt(fills))} % of this size and they are full.`,
       ),
     ];
   }

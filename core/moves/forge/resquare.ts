@@ -74,6 +74,7 @@ function resquared(bar: Billet, p: P): Billet {
 export const resquare = defineMove({
   kind: 'resquare',
   title: 'Re-square on the bias',
+  short: 'Re-square',
   hint: 'turn 45° and press square: layers run to the corners',
   group: 'Heat and press',
   begins: false,

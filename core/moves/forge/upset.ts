@@ -35,6 +35,7 @@ function upsetBar(bar: Billet, p: P): Billet {
 export const upset = defineMove({
   kind: 'upset',
   title: 'Upset on end',
+  short: 'Upset',
   hint: 'press a short length down on its end: the end grain becomes the broad face',
   group: 'Heat and press',
   begins: false,

@@ -39,6 +39,7 @@ function wedged(bar: Billet, p: P): Billet {
 export const wedge = defineMove({
   kind: 'wedge',
   title: 'Press a wedge',
+  short: 'Wedge',
   hint: 'gather upright layers into a fan; four wedges make a sunburst',
   group: 'Heat and press',
   begins: false,

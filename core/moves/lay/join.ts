@@ -21,6 +21,7 @@ const parameters = z.strictObject({
 export const join = defineMove({
   kind: 'join',
   title: 'Add a block at an end',
+  short: 'Add a block',
   hint: 'plain steel for the tang, so that the mosaic is not spent on it',
   group: 'Lay together',
   begins: false,

@@ -152,6 +152,7 @@ function checkSheet(p: P, shop: Shop): Finding[] {
 export const laminate = defineMove({
   kind: 'laminate',
   title: 'Core, cladding or rim',
+  short: 'Core, cladding',
   hint: 'marry the bar to a core, plates, an edge strip or a rim; sheet between',
   group: 'Lay together',
   begins: false,

@@ -36,6 +36,7 @@ function stood(piece: Billet, over: boolean) {
 export const stand = defineMove({
   kind: 'stand',
   title: 'Stand on end and join',
+  short: 'Stand, join',
   hint: 'short pieces on end, one behind the other: end grain up all along',
   group: 'Lay together',
   begins: false,

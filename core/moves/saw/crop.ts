@@ -14,6 +14,7 @@ const parameters = z.strictObject({
 export const crop = defineMove({
   kind: 'crop',
   title: 'Crop the ends',
+  short: 'Crop',
   hint: 'cut unsound or distorted ends off',
   group: 'Saw and grind',
   begins: false,

@@ -21,6 +21,7 @@ function inside(bar: Billet) {
 export const peel = defineMove({
   kind: 'peel',
   title: 'Take the jacket off',
+  short: 'Jacket off',
   hint: 'peel or grind the sheet off again',
   group: 'Saw and grind',
   begins: false,

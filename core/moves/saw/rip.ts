@@ -39,6 +39,7 @@ function halves(bar: Billet, p: P, shop: Shop): [Outline, Outline] | null {
 export const rip = defineMove({
   kind: 'rip',
   title: 'Rip lengthwise',
+  short: 'Rip',
   hint: 'saw the bar into two along its length',
   group: 'Saw and grind',
   begins: false,

@@ -30,6 +30,7 @@ function inside(bar: Billet, p: P): { outline: Outline; sideMm: number } {
 export const trueUp = defineMove({
   kind: 'trueUp',
   title: 'Grind true with a shim',
+  short: 'Grind true',
   hint: 'grind a turned pattern square to the faces again',
   group: 'Saw and grind',
   begins: false,

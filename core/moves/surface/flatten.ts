@@ -15,6 +15,7 @@ const parameters = z.strictObject({
 export const flatten = defineMove({
   kind: 'flatten',
   title: 'Flatten and grind',
+  short: 'Flatten',
   hint: 'straighten, then surface-grind both broad faces to a thickness',
   group: 'Surface',
   begins: false,

@@ -123,6 +123,7 @@ function pressedFlat(bar: Billet, p: P, shop: Shop) {
 export const grooves = defineMove({
   kind: 'grooves',
   title: 'Grooves or dimples',
+  short: 'Grooves',
   hint: 'ladder, slanting grooves or rows of dimples in the top face, made flat again',
   group: 'Surface',
   begins: false,

@@ -12,7 +12,7 @@ import { defineMove } from '../contract/move.ts';
  * B, and how much of each end is distorted. Degrees counter-clockwise seen on end B; mm.
  */
 const parameters = z.strictObject({
-  turnDeg: angleDeg('Turned at end A', -90, 90),
+  turnDeg: angleDeg('Pattern turned, end A', -90, 90),
   twistDegPerM: angleDeg('Twist per metre', -720, 720),
   zoneAMm: lengthOrNoneMm('Distorted, end A', 4 * MOST_SECTION_MM),
   zoneBMm: lengthOrNoneMm('Distorted, end B', 4 * MOST_SECTION_MM),
@@ -28,6 +28,7 @@ const overLength = (bar: Billet, p: P): number => (p.twistDegPerM * bar.lengthMm
 export const measure = defineMove({
   kind: 'measure',
   title: 'What the ends show',
+  short: 'Ends show',
   hint: 'enter a measured twist, a turned pattern, distorted ends: the rest follows',
   group: 'Surface',
   begins: false,

@@ -63,18 +63,17 @@ let lastEdit = { what: '', at: 0 };
  * the number or thing changed, so that typing is undone in one go.
  */
 export function editPlan(change: (plan: Plan) => Plan, what: string): void {
+  const { plan: before, save } = usePlanStore.getState();
+  const plan = before && change(before);
+  if (!before || !plan || plan === before) return;
+  const refused = refusedOf(before, plan);
+  if (refused.length > 0) return usePlanStore.setState({ refused });
   const now = performance.now();
   const together = what === lastEdit.what && now - lastEdit.at < TOGETHER_MS;
   lastEdit = { what, at: now };
   const history = usePlanStore.temporal.getState();
   if (together) history.pause();
-  usePlanStore.setState((state) => {
-    const before = state.plan;
-    const plan = before && change(before);
-    if (!before || !plan || plan === before) return {};
-    const refused = refusedOf(before, plan);
-    return refused.length > 0 ? { refused } : { plan, refused: NONE, save: unlessConflict(state.save) };
-  });
+  usePlanStore.setState({ plan, refused: NONE, save: unlessConflict(save) });
   if (together) history.resume();
 }
 

@@ -13,7 +13,7 @@ import type { EditorProps } from './form/editor.ts';
 const of = quantitiesOf(MOVES.assemble.parameters);
 
 const LAYOUTS = [
-  ['mirrored', 'Mirrored (kaleidoscope, book-match)'],
+  ['mirrored', 'Mirrored, like a kaleidoscope'],
   ['turned', 'Turned (pinwheel)'],
   ['alike', 'All alike'],
   ['brick', 'Bricks, every other row shifted'],

@@ -30,6 +30,7 @@ export function Asked({ reckoning, children }: AskedProps) {
           p: 0,
           cursor: 'help',
           textAlign: 'inherit',
+          whiteSpace: children === undefined ? 'nowrap' : undefined,
           textDecoration: `underline dotted ${colours.gilding} 2px`,
           textUnderlineOffset: '3px',
         }}

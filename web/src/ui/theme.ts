@@ -107,6 +107,9 @@ export const theme = createTheme({
       styleOverrides: { root: { background: colours.paper }, input: { padding: '7px 10px' } },
     },
     MuiFormHelperText: { styleOverrides: { root: { marginLeft: 2, lineHeight: 1.25, fontSize: '0.85rem' } } },
-    MuiTooltip: { styleOverrides: { tooltip: { fontSize: '0.9rem', background: colours.ink } } },
+    MuiTooltip: {
+      defaultProps: { placement: 'top', enterDelay: 400 },
+      styleOverrides: { tooltip: { fontSize: '0.9rem', background: colours.ink } },
+    },
   },
 });

@@ -9,7 +9,7 @@ type Role = 'painting' | 'answers' | 'forms';
 type Api = Comlink.Remote<Work>;
 
 /** A worker that broke, or an answer that could not be worked out; the message is for the screen. */
-class WorkError extends Error {}
+export class WorkError extends Error {}
 
 interface Instance {
   readonly worker: Worker;

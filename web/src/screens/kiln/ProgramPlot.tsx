@@ -56,7 +56,7 @@ export function ProgramPlot({ program, run }: { program: KilnProgram; run: KilnR
         splitLine: { lineStyle: { color: '#e6dfd0' } },
       },
       series: [
-        line('Program', colours.ink, 'dashed', 2, planned),
+        { ...line('Program', colours.ink, 'dashed', 2.5, planned), z: 5 },
         ...(run.readings.length > 0
           ? [
               line(

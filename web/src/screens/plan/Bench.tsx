@@ -23,6 +23,7 @@ import { useSize } from '../../ui/useSize.ts';
 
 interface Framed {
   title: string;
+  face: FaceName;
   when: 'before' | 'after';
   billet: Billet;
   widthMm: number;
@@ -140,7 +141,15 @@ function BeforeAfter({ result }: { result: StepResult }) {
         {size.width > 0 &&
           frames.map((frame) => (
             <Box key={frame.when}>
-              <Typography variant="h3" component="h3" sx={{ height: HEADING - 2 }}>
+              <Typography
+                variant="h3"
+                component="h3"
+                title={frame.title}
+                sx={{
+                  minHeight: HEADING - 2,
+                  maxWidth: Math.max(180, frame.widthMm * scale + DIMENSION_ROOM.right),
+                }}
+              >
                 {frame.title}
               </Typography>
               <Dimensioned
@@ -153,12 +162,12 @@ function BeforeAfter({ result }: { result: StepResult }) {
                   plan={plan}
                   stepId={result.step.id}
                   when={frame.when}
-                  face={faceOf(frame.billet, face)}
+                  face={frame.face}
                   view={view}
                   width={Math.max(1, Math.round(frame.widthMm * scale))}
                   height={Math.max(1, Math.round(frame.heightMm * scale))}
                   urgency={frame.when === 'after' ? 0 : 1}
-                  label={`${frame.title}, ${faceOf(frame.billet, face)}`}
+                  label={frame.title}
                 />
               </Dimensioned>
             </Box>
@@ -193,16 +202,19 @@ const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
 const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
   face === 'telling' ? tellingFace(billet) : face;
 
-function framesOf(result: StepResult, face: FaceName | 'telling'): Framed[] {
+/** Before and after show the same face: the one that tells most of what came, or the one chosen. */
+function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telling'): Framed[] {
+  const [tells] = after ?? before;
+  if (!tells) return [];
+  const face = faceOf(tells, chosen);
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
-    const { widthMm, heightMm } = facePlane(billets[0], faceOf(billets[0], face));
-    const many = billets.length > 1 ? `, one of ${billets.length}` : '';
-    const title =
-      when === 'before' ? `Before${many}` : `After: ${moveOf(result.step.kind).title.toLowerCase()}${many}`;
-    return [{ title: `${title} · ${faceOf(billets[0], face)}`, when, billet: billets[0], widthMm, heightMm }];
+    const { widthMm, heightMm } = facePlane(billets[0], face);
+    const what = when === 'before' ? 'Before' : `After “${moveOf(step.kind).title}”`;
+    const which = billets.length > 1 ? `, one of ${billets.length}` : '';
+    return [{ title: `${what}${which} · ${face}`, face, when, billet: billets[0], widthMm, heightMm }];
   };
-  return [...frame('before', result.before), ...frame('after', result.after)];
+  return [...frame('before', before), ...frame('after', after)];
 }
 
 /** What is shown under the steel; the rest stands among the numbers. */

@@ -162,7 +162,7 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
             sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}
             noWrap
           >
-            {number}. {SHORT[result.step.kind] ?? title}
+            {number}. {moveOf(result.step.kind).short ?? title}
           </Typography>
           <Typography sx={{ fontSize: '0.85rem', lineHeight: 1.2 }} color="text.secondary" noWrap>
             {sizeText(result, shop.lengths)}
@@ -172,24 +172,6 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
     </Box>
   );
 }
-
-/** Titles that are too long for a panel. */
-const SHORT: Partial<Record<string, string>> = {
-  resquare: 'Re-square',
-  corners: 'Corners',
-  rip: 'Rip',
-  crop: 'Crop',
-  trueUp: 'Grind true',
-  wedge: 'Wedge',
-  upset: 'Upset',
-  laminate: 'Core, cladding',
-  peel: 'Unwrap',
-  join: 'Add a block',
-  stand: 'Stand, join',
-  grooves: 'Grooves',
-  flatten: 'Flatten',
-  measure: 'Ends show',
-};
 
 function sizeText({ after }: StepResult, lengths: Parameters<typeof formatSizes>[1]): string {
   if (!after?.[0]) return 'not reached';

@@ -9,7 +9,7 @@ import { endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/i
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
-import { fonts } from '../../ui/theme.ts';
+import { fonts, colours } from '../../ui/theme.ts';
 import { editorOf } from '../../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
@@ -47,7 +47,18 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
       aria-label={`Move ${at + 1}: ${moveOf(step.kind).title}`}
       sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}
     >
-      <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'flex-start' }}>
+      <Stack
+        direction="row"
+        sx={{
+          justifyContent: 'space-between',
+          alignItems: 'flex-start',
+          position: 'sticky',
+          top: -14,
+          zIndex: 2,
+          background: colours.paper,
+          py: 0.5,
+        }}
+      >
         <Typography variant="h2">{moveOf(step.kind).title}</Typography>
         <Stack direction="row" sx={{ flex: 'none', mr: -1, '& .MuiIconButton-root': { p: 0.6 } }}>
           <AddMove lane={lane} at={at + 1}>

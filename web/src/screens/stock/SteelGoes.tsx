@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { type Evaluation, waterfall } from '../../../../core/plan/index.ts';
-import { type MassUnit, formatMass } from '../../../../core/units/index.ts';
+import { type MassUnit, formatMass, roughMass } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { LazyChart } from '../../ui/lazyChart.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -37,7 +37,10 @@ function chartOf(evaluation: Evaluation, masses: MassUnit) {
     },
     yAxis: {
       type: 'value',
-      axisLabel: { formatter: (kg: number) => formatMass(kg, masses), color: colours.faded },
+      axisLabel: {
+        formatter: (kg: number) => roughMass(kg, masses),
+        color: colours.faded,
+      },
     },
     series: [
       {

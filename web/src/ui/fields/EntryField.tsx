@@ -66,6 +66,8 @@ export function EntryField<T>({
       helperText={message ?? hint}
       sx={{ width }}
       slotProps={{
+        // Under a narrow field the reason may be wider than it.
+        formHelperText: typeof width === 'number' ? { sx: { width: 'max-content', maxWidth: 260 } } : {},
         htmlInput: {
           'aria-label': label,
           'data-entry': '',
