@@ -44,7 +44,12 @@ function flower(): Buffer {
 
 /** What leads to each picture, from the shelf. */
 const SHOTS: Record<string, (page: Page) => Promise<void>> = {
-  shelf: async () => {},
+  shelf: async (page) => {
+    await page.getByText('its picture is being made').first().waitFor({ state: 'hidden', timeout: 90_000 });
+    await page.waitForFunction(() => !document.body.innerText.includes('its picture is being made'), null, {
+      timeout: 90_000,
+    });
+  },
   plan: async (page) => {
     await page.getByRole('link', { name: /Quarry Quilt/ }).click();
     await page

@@ -5,20 +5,20 @@ import { colours, fonts } from './theme.ts';
 import { LazyChart } from './lazyChart.tsx';
 
 interface AskedProps {
-  reckoning: Figure;
+  figure: Figure;
   /** Shown instead of the figure itself. */
   children?: ReactNode;
 }
 
 /** A figure that tells, when pressed, how it was reckoned: the formula, what was put in, and the source. */
-export function Asked({ reckoning, children }: AskedProps) {
+export function Asked({ figure, children }: AskedProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <>
       <Box
         component="button"
         onClick={(press) => setAnchor(press.currentTarget)}
-        aria-label={`${reckoning.what} ${reckoning.value}: how it is worked out`}
+        aria-label={`${figure.what} ${figure.value}: how it is worked out`}
         aria-haspopup="dialog"
         sx={{
           font: 'inherit',
@@ -35,22 +35,22 @@ export function Asked({ reckoning, children }: AskedProps) {
           textUnderlineOffset: '3px',
         }}
       >
-        {children ?? reckoning.value}
+        {children ?? figure.value}
       </Box>
       <Popover
         open={anchor !== null}
         anchorEl={anchor}
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{ paper: { role: 'dialog', 'aria-label': reckoning.what, sx: { maxWidth: 460 } } }}
+        slotProps={{ paper: { role: 'dialog', 'aria-label': figure.what, sx: { maxWidth: 460 } } }}
       >
-        <Answer reckoning={reckoning} />
+        <Answer figure={figure} />
       </Popover>
     </>
   );
 }
 
-function Answer({ reckoning: { what, value, formula, inputs, source, curve } }: { reckoning: Figure }) {
+function Answer({ figure: { what, value, formula, inputs, source, curve } }: { figure: Figure }) {
   return (
     <Box sx={{ p: 2.25, width: 'min(460px, 92vw)' }} tabIndex={-1}>
       <Typography variant="h3" component="h2">

@@ -50,7 +50,7 @@ export function FindingCard({ finding, onRemedy }: FindingCardProps) {
           {finding.why && (
             <>
               {' '}
-              <Asked reckoning={finding.why}>Why?</Asked>
+              <Asked figure={finding.why}>Why?</Asked>
             </>
           )}
         </span>

@@ -122,10 +122,10 @@ export const consolidate = defineMove({
         return [
           error(
             'not even',
-            'Balls, cut lengths and bent cans differ along the can: only by volumes are they reckoned.',
+            'Balls, cut lengths and bent cans differ along the can: they can only be closed by volumes.',
             {
               parameter: 'reckoned',
-              remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+              remedy: { label: 'Close it by volumes', set: { reckoned: 'by volumes' } },
             },
           ),
         ];
@@ -133,7 +133,7 @@ export const consolidate = defineMove({
         return [
           error('flow', `How the can flows could not be worked out: ${stage.why}.`, {
             parameter: 'reckoned',
-            remedy: { label: 'Reckon it by volumes', set: { reckoned: 'by volumes' } },
+            remedy: { label: 'Close it by volumes', set: { reckoned: 'by volumes' } },
           }),
         ];
     }

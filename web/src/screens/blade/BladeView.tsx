@@ -302,7 +302,7 @@ function Fit({ evaluation, bar, blade }: OnBarProps) {
           The edge is {edge || 'outside the bar'}
           {edge && carbon && (
             <>
-              , <Asked reckoning={carbon} />
+              , <Asked figure={carbon} />
             </>
           )}
           {edge && soft ? ': not for an edge, use a core.' : '.'}

@@ -83,7 +83,7 @@ function Verdict({ evaluation }: { evaluation: Evaluation }) {
     >
       <Icon sx={{ color: colour }} fontSize="small" />
       <span>
-        This plan gives <Asked reckoning={finishedFigure(evaluation)!} />:{' '}
+        This plan gives <Asked figure={finishedFigure(evaluation)!} />:{' '}
         <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
       </span>
     </Stack>
@@ -177,7 +177,7 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
       <StartWords
         plan={plan}
         starts={answer.starts}
-        text={(s) => <Asked reckoning={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />}
+        text={(s) => <Asked figure={startFigure(evaluation, s, startText(s, shop), answer.reachesMm)} />}
         set={differs}
       />
     </Box>
@@ -238,7 +238,7 @@ export function SteelTaken() {
   if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
   return (
     <Typography component="span" color="text.secondary" noWrap>
-      <Asked reckoning={steelFigure(evaluation)} /> of steel
+      <Asked figure={steelFigure(evaluation)} /> of steel
     </Typography>
   );
 }

@@ -239,7 +239,7 @@ function Figures({ result }: { result: StepResult }) {
         .filter((f) => UNDER_THE_STEEL.includes(f.id))
         .map((figure) => (
           <Typography key={figure.what} variant="body2" color="text.secondary">
-            {figure.what.toLowerCase()} <Asked reckoning={figure} />
+            {figure.what.toLowerCase()} <Asked figure={figure} />
           </Typography>
         ))}
     </Stack>

@@ -129,7 +129,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
               <Fragment key={figure.what}>
                 <dt>{figure.what}</dt>
                 <Box component="dd" sx={{ m: 0, textAlign: 'right' }}>
-                  <Asked reckoning={figure} />
+                  <Asked figure={figure} />
                 </Box>
               </Fragment>
             ))}

@@ -123,7 +123,7 @@ function OneSection({ section: s, shop }: { section: SectionCuts; shop: Shop }) 
           cut <b style={{ fontFamily: fonts.numbers }}>{pieces}</b>
         </Typography>
         <Typography color="text.secondary">
-          <Asked reckoning={barsFigure(s, shop)}>
+          <Asked figure={barsFigure(s, shop)}>
             {s.cutting.bars.length === 1 ? '1 bar' : `${s.cutting.bars.length} bars`}
           </Asked>{' '}
           · {formatMass(s.massKg, shop.masses)} · for{' '}

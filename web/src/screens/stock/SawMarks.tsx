@@ -24,7 +24,7 @@ export function SawMarks({ evaluation }: { evaluation: Evaluation }) {
             <b>
               {s.lane}, move {s.number}
             </b>
-            : {s.cutting.pieces} pieces of <Asked reckoning={pieceFigure(s, evaluation.shop)} /> from{' '}
+            : {s.cutting.pieces} pieces of <Asked figure={pieceFigure(s, evaluation.shop)} /> from{' '}
             {formatLength(s.cutting.lengthMm, lengths)}
             {s.largestDifferenceMm > 1e-6 &&
               `; rounding leaves at most ${formatFine(s.largestDifferenceMm, lengths)} between pieces`}

@@ -93,7 +93,7 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
                   >
                     {must && answer?.ok ? (
                       <Asked
-                        reckoning={startFigure(evaluation, must, startText(must, shop), answer.reachesMm)}
+                        figure={startFigure(evaluation, must, startText(must, shop), answer.reachesMm)}
                       />
                     ) : (
                       <span style={{ color: colours.faded, fontWeight: 400 }}>held</span>

@@ -73,7 +73,7 @@ function MoreRounds({ evaluation }: { evaluation: Evaluation }) {
                     ) : (
                       <ErrorIcon sx={{ fontSize: 16 }} titleAccess="falls short" />
                     )}
-                    <Asked reckoning={roundsFigure(answer, evaluation)} />
+                    <Asked figure={roundsFigure(answer, evaluation)} />
                   </Box>
                 </td>
                 <td style={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: fonts.numbers }}>
