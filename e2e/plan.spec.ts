@@ -49,7 +49,7 @@ test('a bar is planned from nothing to a tiled flat bar, in inches', async ({ pa
   await expect(verdict(page)).toContainText(/to spare|exactly/);
   await expect(set).toBeHidden();
   await painted(page);
-  await expect(page.getByRole('img', { name: /^After: draw out · top/i })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^After “Draw out” · top/ })).toBeVisible();
   await noSidewaysScroll(page);
 
   // One deliberate mistake: the weld of the four-way is taken out. Everything after it says so, and undo mends it.

@@ -78,9 +78,9 @@ describe('set-ups', () => {
 
   it.each([
     [{ name: '' }, 'name'],
-    [{ kerfMm: -1 }, 'Kerf must be at least 0'],
-    [{ press: { ratingKN: 1 } }, 'Press force must be at least 10'],
-    [{ kiln: { maxC: 'hot' } }, 'Kiln maximum must be a number'],
+    [{ kerfMm: -1 }, 'Kerf cannot be less than 0 mm'],
+    [{ press: { ratingKN: 1 } }, 'Force must be at least 10 kN'],
+    [{ kiln: { maxC: 'hot' } }, 'Hottest must be a number'],
   ])('with a wrong number are refused by name: %j', async (wrong, said) => {
     const { status, body } = await call('PUT', '/shop/setups', { ...shopSchema.parse({}), ...wrong });
     expect(status).toBe(400);
