@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  timeout: 150_000,
+  timeout: 240_000,
   expect: { timeout: 30_000 },
   workers: 2,
   use: {
