@@ -9,6 +9,7 @@ const literalBounds = [
   'JSXAttribute[name.name=/^(least|most|min|max|mostMm|maxLength|minLength)$/] > JSXExpressionContainer > Literal',
   'Property[key.name=/^(least|most|maxLength|minLength)$/] > Literal',
   "CallExpression[callee.property.name='slice'][arguments.0.value=0][arguments.1.raw=/^\\d{2,}$/]",
+  "BinaryExpression[left.property.name='length'][right.raw=/^\\d{2,}$/]",
 ].map((selector) => ({ selector, message: SAID_IN_CORE }));
 
 export default tseslint.config(

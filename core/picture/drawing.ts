@@ -15,7 +15,7 @@ export interface Drawing {
   readonly tones: readonly DrawnTone[];
   /** Height over width. */
   readonly aspect: number;
-  /** Where outlines crossed themselves and were mended, in the same units. */
+  /** Where outlines crossed themselves, the first `MOST_MENDED` of them, and were mended, in the same units. */
   readonly mended: readonly Point2[];
   /** What was left out, said to the maker. */
   readonly notes: readonly string[];
@@ -27,6 +27,9 @@ export const refused = (message: string): DrawingRead => ({ ok: false, message }
 
 /** Corners in all outlines at most: enough for a very fine picture, little enough to stay quick. */
 export const MOST_CORNERS = 20_000;
+
+/** Places where outlines crossed themselves, kept at most. */
+export const MOST_MENDED = 20;
 
 /** Tones at most: a ground and three powders besides. */
 export const MOST_TONES = 4;

@@ -11,7 +11,7 @@ import {
   tidied,
   without,
 } from '../geometry/regions.ts';
-import { type Drawing, type DrawingRead, MOST_TONES, refused, settled } from './drawing.ts';
+import { type Drawing, type DrawingRead, MOST_MENDED, MOST_TONES, refused, settled } from './drawing.ts';
 import { type Matrix, SAME, applied, flattened, matrixOf, pathOf, times } from './svgPaths.ts';
 import { PLAIN, type Style, classesOf, numberOr, styleOf } from './svgStyle.ts';
 import { MOST_ELEMENTS, type Node, Refusal, parsed } from './svgNodes.ts';
@@ -198,7 +198,7 @@ export function drawingFromSvg(text: string): DrawingRead {
     const shapes = shapesOf(parsed(text), notes);
     if (shapes.length === 0) return refused('There is no shape in this drawing.');
     const tones = tonesOf(partsOf(shapes, notes, mended));
-    return settled(tones, mended.slice(0, 20), [...notes]);
+    return settled(tones, mended.slice(0, MOST_MENDED), [...notes]);
   } catch (error) {
     if (error instanceof Refusal) return refused(error.message);
     throw error;

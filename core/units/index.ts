@@ -6,5 +6,5 @@ export * from './temperature.ts';
 export * from './time.ts';
 export type { Parsed } from './parsed.ts';
 export type { Choosing, Entry, Naming, Quantity } from './quantities.ts';
-export { entriesOf, quantitiesOf, quantityOf } from './quantities.ts';
+export { entriesOf, mostIn, quantitiesOf, quantityOf } from './quantities.ts';
 export * from './quantityText.ts';

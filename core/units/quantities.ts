@@ -214,6 +214,15 @@ export const quantitiesOf =
   (path: string): Quantity =>
     quantityAt(schema, path);
 
+/** How many a list at a path may hold. Throws where its schema sets no limit: a mistake of ours. */
+export function mostIn(schema: z.ZodType, path: string): number {
+  let at = schemaAt(schema, path);
+  while (at && !(at instanceof z.ZodArray)) at = inner(at) ?? undefined;
+  const most = at && z.toJSONSchema(at, { unrepresentable: 'any' }).maxItems;
+  if (most === undefined) throw new Error(`nothing is said of how many “${path}” may hold`);
+  return most;
+}
+
 /** Every key of an object's schema that something was said of, in its order; of several shapes those of all. */
 export function entriesOf(schema: z.ZodType): (readonly [key: string, entry: Entry])[] {
   const objects = schema instanceof z.ZodUnion ? (schema.options as z.ZodType[]) : [schema];

@@ -1,7 +1,8 @@
-import { quantitiesOf } from '../../../core/units/index.ts';
+import { Pair } from '../ui/Group.tsx';
+import { Another } from '../ui/Another.tsx';
+import { mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { MOVES } from '../../../core/moves/index.ts';
-import AddIcon from '@mui/icons-material/Add';
-import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
+import { Checkbox, FormControlLabel } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { SEQUENCES } from '../../../core/moves/forge/press/sequences.ts';
 import type { ParametersOf } from '../../../core/moves/index.ts';
@@ -13,6 +14,7 @@ import { PassEditor } from './PassEditor.tsx';
 import type { EditorProps } from './form/editor.ts';
 
 const of = quantitiesOf(MOVES.press.parameters);
+const MOST_PASSES = mostIn(MOVES.press.parameters, 'passes');
 
 type P = ParametersOf<'press'>;
 
@@ -48,17 +50,15 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
           bites={{ friction: p.friction, biteMm: shop.biteMm }}
         />
       ))}
-      <Button
-        size="small"
-        startIcon={<AddIcon />}
-        sx={{ justifySelf: 'start' }}
-        disabled={p.passes.length >= 24}
-        onClick={() =>
+      <Another
+        has={p.passes.length}
+        most={MOST_PASSES}
+        act={() =>
           change({ passes: [...p.passes, { turnDeg: 90, toMm: p.passes[p.passes.length - 1].toMm }] })
         }
       >
         Another pass
-      </Button>
+      </Another>
       {before[0] && <SearchPress bar={before[0]} parameters={p} onTake={(passes) => change({ passes })} />}
       <Choice<NonNullable<P['along']>>
         label="Along the bar the steel goes"
@@ -79,10 +79,10 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
         ]}
         onChange={(finish) => change({ finish })}
       />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25 }}>
+      <Pair>
         <QuantityField of={of('friction')} value={p.friction} onChange={(friction) => change({ friction })} />
         <QuantityField of={of('heats')} value={p.heats} onChange={(heats) => change({ heats })} />
-      </Box>
+      </Pair>
       <FormControlLabel
         control={<Checkbox checked={p.held} onChange={(_, held) => change({ held })} />}
         label="Held, so that it does not roll"

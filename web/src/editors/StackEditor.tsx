@@ -1,15 +1,16 @@
+import { Another } from '../ui/Another.tsx';
 import { MOVES } from '../../../core/moves/index.ts';
-import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
+import { IconButton, Stack, Typography } from '@mui/material';
 import { type StackParameters, stackHeight } from '../../../core/moves/begin/stack.ts';
-import { formatLength, quantitiesOf } from '../../../core/units/index.ts';
+import { formatLength, mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { MaterialChoice } from './form/MaterialChoice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
 import type { EditorProps } from './form/editor.ts';
 
 const of = quantitiesOf(MOVES.stack.parameters);
+const MOST_LAYERS = mostIn(MOVES.stack.parameters, 'pattern');
 
 export function StackEditor({ parameters: p, change, problem }: EditorProps<StackParameters>) {
   const { lengths } = useShop();
@@ -57,16 +58,13 @@ export function StackEditor({ parameters: p, change, problem }: EditorProps<Stac
           )}
         </Stack>
       ))}
-      <Box>
-        <Button
-          size="small"
-          startIcon={<AddIcon />}
-          disabled={p.pattern.length >= 60}
-          onClick={() => change({ pattern: [...p.pattern, { ...p.pattern[p.pattern.length - 1] }] })}
-        >
-          Another layer in the pattern
-        </Button>
-      </Box>
+      <Another
+        has={p.pattern.length}
+        most={MOST_LAYERS}
+        act={() => change({ pattern: [...p.pattern, { ...p.pattern[p.pattern.length - 1] }] })}
+      >
+        Another layer in the pattern
+      </Another>
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { quantitiesOf } from '../../../../core/units/index.ts';
+import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import { canSchema } from '../../../../core/canister/can.ts';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
@@ -6,7 +6,8 @@ import { useState } from 'react';
 import { roomOf } from '../../../../core/canister/can.ts';
 import { type Insert, mostThatLie, pluralOf, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
 import type { ParametersOf } from '../../../../core/moves/index.ts';
-import { InsertFields, Pair } from './InsertFields.tsx';
+import { InsertFields } from './InsertFields.tsx';
+import { Pair } from '../../ui/Group.tsx';
 import { PictureFields } from './PictureFields.tsx';
 import { outlineOfDrawing } from './outlineOfDrawing.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
@@ -17,6 +18,7 @@ import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import type { EditorProps } from '../form/editor.ts';
 
 const of = quantitiesOf(canSchema);
+const MOST_KINDS = mostIn(canSchema, 'inserts');
 
 type Can = ParametersOf<'can'>;
 
@@ -156,7 +158,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
             key={shape}
             size="small"
             startIcon={<AddIcon />}
-            disabled={p.inserts.length >= 12}
+            disabled={p.inserts.length >= MOST_KINDS}
             onClick={() => add(shape)}
           >
             {named(shape)}

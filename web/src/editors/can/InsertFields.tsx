@@ -1,7 +1,7 @@
+import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { insertSchema } from '../../../../core/canister/inserts.ts';
-import CloseIcon from '@mui/icons-material/Close';
-import { Alert, Box, Button, IconButton, Typography } from '@mui/material';
+import { Alert, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import {
@@ -17,7 +17,6 @@ import {
 } from '../../../../core/canister/inserts.ts';
 import { TOUCHING } from '../../../../core/canister/packing.ts';
 import { materialById } from '../../../../core/materials/material.ts';
-import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
@@ -25,12 +24,6 @@ import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { ask } from '../../document/workers/host.ts';
 
 const of = quantitiesOf(insertSchema);
-
-export const Pair = ({ children }: { children: React.ReactNode }) => (
-  <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, alignItems: 'start' }}>
-    {children}
-  </Box>
-);
 
 interface InsertFieldsProps {
   number: number;
@@ -44,26 +37,7 @@ interface InsertFieldsProps {
 export function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
   const name = `Insert ${number}`;
   return (
-    <Box
-      component="fieldset"
-      sx={{
-        border: `1px solid ${colours.line}`,
-        borderRadius: 1,
-        p: 1,
-        m: 0,
-        display: 'grid',
-        gap: 1.25,
-        minWidth: 0,
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Typography component="legend" sx={{ fontWeight: 600, flex: 1 }}>
-          {name}: {pluralOf(insert)}
-        </Typography>
-        <IconButton size="small" aria-label={`Take insert ${number} out`} onClick={remove}>
-          <CloseIcon fontSize="small" />
-        </IconButton>
-      </Box>
+    <Group title={`${name}: ${pluralOf(insert)}`} out={{ label: `Take insert ${number} out`, act: remove }}>
       {insert.shape === 'bar' ? (
         <Bars name={name} insert={insert} put={put} />
       ) : (
@@ -148,7 +122,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
         )}
       </Pair>
       {isRound(insert) && <Pour number={number} insert={insert} can={can} put={put} />}
-    </Box>
+    </Group>
   );
 }
 

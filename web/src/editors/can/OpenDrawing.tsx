@@ -13,7 +13,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { type Drawing } from '../../../../core/picture/drawing.ts';
+import { type Drawing, MOST_MENDED } from '../../../../core/picture/drawing.ts';
 import { FIRST_FORM, type Filling, type Picture } from '../../../../core/picture/picture.ts';
 import { fitted } from '../../../../core/picture/fitting.ts';
 import { type Dots, type Tracing, tracingSchema } from '../../../../core/picture/traced.ts';
@@ -174,8 +174,8 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
               {drawing.mended.length > 0 && (
                 <Alert severity="warning">
                   Outlines crossed themselves in{' '}
-                  {drawing.mended.length === 20 ? 'many' : drawing.mended.length} places (marked) and were
-                  parted there.
+                  {drawing.mended.length === MOST_MENDED ? 'many' : drawing.mended.length} places (marked) and
+                  were parted there.
                 </Alert>
               )}
               {drawing.notes.map((note) => (

@@ -1,17 +1,16 @@
+import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { placingSchema } from '../../../../core/picture/picture.ts';
 import ImageIcon from '@mui/icons-material/ImageOutlined';
-import { Box, Button, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, Stack } from '@mui/material';
 import { useState } from 'react';
 import { FACES } from '../../../../core/billet/face.ts';
 import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import { fitted } from '../../../../core/picture/fitting.ts';
 import type { Filling, Picture, Placing } from '../../../../core/picture/picture.ts';
-import { colours } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
-import { Pair } from './InsertFields.tsx';
 import { OpenDrawing } from './OpenDrawing.tsx';
 
 const of = quantitiesOf(placingSchema);
@@ -27,21 +26,7 @@ export function PictureFields({ can, change }: PictureFieldsProps) {
   const { picture } = can;
   const put = (some: Partial<Picture>) => picture && change({ picture: { ...picture, ...some } });
   return (
-    <Box
-      component="fieldset"
-      sx={{
-        border: `1px solid ${colours.line}`,
-        borderRadius: 1,
-        p: 1,
-        m: 0,
-        display: 'grid',
-        gap: 1.25,
-        minWidth: 0,
-      }}
-    >
-      <Typography component="legend" sx={{ fontWeight: 600, px: 0.5 }}>
-        {picture ? `Picture: ${picture.name || 'unnamed'}` : 'Picture in powders'}
-      </Typography>
+    <Group title={picture ? `Picture: ${picture.name || 'unnamed'}` : 'Picture in powders'}>
       {picture && (
         <>
           {picture.drawn.map(({ powder }, i) => (
@@ -81,7 +66,7 @@ export function PictureFields({ can, change }: PictureFieldsProps) {
           }}
         />
       )}
-    </Box>
+    </Group>
   );
 }
 

@@ -1,18 +1,19 @@
+import { Another } from '../../ui/Another.tsx';
+import { Group, Pair } from '../../ui/Group.tsx';
 import { WordField } from '../../ui/fields/WordField.tsx';
 import { z } from 'zod';
-import { quantitiesOf } from '../../../../core/units/index.ts';
+import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import { programSchema } from '../../../../core/kiln/program.ts';
-import AddIcon from '@mui/icons-material/Add';
-import CloseIcon from '@mui/icons-material/Close';
-import { Box, Button, IconButton, Typography } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
-import { colours, fonts } from '../../ui/theme.ts';
+import { fonts } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { MaterialChoice } from '../../editors/form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 const of = quantitiesOf(programSchema);
+const MOST_LEGS = mostIn(programSchema, 'segments');
 const THEN = programSchema.shape.segments.element.shape.then.unwrap();
 /** By the clock of 24 hours, as the legs are. */
 const startTime = z.string().regex(/^([01]?\d|2[0-3]):[0-5]\d$/, 'Write the time as 8:30 or 17:05');
@@ -48,36 +49,24 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
         <WordField label="Starts at" schema={startTime} value={clock(program.startMin)} onChange={start} />
       </Box>
       {program.segments.map((s, i) => (
-        <Box
+        <Group
           key={i}
-          component="fieldset"
-          sx={{
-            border: `1px solid ${colours.line}`,
-            borderRadius: 1,
-            p: 1,
-            m: 0,
-            display: 'grid',
-            gap: 1,
-            minWidth: 0,
-          }}
+          title={`Leg ${i + 1}`}
+          note={
+            <span style={{ fontFamily: fonts.numbers, fontWeight: 400 }}>
+              {clockTime(program.startMin, legs[i].thereS)} – {clockTime(program.startMin, legs[i].endS)}
+            </span>
+          }
+          out={
+            program.segments.length > 1
+              ? {
+                  label: `Take leg ${i + 1} out`,
+                  act: () => change({ segments: program.segments.filter((_, k) => k !== i) }),
+                }
+              : undefined
+          }
         >
-          <Box sx={{ display: 'flex', alignItems: 'center' }}>
-            <Typography component="legend" sx={{ fontWeight: 600, flex: 1 }}>
-              Leg {i + 1}:{' '}
-              <span style={{ fontFamily: fonts.numbers, fontWeight: 400 }}>
-                {clockTime(program.startMin, legs[i].thereS)} – {clockTime(program.startMin, legs[i].endS)}
-              </span>
-            </Typography>
-            <IconButton
-              size="small"
-              aria-label={`Take leg ${i + 1} out`}
-              disabled={program.segments.length === 1}
-              onClick={() => change({ segments: program.segments.filter((_, k) => k !== i) })}
-            >
-              <CloseIcon fontSize="small" />
-            </IconButton>
-          </Box>
-          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, alignItems: 'start' }}>
+          <Pair>
             <Box sx={{ gridColumn: s.rateKPerH === null ? '1 / -1' : undefined }}>
               <Choice
                 label={`Leg ${i + 1} goes`}
@@ -109,26 +98,25 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
               value={s.holdMin}
               onChange={(holdMin) => put(i, { holdMin })}
             />
-          </Box>
+          </Pair>
           <WordField
             label={`After leg ${i + 1}`}
             schema={THEN}
             value={s.then ?? ''}
             onChange={(then) => put(i, { then: then || undefined })}
           />
-        </Box>
+        </Group>
       ))}
       <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
-        <Button
-          size="small"
-          startIcon={<AddIcon />}
-          disabled={program.segments.length >= 30}
-          onClick={() =>
+        <Another
+          has={program.segments.length}
+          most={MOST_LEGS}
+          act={() =>
             change({ segments: [...program.segments, { ...program.segments.at(-1)!, then: undefined }] })
           }
         >
           Another leg
-        </Button>
+        </Another>
         <Button size="small" onClick={remove}>
           Take this program out
         </Button>

@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Typography } from '@mui/material';
 import { boxOf } from '../../../../core/geometry/regions.ts';
 import { type FillSheet, fillSheets } from '../../../../core/print/fillSheet.ts';
@@ -20,24 +21,8 @@ export function FillSheets() {
           <p>{sheet.box}</p>
           <Box sx={{ display: 'flex', gap: '8mm', flexWrap: 'wrap', alignItems: 'flex-start' }}>
             <TrueSize sheet={sheet} />
-            <Box
-              component="table"
-              sx={{
-                flex: '1 1 80mm',
-                borderCollapse: 'collapse',
-                '& td, & th': { textAlign: 'left', p: '1.2mm', borderBottom: `1px solid ${colours.line}` },
-              }}
-            >
-              <thead>
-                <tr>
-                  {['', 'Powder', 'Where', 'Make ready', 'Goes in', 'Each lift'].map((head) => (
-                    <th key={head}>
-                      {head || <span style={{ position: 'absolute', left: -9999 }}>Mark</span>}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
+            <Box sx={{ flex: '1 1 80mm' }}>
+              <FiguresTable heads={['(Mark)', 'Powder', 'Where', 'Make ready', 'Goes in', 'Each lift']} lined>
                 {sheet.powders.map((powder, i) => (
                   <tr key={powder.id}>
                     <td>
@@ -52,7 +37,7 @@ export function FillSheets() {
                     <td>{powder.eachLift}</td>
                   </tr>
                 ))}
-              </tbody>
+              </FiguresTable>
             </Box>
           </Box>
           <p>

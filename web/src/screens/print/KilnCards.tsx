@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Typography } from '@mui/material';
 import { clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { materialById } from '../../../../core/materials/material.ts';
@@ -29,40 +30,25 @@ export function KilnCards() {
             <p>
               {plan.name} · {steel} · starts {clockTime(program.startMin, 0)}
             </p>
-            <Box
-              component="table"
-              sx={{
-                width: '100%',
-                borderCollapse: 'collapse',
-                '& td, & th': { textAlign: 'left', p: '1mm', borderBottom: `1px solid ${colours.line}` },
-              }}
+            <FiguresTable
+              heads={['(Leg)', 'How fast', 'To', 'There at', 'Hold', 'Until', 'Then', 'What came']}
+              lined
             >
-              <thead>
-                <tr>
-                  {['', 'How fast', 'To', 'There at', 'Hold', 'Until', 'Then', 'What came'].map((head) => (
-                    <th key={head}>
-                      {head || <span style={{ position: 'absolute', left: -9999 }}>Leg</span>}
-                    </th>
-                  ))}
+              {legsOf(program, shop.kiln).map(({ segment: s, thereS, endS }, i) => (
+                <tr key={i}>
+                  <td>{i + 1}</td>
+                  <td>{s.rateKPerH === null ? 'full' : rateText(s.rateKPerH, shop.temperatures)}</td>
+                  <td>
+                    <b>{formatTemperature(s.targetC, shop.temperatures)}</b>
+                  </td>
+                  <td>{clockTime(program.startMin, thereS)}</td>
+                  <td>{s.holdMin} min</td>
+                  <td>{clockTime(program.startMin, endS)}</td>
+                  <td>{s.then}</td>
+                  <td style={{ border: `1px solid ${colours.faded}`, minWidth: '22mm' }} />
                 </tr>
-              </thead>
-              <tbody>
-                {legsOf(program, shop.kiln).map(({ segment: s, thereS, endS }, i) => (
-                  <tr key={i}>
-                    <td>{i + 1}</td>
-                    <td>{s.rateKPerH === null ? 'full' : rateText(s.rateKPerH, shop.temperatures)}</td>
-                    <td>
-                      <b>{formatTemperature(s.targetC, shop.temperatures)}</b>
-                    </td>
-                    <td>{clockTime(program.startMin, thereS)}</td>
-                    <td>{s.holdMin} min</td>
-                    <td>{clockTime(program.startMin, endS)}</td>
-                    <td>{s.then}</td>
-                    <td style={{ border: `1px solid ${colours.faded}`, minWidth: '22mm' }} />
-                  </tr>
-                ))}
-              </tbody>
-            </Box>
+              ))}
+            </FiguresTable>
             <p>
               The data sheet of whoever made the steel takes precedence. Local codes and licensed practice
               come first.

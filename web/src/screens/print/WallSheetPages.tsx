@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Typography } from '@mui/material';
 import { facePlane, middleOf, tellingFace } from '../../../../core/billet/face.ts';
 import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
@@ -34,31 +35,15 @@ export function WallSheetPages() {
           <Typography component="h2" sx={{ fontFamily: fonts.title, fontSize: '14pt', mt: 2 }}>
             To cut
           </Typography>
-          <Box
-            component="table"
-            sx={{
-              width: '100%',
-              borderCollapse: 'collapse',
-              '& td, & th': { textAlign: 'left', pr: 1, verticalAlign: 'top' },
-            }}
-          >
-            <thead>
-              <tr>
-                {['Steel', 'Section', 'Length', 'Pieces', 'For'].map((head) => (
-                  <th key={head}>{head}</th>
+          <FiguresTable heads={['Steel', 'Section', 'Length', 'Pieces', 'For']}>
+            {sheet.cut.map((row) => (
+              <tr key={row.join()}>
+                {row.map((cell, i) => (
+                  <td key={i}>{cell}</td>
                 ))}
               </tr>
-            </thead>
-            <tbody>
-              {sheet.cut.map((row) => (
-                <tr key={row.join()}>
-                  {row.map((cell, i) => (
-                    <td key={i}>{cell}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </Box>
+            ))}
+          </FiguresTable>
           <p>From new stock: {sheet.buy.join('; ')}.</p>
         </>
       )}

@@ -1,7 +1,7 @@
+import { Another } from '../../ui/Another.tsx';
 import { WordField } from '../../ui/fields/WordField.tsx';
 import { LevelField } from '../../ui/fields/LevelField.tsx';
-import { quantitiesOf } from '../../../../core/units/index.ts';
-import AddIcon from '@mui/icons-material/Add';
+import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import CloseIcon from '@mui/icons-material/Close';
 import {
   Alert,
@@ -31,6 +31,7 @@ import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { shopApi } from '../../document/shopApi.ts';
 
 const of = quantitiesOf(materialSchema);
+const MOST_PACKAGES = mostIn(materialSchema, 'packages');
 
 const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
 
@@ -217,20 +218,17 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
               </IconButton>
             </Box>
           ))}
-          <Box>
-            <Button
-              size="small"
-              startIcon={<AddIcon />}
-              disabled={packages.length >= 40}
-              onClick={() =>
-                put({
-                  packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
-                })
-              }
-            >
-              Another size
-            </Button>
-          </Box>
+          <Another
+            has={packages.length}
+            most={MOST_PACKAGES}
+            act={() =>
+              put({
+                packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
+              })
+            }
+          >
+            Another size
+          </Another>
         </Part>
         <Part title="Hardening">
           <FormControlLabel

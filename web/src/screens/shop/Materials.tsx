@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button, Typography } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -45,67 +46,56 @@ export function Materials() {
         </Alert>
       )}
       <Box sx={{ overflowX: 'auto' }} tabIndex={0} role="region" aria-label="Table of materials">
-        <Box
-          component="table"
-          sx={{
-            width: '100%',
-            borderCollapse: 'collapse',
-            background: colours.paper,
-            '& th, & td': { textAlign: 'left', px: 1.25, py: 0.6, borderBottom: `1px solid ${colours.line}` },
-            '& th': { fontWeight: 600 },
-          }}
+        <FiguresTable
+          heads={[
+            'Material',
+            'Etches',
+            'Composition, %',
+            'Welds at',
+            'Never above',
+            'Sold in',
+            '(Change or remove)',
+          ]}
+          lined
         >
-          <thead>
-            <tr>
-              <th>Material</th>
-              <th>Etches</th>
-              <th>Composition, %</th>
-              <th>Welds at</th>
-              <th>Never above</th>
-              <th>Sold in</th>
-              <th aria-label="Change or remove" />
-            </tr>
-          </thead>
-          <tbody>
-            {materials.map((m) => {
-              const ours = own?.some((o) => o.id === m.id);
-              const given = MATERIALS.some((g) => g.id === m.id);
-              return (
-                <tr key={m.id}>
-                  <td>
-                    <b>{m.name}</b>
-                    {ours && <span style={{ color: colours.faded }}> {given ? '· changed' : '· ours'}</span>}
-                  </td>
-                  <td>
-                    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-                      <ToneSwatch material={m} /> {m.etches}
-                    </Box>
-                  </td>
-                  <td style={{ fontFamily: fonts.numbers, fontSize: '0.9rem' }}>{compositionText(m)}</td>
-                  <td style={{ whiteSpace: 'nowrap' }}>
-                    {m.weldC ? m.weldC.map(degrees).join(' – ') : 'not in the fire'}
-                  </td>
-                  <td style={{ whiteSpace: 'nowrap' }}>{degrees(m.limitC)}</td>
-                  <td>{m.packages?.length ? `${m.packages.length} sizes` : ''}</td>
-                  <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
-                    <Button size="small" aria-label={`Change ${m.name}`} onClick={() => setOpen(m)}>
-                      Change
+          {materials.map((m) => {
+            const ours = own?.some((o) => o.id === m.id);
+            const given = MATERIALS.some((g) => g.id === m.id);
+            return (
+              <tr key={m.id}>
+                <td>
+                  <b>{m.name}</b>
+                  {ours && <span style={{ color: colours.faded }}> {given ? '· changed' : '· ours'}</span>}
+                </td>
+                <td>
+                  <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+                    <ToneSwatch material={m} /> {m.etches}
+                  </Box>
+                </td>
+                <td style={{ fontFamily: fonts.numbers, fontSize: '0.9rem' }}>{compositionText(m)}</td>
+                <td style={{ whiteSpace: 'nowrap' }}>
+                  {m.weldC ? m.weldC.map(degrees).join(' – ') : 'not in the fire'}
+                </td>
+                <td style={{ whiteSpace: 'nowrap' }}>{degrees(m.limitC)}</td>
+                <td>{m.packages?.length ? `${m.packages.length} sizes` : ''}</td>
+                <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
+                  <Button size="small" aria-label={`Change ${m.name}`} onClick={() => setOpen(m)}>
+                    Change
+                  </Button>
+                  {ours && (
+                    <Button
+                      size="small"
+                      aria-label={given ? `Put ${m.name} back as it was` : `Remove ${m.name}`}
+                      onClick={() => remove.mutate(m.id)}
+                    >
+                      {given ? 'As it was' : 'Remove'}
                     </Button>
-                    {ours && (
-                      <Button
-                        size="small"
-                        aria-label={given ? `Put ${m.name} back as it was` : `Remove ${m.name}`}
-                        onClick={() => remove.mutate(m.id)}
-                      >
-                        {given ? 'As it was' : 'Remove'}
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </Box>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </FiguresTable>
       </Box>
       {open && <MaterialDialog key={open.id} material={open} onClose={() => setOpen(null)} />}
     </>

@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Button, Typography } from '@mui/material';
 import { materialById } from '../../../../core/materials/material.ts';
 import { MATERIALS } from '../../../../core/materials/table.ts';
@@ -19,51 +20,31 @@ export function PieceMaterials() {
   return (
     <Box sx={{ mt: 2 }}>
       <Section title="Materials in this piece">
-        <Box
-          component="table"
-          sx={{
-            borderCollapse: 'collapse',
-            '& th, & td': { textAlign: 'left', py: 0.5, pr: 2 },
-            '& th': { fontWeight: 600 },
-          }}
-        >
-          <thead>
-            <tr>
-              <th>Etched</th>
-              <th>Steel</th>
-              <th>Welds at</th>
-              <th>Never above</th>
-              <th>
-                <span style={{ position: 'absolute', left: -9999 }}>The shop’s numbers</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {used.map((id) => {
-              const m = materialById(shop.materials, id)!;
-              const newer = own?.find((o) => o.id === id) ?? MATERIALS.find((o) => o.id === id);
-              const differs = newer !== undefined && JSON.stringify(newer) !== JSON.stringify(m);
-              const degrees = (c: number) => formatTemperature(c, shop.temperatures);
-              return (
-                <tr key={id}>
-                  <td>
-                    <ToneSwatch material={m} />
-                  </td>
-                  <td>{m.name}</td>
-                  <td>{m.weldC ? m.weldC.map(degrees).join(' to ') : 'does not weld in the fire'}</td>
-                  <td>{degrees(m.limitC)}</td>
-                  <td>
-                    {differs && (
-                      <Button size="small" onClick={() => takeMaterial(newer)}>
-                        Take the shop’s newer numbers
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </Box>
+        <FiguresTable heads={['Etched', 'Steel', 'Welds at', 'Never above', '(The shop’s numbers)']} tight>
+          {used.map((id) => {
+            const m = materialById(shop.materials, id)!;
+            const newer = own?.find((o) => o.id === id) ?? MATERIALS.find((o) => o.id === id);
+            const differs = newer !== undefined && JSON.stringify(newer) !== JSON.stringify(m);
+            const degrees = (c: number) => formatTemperature(c, shop.temperatures);
+            return (
+              <tr key={id}>
+                <td>
+                  <ToneSwatch material={m} />
+                </td>
+                <td>{m.name}</td>
+                <td>{m.weldC ? m.weldC.map(degrees).join(' to ') : 'does not weld in the fire'}</td>
+                <td>{degrees(m.limitC)}</td>
+                <td>
+                  {differs && (
+                    <Button size="small" onClick={() => takeMaterial(newer)}>
+                      Take the shop’s newer numbers
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </FiguresTable>
         {plan.materials.length > 0 && (
           <Typography variant="body2" color="text.secondary">
             The plan carries its own copy of{' '}

@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { rackBarSchema } from '../../../../core/stock/rackBar.ts';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Alert, Box, Button, CircularProgress, IconButton, Typography } from '@mui/material';
@@ -46,30 +47,11 @@ export function Rack() {
           </Typography>
         )}
         {bars && bars.length > 0 && (
-          <Box
-            component="table"
-            sx={{
-              borderCollapse: 'collapse',
-              '& th, & td': { textAlign: 'left', py: 0.4, pr: 1.5 },
-              '& th': { fontWeight: 600 },
-            }}
-          >
-            <thead>
-              <tr>
-                <th>Steel</th>
-                <th>Section</th>
-                <th>Length</th>
-                <th>Bars</th>
-                <th>Weight</th>
-                <th aria-label="Take off" />
-              </tr>
-            </thead>
-            <tbody>
-              {bars.map((bar) => (
-                <RackRow key={`${bar.id} ${bar.lengthMm} ${bar.count}`} bar={bar} act={act.mutate} />
-              ))}
-            </tbody>
-          </Box>
+          <FiguresTable heads={['Steel', 'Section', 'Length', 'Bars', 'Weight', '(Take off)']} tight>
+            {bars.map((bar) => (
+              <RackRow key={`${bar.id} ${bar.lengthMm} ${bar.count}`} bar={bar} act={act.mutate} />
+            ))}
+          </FiguresTable>
         )}
       </Section>
       <Section title="Put bars on">

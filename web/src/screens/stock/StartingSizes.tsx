@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Alert, Box, Button, Checkbox, Typography } from '@mui/material';
 import {
   type Evaluation,
@@ -15,7 +16,6 @@ import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { startText, useStart } from '../../document/useStart.ts';
 import { Section } from '../../ui/Section.tsx';
-import { tableLook } from './table.ts';
 
 /** Working backward: which numbers of the starts are free, what they are, and what they must be for the goal. */
 export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
@@ -57,53 +57,45 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
       </Typography>
       {starts.length === 0 && <Typography>There is no starting stack yet.</Typography>}
       {starts.length > 0 && (
-        <Box component="table" sx={{ ...tableLook, '& td': { py: 0.1, verticalAlign: 'middle' } }}>
-          <thead>
-            <tr>
-              {many && <th>Bar</th>}
-              <th>Free</th>
-              <th style={{ textAlign: 'right' }}>Is</th>
-              <th style={{ textAlign: 'right' }}>Must be</th>
-            </tr>
-          </thead>
-          <tbody>
-            {starts.map((s) => {
-              const must = needed(s);
-              return (
-                <tr key={s.stepId + s.number}>
-                  {many && (
-                    <td style={{ fontFamily: fonts.numbers, fontWeight: 700 }}>{laneMark(plan, s.laneId)}</td>
+        <FiguresTable
+          heads={[...(many ? ['Bar'] : []), 'Free', 'Is', 'Must be']}
+          right={['Is', 'Must be']}
+          tight
+        >
+          {starts.map((s) => {
+            const must = needed(s);
+            return (
+              <tr key={s.stepId + s.number}>
+                {many && (
+                  <td style={{ fontFamily: fonts.numbers, fontWeight: 700 }}>{laneMark(plan, s.laneId)}</td>
+                )}
+                <td style={{ whiteSpace: 'nowrap' }}>
+                  <label>
+                    <Checkbox size="small" checked={isFree(s)} onChange={() => toggle(s)} sx={{ p: 0.4 }} />
+                    {s.label}
+                  </label>
+                </td>
+                <td style={{ textAlign: 'right', fontFamily: fonts.numbers, whiteSpace: 'nowrap' }}>
+                  {startText(s, shop)}
+                </td>
+                <td
+                  style={{
+                    textAlign: 'right',
+                    fontFamily: fonts.numbers,
+                    fontWeight: 700,
+                    whiteSpace: 'nowrap',
+                  }}
+                >
+                  {must && answer?.ok ? (
+                    <Asked figure={startFigure(evaluation, must, startText(must, shop), answer.reachesMm)} />
+                  ) : (
+                    <span style={{ color: colours.faded, fontWeight: 400 }}>held</span>
                   )}
-                  <td style={{ whiteSpace: 'nowrap' }}>
-                    <label>
-                      <Checkbox size="small" checked={isFree(s)} onChange={() => toggle(s)} sx={{ p: 0.4 }} />
-                      {s.label}
-                    </label>
-                  </td>
-                  <td style={{ textAlign: 'right', fontFamily: fonts.numbers, whiteSpace: 'nowrap' }}>
-                    {startText(s, shop)}
-                  </td>
-                  <td
-                    style={{
-                      textAlign: 'right',
-                      fontFamily: fonts.numbers,
-                      fontWeight: 700,
-                      whiteSpace: 'nowrap',
-                    }}
-                  >
-                    {must && answer?.ok ? (
-                      <Asked
-                        figure={startFigure(evaluation, must, startText(must, shop), answer.reachesMm)}
-                      />
-                    ) : (
-                      <span style={{ color: colours.faded, fontWeight: 400 }}>held</span>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </Box>
+                </td>
+              </tr>
+            );
+          })}
+        </FiguresTable>
       )}
       <Box role="status" aria-label="Worked backward" sx={{ display: 'grid', gap: 1 }}>
         {!answer && <Typography color="text.secondary">Working backward…</Typography>}

@@ -1,3 +1,4 @@
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import { Box, Button, Typography } from '@mui/material';
@@ -13,7 +14,6 @@ import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { lengthMm, quantityOf } from '../../../../core/units/quantities.ts';
 import { Section } from '../../ui/Section.tsx';
-import { tableLook } from './table.ts';
 
 const only = quantityOf(lengthMm('Only'));
 
@@ -45,60 +45,50 @@ function MoreRounds({ evaluation }: { evaluation: Evaluation }) {
   return (
     <Box>
       <Typography variant="h3">…there were more four-way rounds</Typography>
-      <Box component="table" sx={tableLook}>
-        <thead>
-          <tr>
-            <th>More</th>
-            <th style={{ textAlign: 'right' }}>Comes to</th>
-            <th style={{ textAlign: 'right' }}>Bands</th>
-            <th aria-label="Do it" />
-          </tr>
-        </thead>
-        <tbody>
-          {answers.map((answer) => {
-            const { rounds, plan, lengthMm, reached, bandMm, seen } = answer;
-            return (
-              <tr key={rounds}>
-                <td>{rounds === 0 ? 'none' : rounds}</td>
-                <td
-                  style={{
-                    textAlign: 'right',
-                    whiteSpace: 'nowrap',
-                    color: reached ? colours.verdigris : colours.alarm,
-                  }}
-                >
-                  <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5 }}>
-                    {reached ? (
-                      <CheckCircleIcon sx={{ fontSize: 16 }} titleAccess="reaches the goal" />
-                    ) : (
-                      <ErrorIcon sx={{ fontSize: 16 }} titleAccess="falls short" />
-                    )}
-                    <Asked figure={roundsFigure(answer, evaluation)} />
-                  </Box>
-                </td>
-                <td style={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: fonts.numbers }}>
-                  {bandMm > 0 ? formatFine(bandMm, shop.lengths) : '–'}
-                  {bandMm > 0 && !seen && (
-                    <Box sx={{ fontFamily: fonts.body, fontSize: '0.85rem' }}>reads grey</Box>
+      <FiguresTable heads={['More', 'Comes to', 'Bands', '(Do it)']} right={['Comes to', 'Bands']}>
+        {answers.map((answer) => {
+          const { rounds, plan, lengthMm, reached, bandMm, seen } = answer;
+          return (
+            <tr key={rounds}>
+              <td>{rounds === 0 ? 'none' : rounds}</td>
+              <td
+                style={{
+                  textAlign: 'right',
+                  whiteSpace: 'nowrap',
+                  color: reached ? colours.verdigris : colours.alarm,
+                }}
+              >
+                <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5 }}>
+                  {reached ? (
+                    <CheckCircleIcon sx={{ fontSize: 16 }} titleAccess="reaches the goal" />
+                  ) : (
+                    <ErrorIcon sx={{ fontSize: 16 }} titleAccess="falls short" />
                   )}
-                </td>
-                <td style={{ textAlign: 'right', paddingRight: 0 }}>
-                  {rounds > 0 && lengthMm > 0 && (
-                    <Button
-                      size="small"
-                      sx={{ py: 0, minWidth: 0 }}
-                      aria-label={`Plan ${rounds} more`}
-                      onClick={() => editPlan(() => plan, 'rounds')}
-                    >
-                      Plan it
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Box>
+                  <Asked figure={roundsFigure(answer, evaluation)} />
+                </Box>
+              </td>
+              <td style={{ textAlign: 'right', whiteSpace: 'nowrap', fontFamily: fonts.numbers }}>
+                {bandMm > 0 ? formatFine(bandMm, shop.lengths) : '–'}
+                {bandMm > 0 && !seen && (
+                  <Box sx={{ fontFamily: fonts.body, fontSize: '0.85rem' }}>reads grey</Box>
+                )}
+              </td>
+              <td style={{ textAlign: 'right', paddingRight: 0 }}>
+                {rounds > 0 && lengthMm > 0 && (
+                  <Button
+                    size="small"
+                    sx={{ py: 0, minWidth: 0 }}
+                    aria-label={`Plan ${rounds} more`}
+                    onClick={() => editPlan(() => plan, 'rounds')}
+                  >
+                    Plan it
+                  </Button>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </FiguresTable>
     </Box>
   );
 }

@@ -1,5 +1,5 @@
 import { TextField } from '@mui/material';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Parsed } from '../../../../core/units/index.ts';
 import { numbersStyle } from '../theme.ts';
@@ -36,6 +36,7 @@ export function EntryField<T>({
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null || text === editable ? null : read(text);
   const message = parsed && !parsed.ok ? parsed.message : problem;
+  const selecting = useRef(0);
   const take = (entered: string) => {
     setText(entered);
     const now = read(entered);
@@ -46,9 +47,7 @@ export function EntryField<T>({
     // At once, so that whatever is typed or pasted next replaces it; and again after a press has placed the caret.
     flushSync(() => setText(editable));
     field.select();
-    requestAnimationFrame(() => {
-      if (field.value === editable) field.select();
-    });
+    selecting.current = requestAnimationFrame(() => field.select());
   };
   const done = () => setText(parsed && !parsed.ok ? text : null);
   return (
@@ -56,6 +55,8 @@ export function EntryField<T>({
       label={hideLabel ? undefined : label}
       value={text ?? shown}
       onChange={(change) => take(change.target.value)}
+      // Selected after the first key, the next would replace it: 12 over a 1 would become 2. A change alone does not tell, for that 1 is none.
+      onInput={() => cancelAnimationFrame(selecting.current)}
       onFocus={(focus) => open(focus.target)}
       onBlur={done}
       onKeyDown={(key) => {

@@ -3,7 +3,7 @@ import '../../tests/browser.ts';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
 import { shopSchema } from '../../../../core/shop/shop.ts';
 import { type Quantity, type Units, quantitiesOf, quantityOf } from '../../../../core/units/index.ts';
@@ -77,6 +77,22 @@ describe('a number that is typed', () => {
     expect(handed).toEqual([]);
     await user.keyboard('00');
     expect(handed).toEqual([30, 300]);
+  });
+
+  it('a number that begins as the old one did is not begun again by a selection that comes late', async () => {
+    const late: FrameRequestCallback[] = [];
+    const frames = vi.spyOn(window, 'requestAnimationFrame').mockImplementation((act) => late.push(act));
+    const letGo = vi
+      .spyOn(window, 'cancelAnimationFrame')
+      .mockImplementation((n) => void (n > 0 && (late[n - 1] = () => {})));
+    const { handed, field, user } = held(quantityOf(count('Pieces', 1, 60)), 1);
+    await user.click(field);
+    await user.keyboard('1');
+    expect(late.length).toBeGreaterThan(0);
+    for (const act of late) act(0);
+    await user.keyboard('2');
+    expect(handed.at(-1)).toBe(12);
+    for (const spy of [frames, letGo]) spy.mockRestore();
   });
 
   it.each([
