@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { KnownFlows } from '../core/flow/flows.ts';
 import { keyOf, type FlowStage, runFlow } from '../core/flow/run.ts';
 import { digestOf, fromStored, toStored } from '../core/flow/stored.ts';
 import { evaluate, flowsAwaited, readPlanText } from '../core/plan/index.ts';
@@ -27,7 +28,7 @@ afterAll(() => serving.stop());
 function firstFlow() {
   const read = readPlanText(readFileSync(ebb, 'utf8'));
   if (!read.ok) throw new Error(read.problems[0].message);
-  const [spec] = flowsAwaited(evaluate(read.plan));
+  const [spec] = flowsAwaited(evaluate(read.plan, undefined, new KnownFlows()));
   const one = { ...spec, passes: spec.passes.slice(0, 1) };
   const stage: FlowStage = runFlow(
     one,

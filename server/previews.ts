@@ -12,6 +12,24 @@ const QUIET_MS = 1500;
 /** Flows may wait for one another; more rounds than this are no plan of ours. */
 const MOST_ROUNDS = 60;
 
+type Worked = Extract<PreviewMade, { verdict: unknown }>;
+type Kept = 'made' | 'gone';
+
+/** Keeps a picture, unless its piece was changed or thrown away while it was made: then another is on its way, or none is wanted. */
+export function keepPreview(id: string, revision: number, { verdict, png }: Worked): Promise<Kept> {
+  return Project.sequelize!.transaction(async (transaction) => {
+    const piece = await Project.findByPk(id, {
+      attributes: ['revision'],
+      lock: transaction.LOCK.SHARE,
+      transaction,
+    });
+    if (piece?.revision !== revision) return 'gone';
+    const picture = png && Buffer.from(png);
+    await Preview.upsert({ projectId: id, revision, verdict, picture }, { transaction });
+    return 'made';
+  });
+}
+
 /** Makes the shelf's small pictures, one at a time, in a thread of its own, and keeps each with the revision that it shows. */
 export class Previews {
   private readonly projects: ProjectStore;
@@ -78,16 +96,14 @@ export class Previews {
     if (!this.closed) this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
   }
 
-  private async make(id: string, rounds: number): Promise<'made' | 'waits' | 'gone'> {
+  private async make(id: string, rounds: number): Promise<Kept | 'waits'> {
     if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return 'gone';
     const { plan, revision } = await this.projects.get(id);
     const stages = new Map<string, FlowStage>();
     for (let round = 0; round < rounds && !this.closed; round++) {
       const made = await this.pool.run({ plan, stages: [...stages] });
       if ('verdict' in made) {
-        const picture = made.png && Buffer.from(made.png);
-        await Preview.upsert({ projectId: id, revision, verdict: made.verdict, picture });
-        return 'made';
+        return keepPreview(id, revision, made);
       }
       if (rounds === 1) break;
       for (const spec of made.awaits)
