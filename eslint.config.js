@@ -12,6 +12,12 @@ const literalBounds = [
   "BinaryExpression[left.property.name='length'][right.raw=/^\\d{2,}$/]",
 ].map((selector) => ({ selector, message: SAID_IN_CORE }));
 
+/** React's compiler reads what a handler depends on while rendering: what may be missing then has to be asked for, not asserted. */
+const assertedInHandler = {
+  selector: ':function :function MemberExpression > TSNonNullExpression.object',
+  message: 'The compiler reads this while rendering, when it may be missing: ask for it instead.',
+};
+
 export default tseslint.config(
   { ignores: ['dist', 'node_modules', '.data', 'test-results', 'playwright-report'] },
   js.configs.recommended,
@@ -47,6 +53,11 @@ export default tseslint.config(
     files: ['web/**/*.{ts,tsx}'],
     ignores: ['**/*.test.{ts,tsx}'],
     rules: { 'no-restricted-syntax': ['error', ...literalBounds] },
+  },
+  {
+    files: ['web/**/*.tsx'],
+    ignores: ['**/*.test.tsx'],
+    rules: { 'no-restricted-syntax': ['error', ...literalBounds, assertedInHandler] },
   },
   { files: ['**/*.cjs'], languageOptions: { globals: { module: 'writable' } } },
 );

@@ -3,10 +3,14 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
+  globalSetup: './e2e/globalSetup.ts',
+  // Any two tests may run side by side: what they share is put back, what they make is their own.
+  fullyParallel: true,
   timeout: 240_000,
   expect: { timeout: 30_000 },
   workers: 2,
   use: {
+    actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -3,7 +3,7 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   root: 'web',
-  plugins: [react()],
+  plugins: [react({ compiler: true })],
   build: { outDir: '../dist', emptyOutDir: true, chunkSizeWarningLimit: 1200 },
   worker: { format: 'es' },
 });

@@ -16,6 +16,7 @@ import {
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Client } from 'pg';
 
 /** A PostgreSQL server of our own, on loopback. */
 export interface Cluster {
@@ -195,16 +196,31 @@ function create(dir: string, auth: string[], durable: boolean): void {
   );
 }
 
-async function ensureDatabase(adminUrl: string): Promise<void> {
+async function withClient<T>(url: string, use: (client: Client) => Promise<T>): Promise<T> {
   const { default: pg } = await import('pg');
-  const client = new pg.Client({ connectionString: adminUrl });
+  const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
-    const found = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [DATABASE]);
-    if (found.rowCount === 0) await client.query(`CREATE DATABASE ${DATABASE}`);
+    return await use(client);
   } finally {
     await client.end();
   }
+}
+
+const ensureDatabase = (adminUrl: string): Promise<void> =>
+  withClient(adminUrl, async (client) => {
+    const found = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [DATABASE]);
+    if (found.rowCount === 0) await client.query(`CREATE DATABASE ${DATABASE}`);
+  });
+
+/** A copy of a database nobody is using, beside it; the copy's address. `name` is ours, not a user's. */
+export async function copyDatabase(url: string, name: string): Promise<string> {
+  const copy = new URL(url);
+  const original = copy.pathname.slice(1);
+  copy.pathname = '/postgres';
+  await withClient(copy.href, (client) => client.query(`CREATE DATABASE ${name} TEMPLATE ${original}`));
+  copy.pathname = `/${name}`;
+  return copy.href;
 }
 
 /**

@@ -52,7 +52,7 @@ export class FlowStore {
     // Every flow that becomes known may bring the plan to the next one.
     for (let specs = flowsAwaited(evaluation); specs.length > 0; specs = flowsAwaited(evaluation)) {
       for (const spec of specs) await this.workOut(spec);
-      evaluation = evaluate(plan, evaluation);
+      evaluation = evaluate(plan, evaluation, this.known);
     }
     return evaluation;
   }

@@ -9,6 +9,8 @@ import type { ProjectStore } from './projects.ts';
 
 /** Quiet after the last save before a picture is made, ms. */
 const QUIET_MS = 1500;
+/** The same where flows are waited for: the page that changes the piece works them out too, and leaves them here. */
+const FLOWS_QUIET_MS = 20_000;
 /** Flows may wait for one another; more rounds than this are no plan of ours. */
 const MOST_ROUNDS = 60;
 
@@ -56,15 +58,25 @@ export class Previews {
 
   /** A piece was made or changed: its picture is made anew when it has been left alone for a moment. */
   changed(id: string, quietMs = QUIET_MS): void {
+    this.after(id, quietMs, () => {
+      this.quick = this.quick
+        .then(async () => {
+          // Changed again in the meantime, it is made by the later timer.
+          if ((await this.make(id, 1)) !== 'waits' || this.timers.has(id)) return;
+          this.after(id, quietMs && FLOWS_QUIET_MS, () => {
+            this.slow = this.slow.then(() => this.inTime(id));
+          });
+        })
+        .catch((error: unknown) => this.failed(id, error));
+    });
+  }
+
+  private after(id: string, ms: number, then: () => void): void {
     clearTimeout(this.timers.get(id));
     const timer = setTimeout(() => {
       this.timers.delete(id);
-      this.quick = this.quick
-        .then(async () => {
-          if ((await this.make(id, 1)) === 'waits') this.slow = this.slow.then(() => this.inTime(id));
-        })
-        .catch((error: unknown) => this.failed(id, error));
-    }, quietMs);
+      then();
+    }, ms);
     timer.unref();
     this.timers.set(id, timer);
   }

@@ -13,8 +13,11 @@ import { beyondWall, lineInside, nearestOn } from './room.ts';
 /** mm. What is moved by hand snaps to what it is this near to. */
 const SNAPS_MM = 0.8;
 
+/** An insert with a place of its own for each piece. */
+export type PlacedInsert = Insert & { readonly places: NonNullable<Insert['places']> };
+
 /** The same inserts, each with its own place, so that any of them can be moved. */
-export const freed = (insert: Insert, room: RoomWithPicture): Insert => {
+export const freed = (insert: Insert, room: RoomWithPicture): PlacedInsert => {
   const places = placesOf(insert, room).map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(z) }));
   return { ...insert, lay: 'placed', places, count: Math.max(1, places.length) };
 };

@@ -1,17 +1,9 @@
-import pg from 'pg';
 import { inject } from 'vitest';
+import { copyDatabase } from '../../bin/cluster.ts';
 import type { Serving } from '../serve.ts';
 
-/** A database of its own on the tests' cluster; its address. */
-export async function freshDatabase(name: string): Promise<string> {
-  const url = new URL(inject('databaseUrl'));
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  await client.query(`CREATE DATABASE ${name}`);
-  await client.end();
-  url.pathname = `/${name}`;
-  return url.href;
-}
+/** An empty database of its own on the tests' cluster; its address. */
+export const freshDatabase = (name: string): Promise<string> => copyDatabase(inject('databaseUrl'), name);
 
 /** Calls a server's interface; a body that is text already is sent as it is. */
 export const callerOf =

@@ -29,10 +29,15 @@ interface Under {
   end: (() => void) | null;
 }
 
+/** A plan that is being changed waits until it is left alone: what is still being typed is not worked out. */
+const QUIET_MS = 500;
+let quiet: ReturnType<typeof setTimeout> | undefined;
+
 const whole = (spec: FlowSpec): string => keyOf(spec, spec.passes.length);
 
 /** Says which flows someone waits for now, in place of those before. What nobody waits for any more is stopped. */
 export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
+  const changed = (wanted.get(who)?.length ?? 0) > 0;
   wanted.set(who, specs);
   const all = [...wanted.values()].flat();
   if (under && !all.some((spec) => whole(spec) === under!.key)) {
@@ -40,7 +45,9 @@ export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
     under = null;
     useFlows.setState({ running: null });
   }
-  next();
+  clearTimeout(quiet);
+  if (changed) quiet = setTimeout(next, QUIET_MS);
+  else next();
 }
 
 function next(): void {

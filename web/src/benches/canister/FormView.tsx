@@ -60,6 +60,14 @@ export function FormView({ result }: { result: StepResult }) {
   const { face, inCan, thinOnFace } = reports ?? NOTHING_YET;
   const walk = face?.walk;
   const stale = onFace && walk?.ok && JSON.stringify(walk.fillings) !== JSON.stringify(picture.walked);
+  function fix(how: (fillings: readonly Filling[], leastMm: number) => Filling[]): void {
+    if (onFace) {
+      if (picture.walked) put({ walked: how(picture.walked, picture.form.leastMm) }, 'mend');
+      return;
+    }
+    put({ drawn: how(picture.drawn, picture.form.leastMm / picture.place.widthMm) }, 'mend');
+  }
+
   return (
     <Box
       ref={sheet}
@@ -201,14 +209,6 @@ export function FormView({ result }: { result: StepResult }) {
       </Stack>
     </Box>
   );
-
-  function fix(how: (fillings: readonly Filling[], leastMm: number) => Filling[]): void {
-    if (onFace) {
-      if (picture.walked) put({ walked: how(picture.walked, picture.form.leastMm) }, 'mend');
-      return;
-    }
-    put({ drawn: how(picture.drawn, picture.form.leastMm / picture.place.widthMm) }, 'mend');
-  }
 }
 
 /** The face of the finished bar that tells most. */

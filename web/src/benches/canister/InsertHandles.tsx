@@ -12,7 +12,14 @@ import {
   isRound,
   placesOf,
 } from '../../../../core/canister/inserts.ts';
-import { type Alignment, aligned, copied, freed, snapped } from '../../../../core/canister/placing.ts';
+import {
+  type Alignment,
+  type PlacedInsert,
+  aligned,
+  copied,
+  freed,
+  snapped,
+} from '../../../../core/canister/placing.ts';
 import { colours } from '../../ui/theme.ts';
 import { setParameters } from '../../document/planStore.ts';
 
@@ -60,23 +67,22 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
   const moveTo = ({ kind, at }: Handle, [x, y]: readonly [number, number], snap: boolean) => {
     const insert = freed(can.inserts[kind], room);
     const others = allPlaced(can.inserts, room).filter(
-      (p) =>
-        !(p.insert === can.inserts[kind] && p.x === insert.places![at].x && p.y === insert.places![at].y),
+      (p) => !(p.insert === can.inserts[kind] && p.x === insert.places[at].x && p.y === insert.places[at].y),
     );
     const [sx, sy] = snap ? snapped([x, y], insert, others, room) : [x, y];
-    const places = insert.places!.map((p, i) => (i === at ? { ...p, x: sx, y: sy } : p));
+    const places = insert.places.map((p, i) => (i === at ? { ...p, x: sx, y: sy } : p));
     replace(kind, { ...insert, places }, `move ${kind}`);
   };
   /** Chosen ones of one kind act together. */
   const kind = chosen[0]?.kind ?? -1;
   const mine = chosen.filter((c) => c.kind === kind).map((c) => c.at);
-  const act = (to: (insert: Insert) => Insert, what: string) =>
+  const act = (to: (insert: PlacedInsert) => Insert, what: string) =>
     replace(kind, to(freed(can.inserts[kind], room)), what);
   const align = (how: Alignment) =>
-    act((insert) => ({ ...insert, places: aligned(insert.places!, mine, how) }), how);
+    act((insert) => ({ ...insert, places: aligned(insert.places, mine, how) }), how);
   const remove = () => {
     const insert = freed(can.inserts[kind], room);
-    const places = insert.places!.filter((_, i) => !mine.includes(i));
+    const places = insert.places.filter((_, i) => !mine.includes(i));
     setChosen([]);
     if (places.length === 0)
       change(
@@ -105,7 +111,7 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
       const [dx, dy] = ways[key.key];
       const nudge = (p: Place, i: number): Place =>
         mine.includes(i) ? { ...p, x: p.x + dx, y: p.y + dy } : p;
-      act((insert) => ({ ...insert, places: insert.places!.map(nudge) }), 'nudge');
+      act((insert) => ({ ...insert, places: insert.places.map(nudge) }), 'nudge');
     } else if (key.key === 'c' && mine.length > 0) act((insert) => copied(insert, mine, room), 'copy');
     else if (key.key === 'Delete' && mine.length > 0) remove();
     else return;

@@ -23,21 +23,32 @@ export function AngleOff({ result, size }: { result: StepResult; size: { width: 
   const off = turnedOff(result, offDeg)!;
   const other = flowingOf(off, shop)!;
   const rightStage = flows.of(right.spec);
-  const stage = flows.of(other.spec);
+  const asked = other.spec;
+  const stage = flows.of(asked);
   const known = stage !== null;
   useEffect(() => {
-    if (!known) wantFlows('angle', [flowingOf(turnedOff(result, offDeg)!, shop)!.spec]);
-  }, [known, result, offDeg, shop]);
+    if (!known) wantFlows('angle', [asked]);
+  }, [known, asked]);
   useEffect(() => () => wantFlows('angle', []), []);
   const miss =
     rightStage?.ok && stage?.ok
-      ? cornerMiss({ spec: right.spec, stage: rightStage }, { spec: other.spec, stage })
+      ? cornerMiss({ spec: right.spec, stage: rightStage }, { spec: asked, stage })
       : null;
   const after = result.after?.[0];
   const { widthMm, heightMm } = after ? sizeOf(after) : sizeOf(right.bar);
   const room = { width: size.width - 40, height: size.height - 150 };
   const scale = Math.max(0.05, Math.min(room.width / (4 * widthMm), room.height / heightMm));
   const [w, h] = [Math.max(8, Math.round(widthMm * scale)), Math.max(8, Math.round(heightMm * scale))];
+  function sayOf(): string {
+    if (!known) return 'Working it out …';
+    if (!stage?.ok || !miss) return 'So turned, the flow could not be worked out.';
+    const turned = Math.abs(miss.turnedDeg);
+    const missed = `The corner line misses its corner by ${formatFine(miss.missMm, shop.lengths)} (${turned.toFixed(1)}°)`;
+    if (turned < TRUE_DEG) return `${missed}: true to the eye.`;
+    const trued = grindTrue(Math.sqrt(widthMm * heightMm), (turned * Math.PI) / 180);
+    return `${missed}; in a four-way the lines meet so far from the middle. Ground true on a ${formatFine(trued.shimMm, shop.lengths)} shim the bar comes down to ${formatLength(trued.toSideMm, shop.lengths)} and loses ${(100 * trued.lostShare).toFixed(1)} % of its steel.`;
+  }
+
   return (
     <Box sx={{ width: size.width - 8 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
@@ -81,16 +92,6 @@ export function AngleOff({ result, size }: { result: StepResult; size: { width: 
       <Typography aria-live="polite">{sayOf()}</Typography>
     </Box>
   );
-
-  function sayOf(): string {
-    if (!known) return 'Working it out …';
-    if (!stage?.ok || !miss) return 'So turned, the flow could not be worked out.';
-    const turned = Math.abs(miss.turnedDeg);
-    const missed = `The corner line misses its corner by ${formatFine(miss.missMm, shop.lengths)} (${turned.toFixed(1)}°)`;
-    if (turned < TRUE_DEG) return `${missed}: true to the eye.`;
-    const trued = grindTrue(Math.sqrt(widthMm * heightMm), (turned * Math.PI) / 180);
-    return `${missed}; in a four-way the lines meet so far from the middle. Ground true on a ${formatFine(trued.shimMm, shop.lengths)} shim the bar comes down to ${formatLength(trued.toSideMm, shop.lengths)} and loses ${(100 * trued.lostShare).toFixed(1)} % of its steel.`;
-  }
 }
 
 interface PieceProps {

@@ -100,19 +100,25 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
     );
     return () => void (stale = true);
   }, [dots, how]);
-  const chosen = (i: number): string =>
+  const chosen = (drawing: Drawing, i: number): string =>
     powders[i] ??
     proposed(
-      drawing!,
+      drawing,
       i,
       ground,
       materials.map((m) => m.id),
     );
   const use = () => {
-    const drawn: Filling[] = drawing!.tones.flatMap(({ region }, i) =>
-      chosen(i) === 'ground'
+    if (!drawing) return;
+    const drawn: Filling[] = drawing.tones.flatMap(({ region }, i) =>
+      chosen(drawing, i) === 'ground'
         ? []
-        : [{ powder: chosen(i), region: region.map((ring) => ring.map(([x, y]) => [fine(x), fine(y)])) }],
+        : [
+            {
+              powder: chosen(drawing, i),
+              region: region.map((ring) => ring.map(([x, y]) => [fine(x), fine(y)])),
+            },
+          ],
     );
     if (drawn.length === 0)
       return setProblem('Every tone is given to the ground: choose a powder for one at least.');
@@ -162,7 +168,7 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
                   />
                   <Choice
                     label={`Tone ${i + 1} becomes`}
-                    value={chosen(i)}
+                    value={chosen(drawing, i)}
                     options={[
                       ['ground', 'the ground'],
                       ...materials.filter((m) => m.weldC).map((m) => [m.id, `${m.name} powder`] as const),

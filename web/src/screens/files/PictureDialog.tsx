@@ -68,9 +68,8 @@ export function PictureDialog({ result, onClose }: { result: StepResult; onClose
     );
     if (!picture) return null;
     const canvas = new OffscreenCanvas(picture.widthPx, picture.heightPx);
-    canvas
-      .getContext('2d')!
-      .putImageData(new ImageData(picture.rgba, picture.widthPx, picture.heightPx), 0, 0);
+    const image = new ImageData(picture.rgba, picture.widthPx, picture.heightPx);
+    canvas.getContext('2d')?.putImageData(image, 0, 0);
     return canvas.convertToBlob({ type: 'image/png' });
   };
   const svg = async () => {

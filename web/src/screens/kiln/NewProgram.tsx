@@ -37,12 +37,13 @@ export function NewProgram({ add, back }: NewProgramProps) {
   const steel = materialById(shop.materials, material);
   const recipes = steel ? recipesFor(steel) : [];
   const take = (recipe: (typeof recipes)[number]) => {
+    if (!steel) return;
     const taken = new Set(plan.kiln?.map((p) => p.id));
     let n = 1;
     while (taken.has(`k${n}`)) n++;
     add({
       id: `k${n}`,
-      name: `${recipe.name}, ${steel!.name}`,
+      name: `${recipe.name}, ${steel.name}`,
       material,
       segments: [...recipe.segments],
       startMin: EIGHT,

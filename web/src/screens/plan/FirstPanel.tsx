@@ -6,7 +6,7 @@ import { ArchButton } from '../../ui/layout.tsx';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
-import { editPlan, insertStep, select, usePlanStore } from '../../document/planStore.ts';
+import { editPlan, insertStep, select } from '../../document/planStore.ts';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { type TwoSteels, exampleSteps } from './example.ts';
 
@@ -16,7 +16,6 @@ const of = quantitiesOf(MOVES.stack.parameters);
 export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
   const { plan, lanes } = useEvaluation();
-  const goal = usePlanStore((state) => state.plan!.goal);
   const stack = MOVES.stack.begin([], shop);
   const [steels, setSteels] = useState<TwoSteels>({
     dark: stack.pattern[0].thicknessMm,
@@ -42,7 +41,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       ),
     );
   const example = () => {
-    const steps = exampleSteps(goal, steels, shop);
+    const steps = exampleSteps(plan.goal, steels, shop);
     editPlan(
       (plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }),
       'example',

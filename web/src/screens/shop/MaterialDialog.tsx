@@ -66,6 +66,7 @@ const FIRST_HARDENING: Hardening = {
 export function MaterialDialog({ material, onClose }: { material: Material; onClose(): void }) {
   const { currency } = useShop();
   const [draft, setDraft] = useState(material);
+  const { weldC } = draft;
   const put = (some: Partial<Material>) => setDraft({ ...draft, ...some });
   const client = useQueryClient();
   const keep = useMutation({
@@ -158,17 +159,17 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
               }
               label="Welds to steel in the fire"
             />
-            {draft.weldC && (
+            {weldC && (
               <>
                 <QuantityField
                   of={of('weldC.0')}
-                  value={draft.weldC[0]}
-                  onChange={(c) => put({ weldC: [c, draft.weldC![1]] })}
+                  value={weldC[0]}
+                  onChange={(c) => put({ weldC: [c, weldC[1]] })}
                 />
                 <QuantityField
                   of={of('weldC.1')}
-                  value={draft.weldC[1]}
-                  onChange={(c) => put({ weldC: [draft.weldC![0], c] })}
+                  value={weldC[1]}
+                  onChange={(c) => put({ weldC: [weldC[0], c] })}
                 />
               </>
             )}

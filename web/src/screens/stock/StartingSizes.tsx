@@ -2,7 +2,9 @@ import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Alert, Box, Button, Checkbox, Typography } from '@mui/material';
 import {
   type Evaluation,
+  type Plan,
   type Start,
+  type Step,
   allStarts,
   chosenFree,
   laneMark,
@@ -16,6 +18,9 @@ import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { startText, useStart } from '../../document/useStart.ts';
 import { Section } from '../../ui/Section.tsx';
+
+const firstStep = (plan: Plan, { laneId }: Start): Step | undefined =>
+  plan.lanes.find((l) => l.id === laneId)?.steps[0];
 
 /** Working backward: which numbers of the starts are free, what they are, and what they must be for the goal. */
 export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
@@ -33,12 +38,13 @@ export function StartingSizes({ evaluation }: { evaluation: Evaluation }) {
     return must && Math.abs(must.value - s.value) > (s.whole ? 0.5 : half);
   });
   const isFree = (s: Start) => {
-    const step = plan.lanes.find((l) => l.id === s.laneId)!.steps[0];
-    return chosenFree(plan, step).includes(s.number);
+    const step = firstStep(plan, s);
+    return step !== undefined && chosenFree(plan, step).includes(s.number);
   };
   const toggle = (s: Start) =>
     editPlan((p) => {
-      const step = p.lanes.find((l) => l.id === s.laneId)!.steps[0];
+      const step = firstStep(p, s);
+      if (!step) return p;
       const now = chosenFree(p, step);
       const free = now.includes(s.number) ? now.filter((n) => n !== s.number) : [...now, s.number];
       return { ...p, free: { ...p.free, [s.stepId]: free } };

@@ -58,7 +58,7 @@ export function TakeFromRack({ evaluation }: { evaluation: Evaluation }) {
               ? 'Nothing on the rack fits this cut list.'
               : `${uses.length} ${uses.length === 1 ? 'bar' : 'bars'} on the rack would be used:`}
           </Typography>
-          <List items={uses.map((u) => bar(rack!.find((b) => b.id === u.id)!))} />
+          <List items={uses.flatMap((u) => rack?.filter((b) => b.id === u.id).map(bar) ?? [])} />
           {uses.length > 0 && (
             <Button
               variant="outlined"
