@@ -6,7 +6,7 @@ import { makeStepOf } from '../../../core/plan/index.ts';
 import { SQUARE_BAR, cutInto, planOf } from '../../../core/tests/plans.ts';
 import { SteelView } from '../benches/steel/SteelView.tsx';
 import { useAutosave } from './autosave.ts';
-import { pageFlows, useFlows } from './flows.ts';
+import { learn } from './flows.ts';
 import {
   addLane,
   editPlan,
@@ -209,8 +209,7 @@ describe('a picture of the steel', () => {
     const { keyOf } = await import('../../../core/flow/run.ts');
     const stage = new WorkedOutFlows().of(waits!);
     await act(async () => {
-      pageFlows.keep(keyOf(waits!, waits!.passes.length), stage);
-      useFlows.setState(({ found }) => ({ found: found + 1, running: null }));
+      learn(keyOf(waits!, waits!.passes.length), stage);
     });
     expect(evaluated(waiting).lanes[0].steps[3].waits).toBeNull();
     expect(paints()).toBeGreaterThan(first);

@@ -1,23 +1,28 @@
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
-import { KnownFlows } from '../../../core/flow/flows.ts';
+import { type Flows, KnownFlows } from '../../../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf } from '../../../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../../../core/flow/stored.ts';
 import { request } from './api.ts';
 import { askApart, tellStage } from './workers/host.ts';
 
-/** What this page knows of flows: its evaluations ask here, and wait for what is missing. */
-export const pageFlows = new KnownFlows();
+const pageFlows = new KnownFlows();
+
+/** What is known now: another object whenever more is, so that whatever was made of it is made anew. */
+const knownNow = (): Flows => ({
+  of: (spec) => pageFlows.of(spec),
+  stageOf: (spec, passes) => pageFlows.stageOf(spec, passes),
+});
 
 interface FlowState {
-  /** Goes up when a flow that was waited for has become known. */
-  found: number;
+  /** What this page knows of flows: its evaluations ask here, and wait for what is missing. */
+  flows: Flows;
   /** What is under way: the pass, of how many, and how far it is. */
   running: { readonly pass: number; readonly of: number; readonly share: number } | null;
 }
 
 /** How far the flows are that are being worked out. */
-export const useFlows = create<FlowState>()(() => ({ found: 0, running: null }));
+export const useFlows = create<FlowState>()(() => ({ flows: knownNow(), running: null }));
 
 /** Who waits for what: the open plan, the shelf. */
 const wanted = new Map<string, readonly FlowSpec[]>();
@@ -57,19 +62,21 @@ function next(): void {
   const mine: Under = { key: whole(spec), end: null };
   under = mine;
   const broken = (error: Error): void =>
-    tell(mine.key, { ok: false, why: `working it out broke off: ${error.message}` });
+    learn(mine.key, { ok: false, why: `working it out broke off: ${error.message}` });
   void workOut(spec, mine)
     .catch(broken)
     .then(() => {
       if (under !== mine) return;
       under = null;
-      useFlows.setState(({ found }) => ({ found: found + 1, running: null }));
+      useFlows.setState({ running: null });
       next();
     });
 }
 
-function tell(key: string, stage: FlowStage): void {
+/** Takes in a stage that was worked out or found. */
+export function learn(key: string, stage: FlowStage): void {
   pageFlows.keep(key, stage);
+  useFlows.setState({ flows: knownNow() });
   tellStage(key, stage);
 }
 
@@ -77,7 +84,7 @@ function tell(key: string, stage: FlowStage): void {
 async function workOut(spec: FlowSpec, mine: Under): Promise<void> {
   const keys = spec.passes.map((_, i) => keyOf(spec, i + 1));
   for (const [i, stored] of (await kept(keys)).entries())
-    if (stored && !pageFlows.stageOf(spec, i + 1)) tell(keys[i], fromStored(stored));
+    if (stored && !pageFlows.stageOf(spec, i + 1)) learn(keys[i], fromStored(stored));
   if (under !== mine || pageFlows.of(spec)) return;
   useFlows.setState({ running: { pass: 0, of: spec.passes.length, share: 0 } });
   const { answer, end } = askApart('flow', (api) =>
@@ -86,7 +93,7 @@ async function workOut(spec: FlowSpec, mine: Under): Promise<void> {
       spec.passes.map((_, i) => pageFlows.stageOf(spec, i + 1)),
       Comlink.proxy((key, stage) => {
         // Of a flow that was given up in the meantime the finished passes are still right.
-        tell(key, stage);
+        learn(key, stage);
         void keep(key, stage);
       }),
       Comlink.proxy((pass, share) => {

@@ -1,7 +1,7 @@
 import { createContext, useContext, useMemo } from 'react';
 import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../../../core/plan/index.ts';
 import { type Shop, makeShop } from '../../../core/shop/shop.ts';
-import { pageFlows, useFlows } from './flows.ts';
+import { useFlows } from './flows.ts';
 import { usePlanStore } from './planStore.ts';
 
 const known = new WeakMap<Plan, Evaluation>();
@@ -10,10 +10,10 @@ const known = new WeakMap<Plan, Evaluation>();
 let latest: Evaluation | undefined;
 
 /** The plan worked through, once per plan object, and again when a flow that it waits for has become known. */
-export function evaluated(plan: Plan): Evaluation {
+export function evaluated(plan: Plan, flows = useFlows.getState().flows): Evaluation {
   const before = known.get(plan);
-  if (before && !flowsAwaited(before).some((spec) => pageFlows.of(spec))) return before;
-  latest = evaluate(plan, latest, pageFlows);
+  if (before && !flowsAwaited(before).some((spec) => flows.of(spec))) return before;
+  latest = evaluate(plan, latest, flows);
   const fresh = latest;
   known.set(plan, fresh);
   return fresh;
@@ -21,8 +21,8 @@ export function evaluated(plan: Plan): Evaluation {
 
 /** The same for a component: worked through again when a flow becomes known. */
 export function useEvaluated(plan: Plan): Evaluation {
-  useFlows((state) => state.found);
-  return evaluated(plan);
+  const flows = useFlows((state) => state.flows);
+  return evaluated(plan, flows);
 }
 
 /** The evaluation of the plan being edited. Only inside a screen that has one open. */

@@ -8,7 +8,7 @@ import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { SteelView } from '../steel/SteelView.tsx';
-import { wantFlows } from '../../document/flows.ts';
+import { useFlows, wantFlows } from '../../document/flows.ts';
 
 const MOST_OFF_DEG = 8;
 /** Below this nothing is worth grinding. Degrees. */
@@ -16,7 +16,8 @@ const TRUE_DEG = 0.2;
 
 /** What happens when the bar is not tipped quite right: the section, the four-way it makes, and what grinding it true costs. */
 export function AngleOff({ result, size }: { result: StepResult; size: { width: number; height: number } }) {
-  const { plan, shop, flows } = useEvaluation();
+  const { plan, shop } = useEvaluation();
+  const flows = useFlows((state) => state.flows);
   const [dragged, setDragged] = useState(3);
   const [offDeg, setOffDeg] = useState(3);
   const right = flowingOf(result, shop)!;

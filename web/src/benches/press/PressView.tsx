@@ -42,7 +42,8 @@ type Aspect = 'between' | 'ideal' | 'angle';
 /** The section between the dies, pass by pass; beside the ideal; and with its tipping turned off. */
 export function PressView({ result }: { lane: LaneResult; result: StepResult }) {
   const evaluation = useEvaluation();
-  const { plan, shop, flows } = evaluation;
+  const { plan, shop } = evaluation;
+  const flows = useFlows((state) => state.flows);
   const running = useFlows((state) => state.running);
   const flowing = flowingOf(result, shop);
   const [chosen, setChosen] = useState<number | null>(null);

@@ -59,7 +59,7 @@ export function SteelView(props: SteelViewProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
   const [failed, setFailed] = useState<string | null>(null);
-  const found = useFlows((state) => state.found);
+  const flows = useFlows((state) => state.flows);
   // What the picture shows, and nothing else of the plan: renaming a piece paints nothing anew.
   const evaluation = useEvaluated(plan);
   const result = stepResult(evaluation, stepId);
@@ -69,7 +69,7 @@ export function SteelView(props: SteelViewProps) {
   const outline = blade && plan.blade;
   const asksOther = passes !== undefined || offDeg !== undefined;
   const step = asksOther ? result?.step : undefined;
-  const flowsKnown = asksOther ? found : 0;
+  const flowsKnown = asksOther ? flows : null;
   // In the layout phase, so that the worker starts before the browser paints the rest of the page.
   useLayoutEffect(() => {
     const scale = (window.devicePixelRatio || 1) * density;
