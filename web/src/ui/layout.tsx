@@ -51,6 +51,26 @@ export function SteelAndNumbers({ steel, numbers, leastSteelPx, steelScrolls }: 
   );
 }
 
+/** Sheets in fixed columns: four, two or one, as the screen is wide. What grows in one moves nothing in another. */
+export const Columns = ({ children }: { children: ReactNode }) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: { xs: '1fr', sm: 'repeat(2, minmax(0, 1fr))', md: 'repeat(4, minmax(0, 1fr))' },
+      gap: 2,
+      alignItems: 'start',
+    }}
+  >
+    {children}
+  </Box>
+);
+
+export const Column = ({ children }: { children: ReactNode }) => (
+  <Stack spacing={2} sx={{ minWidth: 0 }}>
+    {children}
+  </Stack>
+);
+
 /** A choice as an arched panel, to be pressed. */
 export function ArchButton({ act, sx, children }: { act(): void; sx?: SxProps; children: ReactNode }) {
   return (

@@ -11,6 +11,7 @@ import {
   shopSchema,
 } from '../../../../core/shop/shop.ts';
 import { quantitiesOf } from '../../../../core/units/index.ts';
+import { Column, Columns } from '../../ui/layout.tsx';
 import { UnitChoices } from '../../editors/form/UnitChoices.tsx';
 import { SchemaForm } from '../../editors/form/form.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -41,57 +42,59 @@ export function ShopForm({ shop, change }: ShopFormProps) {
     />
   );
   return (
-    <Box
-      sx={{
-        columnCount: { xs: 1, sm: 2, md: 4 },
-        columnGap: 2,
-        '& > section': { mb: 2, breakInside: 'avoid' },
-      }}
-    >
-      <Section title="Units">
-        <UnitChoices shop={shop} change={change} />
-      </Section>
-      <Section title="Saw and grinder">{own(['saw', 'kerfMm', 'grinder', 'fayingMm'])}</Section>
-      <Section title="Losses and looking">{own(['cropMm', 'scalePerHeat', 'viewingMm'])}</Section>
-      <Section title="Press, hammer or mill">
-        <SchemaForm
-          schema={pressSchema as unknown as z.ZodType<ShopSettings['press']>}
-          values={shop.press}
-          change={(some) => change({ press: { ...shop.press, ...some } })}
-          when={PRESS_ONLY}
-          oneAbreast
-        />
-        {own(['biteMm', 'reductionPerPass'])}
-      </Section>
-      <Section title="Forge">
-        <SchemaForm
-          schema={forgeSchema as unknown as z.ZodType<ShopSettings['forge']>}
-          values={shop.forge}
-          change={(some) => change({ forge: { ...shop.forge, ...some } })}
-          oneAbreast
-        />
-      </Section>
-      <Section title="Kiln">
-        <SchemaForm
-          schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
-          values={shop.kiln}
-          change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
-          oneAbreast
-        />
-      </Section>
-      <Section title="Stock">
-        {own(['stockLengthMm', 'keepMm'])}
-        <WordField
-          label="Money is written"
-          schema={shopSchema.shape.currency}
-          value={shop.currency}
-          onChange={(currency) => change({ currency })}
-        />
-      </Section>
-      <Section title="Handles">
-        <Handles shop={shop} change={change} />
-      </Section>
-    </Box>
+    <Columns>
+      <Column>
+        <Section title="Units">
+          <UnitChoices shop={shop} change={change} />
+        </Section>
+        <Section title="Saw and grinder">{own(['saw', 'kerfMm', 'grinder', 'fayingMm'])}</Section>
+        <Section title="Losses and looking">{own(['cropMm', 'scalePerHeat', 'viewingMm'])}</Section>
+      </Column>
+      <Column>
+        <Section title="Press, hammer or mill">
+          <SchemaForm
+            schema={pressSchema as unknown as z.ZodType<ShopSettings['press']>}
+            values={shop.press}
+            change={(some) => change({ press: { ...shop.press, ...some } })}
+            when={PRESS_ONLY}
+            oneAbreast
+          />
+          {own(['biteMm', 'reductionPerPass'])}
+        </Section>
+      </Column>
+      <Column>
+        <Section title="Forge">
+          <SchemaForm
+            schema={forgeSchema as unknown as z.ZodType<ShopSettings['forge']>}
+            values={shop.forge}
+            change={(some) => change({ forge: { ...shop.forge, ...some } })}
+            oneAbreast
+          />
+        </Section>
+        <Section title="Stock">
+          {own(['stockLengthMm', 'keepMm'])}
+          <WordField
+            label="Money is written"
+            schema={shopSchema.shape.currency}
+            value={shop.currency}
+            onChange={(currency) => change({ currency })}
+          />
+        </Section>
+      </Column>
+      <Column>
+        <Section title="Kiln">
+          <SchemaForm
+            schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
+            values={shop.kiln}
+            change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
+            oneAbreast
+          />
+        </Section>
+        <Section title="Handles">
+          <Handles shop={shop} change={change} />
+        </Section>
+      </Column>
+    </Columns>
   );
 }
 
