@@ -4,11 +4,11 @@ import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
-import { evaluate, withRemedy, withParameters } from '../plan/index.ts';
+import { withRemedy, withParameters } from '../plan/index.ts';
 import { codeShares } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
-import { planOf, planOfLanes } from '../tests/plans.ts';
+import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
 import { type Can, canSchema, fillOf, roomOf } from './can.ts';
 import { passesTo, solidCan } from './consolidate.ts';
 import {
@@ -98,7 +98,7 @@ describe('figures of the handbook, canister', () => {
 
   it('a can of powder 50–60 mm across wants 20–30 min [trade]', () => {
     const minutes = (side: number) => {
-      const e = evaluate(
+      const e = evaluated(
         planOf(
           [
             ['can', can({ widthMm: side, heightMm: side, lengthMm: 300 })],
@@ -109,7 +109,7 @@ describe('figures of the handbook, canister', () => {
           },
         ),
       );
-      const hot = evaluate({
+      const hot = evaluated({
         ...e.plan,
         lanes: [
           {
@@ -241,7 +241,7 @@ describe('over random cans', () => {
           fill.inserts.reduce((sum, i) => sum + i.kg, 0) +
           massKg({ [p.wall]: fill.wallMm3 }, shop.materials);
         expect(Math.abs(parts / fill.fullKg - 1)).toBeLessThan(1e-9);
-        const e = evaluate(
+        const e = evaluated(
           planOf([
             ['can', p],
             ['consolidate', { ...gently(p), sides }],
@@ -263,7 +263,7 @@ describe('over random cans', () => {
   it('the picture of the solid can agrees with its masses', () => {
     fc.assert(
       fc.property(anyCan, (p) => {
-        const [solid] = evaluate(
+        const [solid] = evaluated(
           planOf([
             ['can', p],
             ['consolidate', SOLID],
@@ -358,23 +358,23 @@ describe('each mistake with a can', () => {
   ];
 
   it.each(TABLE)('%s: is found with its figure, and its remedy clears it', (_, moves, code, figure) => {
-    const bad = evaluate(planOf(moves));
+    const bad = evaluated(planOf(moves));
     const result = bad.lanes[0].steps.at(-1)!;
     const finding = findingsOf(bad, result).find((f) => f.code === code)!;
     expect(finding.text).toMatch(figure);
-    const mended = evaluate(withRemedy(bad, result, finding.remedy!).plan);
+    const mended = evaluated(withRemedy(bad, result, finding.remedy!).plan);
     expect(
       mended.lanes[0].steps.flatMap((s) => findingsOf(mended, s)).filter((f) => f.code === code),
     ).toEqual([]);
   });
 
   it('two layers and no third are said to lie in order', () => {
-    const e = evaluate(planOf([['can', can({ inserts: [balls({ sizeMm: 24, count: 4 })] })]]));
+    const e = evaluated(planOf([['can', can({ inserts: [balls({ sizeMm: 24, count: 4 })] })]]));
     expect(e.lanes[0].steps[0].findings.map((f) => f.code)).toContain('two layers');
   });
 
   it('inserts too large for the can, and walls that leave no room, stop it', () => {
-    const codes = (p: Can) => evaluate(planOf([['can', p]])).lanes[0].steps[0].findings.map((f) => f.code);
+    const codes = (p: Can) => evaluated(planOf([['can', p]])).lanes[0].steps[0].findings.map((f) => f.code);
     expect(codes(can({ inserts: [balls({ sizeMm: 80 })] }))).toContain('too large');
     expect(codes(can({ wallMm: 20, widthMm: 40 }))).toEqual(['no room']);
   });
@@ -384,8 +384,9 @@ describe('each mistake with a can', () => {
       { x: 0, y: 0, z: 50 },
       { x: 8, y: 0, z: 50 },
     ];
-    const result = evaluate(planOf([['can', can({ inserts: [balls({ count: 2, lay: 'placed', places })] })]]))
-      .lanes[0].steps[0];
+    const result = evaluated(
+      planOf([['can', can({ inserts: [balls({ count: 2, lay: 'placed', places })] })]]),
+    ).lanes[0].steps[0];
     expect(result.findings.find((f) => f.code === 'overlap')!.text).toContain('4 mm');
     expect(result.after).not.toBeNull();
   });
@@ -393,7 +394,7 @@ describe('each mistake with a can', () => {
 
 it('after the press the caps are cropped and the can is taken off: what is left is what was inside', () => {
   const p = can({ inserts: [rods({ count: 20, sizeMm: 8 })] });
-  const e = evaluate(
+  const e = evaluated(
     planOf([
       ['can', p],
       ['consolidate', SOLID],
@@ -414,7 +415,7 @@ it('after the press the caps are cropped and the can is taken off: what is left 
 
 /** A can pressed solid after a few moves: what went in and what is there. */
 function pressedWhole(p: Can, more: Parameters<typeof planOf>[0] = []) {
-  const e = evaluate(planOf([['can', p], ['consolidate', gently(p)], ...more]));
+  const e = evaluated(planOf([['can', p], ['consolidate', gently(p)], ...more]));
   return e.lanes[0].steps;
 }
 const sampledShares = (billet: Billet) => codeShares(billet, sectionPlane(billet, billet.lengthMm / 2));
@@ -512,7 +513,7 @@ describe('powders in a picture', () => {
 
   it('say when they are of one kind, beyond the wall, too thin, or not walked back', () => {
     const codes = (some: Partial<Can>) =>
-      evaluate(planOf([['can', can(some)]])).lanes[0].steps[0].findings.map((f) => f.code);
+      evaluated(planOf([['can', can(some)]])).lanes[0].steps[0].findings.map((f) => f.code);
     expect(codes({ picture })).not.toContain('one powder');
     expect(codes({ picture, powder: '15n20' })).toContain('one powder');
     expect(codes({ picture: { ...picture, place: { ...picture.place, x: 25 } } })).toContain(
@@ -567,7 +568,7 @@ describe('inserts of every kind', () => {
     const p = can({ inserts: [rods({ cutMm: 20, gapMm: 5, count: 9, lay: 'rows' })] });
     // 120 mm takes five lengths of 20 with four gaps of 5 between them.
     expect(fillOf(p, shop.materials).inserts[0].mm3).toBeCloseTo(9 * Math.PI * 9 * 100, 3);
-    const bar = evaluate(planOf([['can', p]])).lanes[0].steps[0].after![0];
+    const bar = evaluated(planOf([['can', p]])).lanes[0].steps[0].after![0];
     const at = (z: number) =>
       codeShares(bar, sectionPlane(bar, z), 20_000).get(materialCode(shop, '15n20')) ?? 0;
     expect(at(3 + 10)).toBeGreaterThan(0);
@@ -620,7 +621,7 @@ describe('inserts of every kind', () => {
       count: 1,
       pieces: [{ lane: 'other', piece: 1 }],
     });
-    const e = evaluate(
+    const e = evaluated(
       planOfLanes({
         can: [
           ['can', can({ lengthMm: 100, inserts: [bars] })],
@@ -652,21 +653,21 @@ describe('inserts of every kind', () => {
     const plan = planOf([
       ['can', can({ inserts: [rods({ count: 9, lay: 'rows', readyCount: 5 })], readyKg: { '1084': 0.4 } })],
     ]);
-    const e = evaluate(plan);
+    const e = evaluated(plan);
     const short = e.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
     expect(short.map((f) => f.text)).toEqual([
       '5 15N20 rods are ready and 9 go in: 4 more.',
       expect.stringMatching(/400 g of 1084 powder are on the shelf/),
     ]);
     for (const finding of short) {
-      const mended = evaluate(withRemedy(e, e.lanes[0].steps[0], finding.remedy!).plan);
+      const mended = evaluated(withRemedy(e, e.lanes[0].steps[0], finding.remedy!).plan);
       const left = mended.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
       expect(left.map((f) => f.parameter)).not.toContain(finding.parameter);
     }
   });
 
   it('ends that were not cropped are said before the can comes off, with the crop as remedy', () => {
-    const e = evaluate(
+    const e = evaluated(
       planOf([
         ['can', can()],
         ['consolidate', gently(can())],
@@ -675,7 +676,7 @@ describe('inserts of every kind', () => {
     );
     const [, , peel] = e.lanes[0].steps;
     const [finding] = findingsOf(e, peel).filter((f) => f.code === 'uncropped');
-    const mended = evaluate(withRemedy(e, peel, finding.remedy!).plan);
+    const mended = evaluated(withRemedy(e, peel, finding.remedy!).plan);
     expect(mended.lanes[0].steps.map((s) => s.step.kind)).toEqual(['can', 'consolidate', 'crop', 'peel']);
     expect(findingsOf(mended, mended.lanes[0].steps[3]).map((f) => f.code)).not.toContain('uncropped');
   });
@@ -694,7 +695,9 @@ describe('a can pressed by the flow of its section', () => {
         ['can', p],
         ['consolidate', { ...SOLID, passMm: 4, reckoned }],
       ]);
-    const [byVolumes, byFlow] = ['by volumes', 'by flow'].map((how) => evaluate(plan(how)).lanes[0].steps[1]);
+    const [byVolumes, byFlow] = ['by volumes', 'by flow'].map(
+      (how) => evaluated(plan(how)).lanes[0].steps[1],
+    );
     const [a, b] = [byVolumes.after![0], byFlow.after![0]];
     expect(massKg(b.volumes, shop.materials)).toBeCloseTo(massKg(a.volumes, shop.materials), 9);
     expect(volumeOf(b) / totalVolume(b.volumes)).toBeCloseTo(1, 6);
@@ -713,7 +716,7 @@ describe('a can pressed by the flow of its section', () => {
   }, 60_000);
 
   it('is only for cans that are the same all along; balls are sent back to volumes, by one press', () => {
-    const e = evaluate(
+    const e = evaluated(
       planOf([
         ['can', can({ inserts: [balls({ count: 4 })] })],
         ['consolidate', { ...SOLID, reckoned: 'by flow' }],
@@ -721,7 +724,7 @@ describe('a can pressed by the flow of its section', () => {
     );
     const [finding] = e.lanes[0].steps[1].findings;
     expect(finding.code).toBe('not even');
-    const mended = evaluate(withRemedy(e, e.lanes[0].steps[1], finding.remedy!).plan);
+    const mended = evaluated(withRemedy(e, e.lanes[0].steps[1], finding.remedy!).plan);
     expect(mended.lanes[0].steps[1].after).not.toBeNull();
   });
 });

@@ -2,12 +2,13 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { PROFILES, bladeFrom, bladeWished } from '../blade/blade.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
-import { type Evaluation, type Plan, allSteps, evaluate, readPlan, withRemedy } from '../plan/index.ts';
+import { type Evaluation, type Plan, allSteps, readPlan, withRemedy } from '../plan/index.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import {
   SQUARE_BAR,
   cutInto,
   drawSquare,
+  evaluated,
   fourWay,
   planOf,
   planOfLanes,
@@ -152,7 +153,7 @@ const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy
 
 describe('findings', () => {
   it.each(TABLE)('%s', (_what, make, code, says, remedy) => {
-    const evaluation = evaluate(make());
+    const evaluation = evaluated(make());
     const found = firstFinding(evaluation, code);
     expect(found, `no “${code}”`).not.toBeNull();
     const { result, finding } = found!;
@@ -165,7 +166,7 @@ describe('findings', () => {
     expect(finding.remedy!.label).toMatch(remedy);
     const mended = withRemedy(evaluation, result, finding.remedy!).plan;
     expect(readPlan(mended).ok).toBe(true);
-    const after = evaluate(mended);
+    const after = evaluated(mended);
     // A move put in front may want a weld of its own before the work can go on: that is its own finding.
     const again = firstFinding(after, code);
     expect(again?.finding.severity === 'warning' ? again.finding.text : null).toBeNull();
@@ -179,12 +180,12 @@ describe('findings', () => {
     const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
     const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];
     const laid = ['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['one', 'two'] }] as const;
-    const evaluation = evaluate(planOfLanes({ one: bar, two: wider, both: [laid] }));
+    const evaluation = evaluated(planOfLanes({ one: bar, two: wider, both: [laid] }));
     expect(firstFinding(evaluation, 'unground')!.finding.text).toContain('of “one” that');
   });
 
   it('a pattern carried by nickel is not said to be lost with the carbon', () => {
-    const evaluation = evaluate(planOf([of(['1084', '15n20'], 30, 1.2), weldIt, drawSquare(12)]));
+    const evaluation = evaluated(planOf([of(['1084', '15n20'], 30, 1.2), weldIt, drawSquare(12)]));
     expect(firstFinding(evaluation, 'carbon alone')).toBeNull();
   });
 });
@@ -196,7 +197,7 @@ describe('the demo pieces', () => {
   it.each(demos)('%s raises no warning, and every step has figures that can be asked', (file) => {
     const read = readPlan(JSON.parse(readFileSync(new URL(file, DEMO), 'utf8')));
     if (!read.ok) throw new Error(JSON.stringify(read.problems));
-    const evaluation = evaluate(read.plan);
+    const evaluation = evaluated(read.plan);
     const loud = allSteps(evaluation).flatMap((r) =>
       findingsOf(evaluation, r).filter((f: Finding) => f.severity === 'warning' || f.severity === 'error'),
     );
@@ -215,7 +216,7 @@ describe('the demo pieces', () => {
       ...read.plan,
       shop: { ...read.plan.shop, lengths: { unit: 'in', division: 64 }, masses: 'lb', temperatures: 'F' },
     } as Plan;
-    const evaluation = evaluate(plan);
+    const evaluation = evaluated(plan);
     for (const result of allSteps(evaluation)) {
       const { figures } = judge(evaluation, result);
       const values = figures.map((f) => f.value).join(' ');
@@ -234,7 +235,7 @@ describe('cautions', () => {
     const plan = planOf([...SQUARE_BAR]);
     const { blade } = bladeWished(PROFILES[0], { lengthMm: 60, widestMm: 12, spineMm: 3, tangLengthMm: 20 });
     const codes = (p: typeof plan) => {
-      const evaluation = evaluate(p);
+      const evaluation = evaluated(p);
       return findingsOf(evaluation, evaluation.goalLane.steps.at(-1)!).map((f) => f.code);
     };
     expect(codes({ ...plan, blade })).toContain('edge');
@@ -243,7 +244,7 @@ describe('cautions', () => {
 
   it('electrode cores bring the caution of their coating with them', () => {
     const stack = (material: string) =>
-      evaluate(
+      evaluated(
         planOf([
           [
             'stack',

@@ -5,16 +5,16 @@ import { facePlane, holds } from '../billet/face.ts';
 import { codeAt } from '../billet/fields/field.ts';
 import { boundingBox, contains, outlineArea } from '../geometry/outline.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
-import { type StepResult, allSteps, evaluate, sayStep } from '../plan/index.ts';
+import { type StepResult, allSteps, sayStep } from '../plan/index.ts';
 import { sampleCodes } from '../render/paint.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import { READY, SQUARE_BAR, cutInto, planOf, stackOf } from '../tests/plans.ts';
+import { READY, SQUARE_BAR, cutInto, evaluated, planOf, stackOf } from '../tests/plans.ts';
 import { anyWork, eachWork } from '../tests/work.ts';
 import { MOVE_KINDS, boughtVolume, moveOf } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];
 const shop = makeShop();
-const last = (moves: Moves): StepResult => evaluate(planOf(moves)).lanes[0].steps.at(-1)!;
+const last = (moves: Moves): StepResult => evaluated(planOf(moves)).lanes[0].steps.at(-1)!;
 const ends = (moves: Moves): readonly Billet[] => {
   const { after, findings } = last(moves);
   if (!after) throw new Error(findings.map((f) => f.text).join());
@@ -39,7 +39,7 @@ describe('every move', () => {
       const inches = { shop: { lengths: { unit: 'in', division: 32 }, temperatures: 'F', masses: 'lb' } };
       const there = READY[kind].length ? ends(READY[kind]) : [];
       const plan = planOf([...READY[kind], [kind, moveOf(kind).begin(there, shop)]], inches);
-      const evaluation = evaluate(plan);
+      const evaluation = evaluated(plan);
       const result = evaluation.lanes[0].steps.at(-1)!;
       const said = [...sayStep(result, evaluation.shop), ...result.findings.map((f) => f.text)].join(' ');
       expect(said.length, kind).toBeGreaterThan(20);
@@ -63,7 +63,7 @@ describe('every move', () => {
 describe('over random work with all moves', () => {
   it('every move is drawn', () => {
     for (const kind of MOVE_KINDS) {
-      const { steps } = evaluate(eachWork[kind]).lanes[0];
+      const { steps } = evaluated(eachWork[kind]).lanes[0];
       const mine = steps.filter((s) => s.step.kind === kind);
       expect(mine.length, kind).toBeGreaterThan(0);
       for (const s of steps)
@@ -74,7 +74,7 @@ describe('over random work with all moves', () => {
   it('mass is kept, sections are valid, the field is there inside and nowhere outside', () => {
     fc.assert(
       fc.property(anyWork, (plan) => {
-        const e = evaluate(plan);
+        const e = evaluated(plan);
         for (const s of allSteps(e)) {
           expect(s.after, `${s.step.kind}: ${s.findings.map((f) => f.text).join()}`).not.toBeNull();
           const mass = (volumes: Record<string, number>) => massKg(volumes, e.shop.materials);
@@ -117,7 +117,7 @@ describe('over random work with all moves', () => {
   it('the picture agrees with the masses', () => {
     fc.assert(
       fc.property(anyWork, (plan) => {
-        const [b] = evaluate(plan).lanes[0].ends;
+        const [b] = evaluated(plan).lanes[0].ends;
         const counts = new Map<number, number>();
         const n = 12_000;
         for (let i = 0; i < n; i++) {

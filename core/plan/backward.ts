@@ -1,3 +1,4 @@
+import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type FreeNumber, moveOf } from '../moves/index.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
@@ -101,16 +102,18 @@ class Backward {
   readonly goalMm: number;
   private readonly plan: Plan;
   private readonly most: readonly number[];
+  private readonly flows: Flows;
   private last: Evaluation | undefined;
-  constructor(plan: Plan) {
+  constructor(plan: Plan, flows: Flows) {
     this.plan = plan;
+    this.flows = flows;
     this.starts = startsOf(plan);
     this.most = this.starts.map((s) => mostOf(plan, s));
     this.goalMm = plan.goal.lengthMm;
   }
 
   reach(starts: readonly Start[]): number {
-    this.last = evaluate(withStarts(this.plan, starts), this.last);
+    this.last = evaluate(withStarts(this.plan, starts), this.last, this.flows);
     return finalLength(this.last);
   }
 
@@ -143,16 +146,16 @@ class Backward {
 /**
  * The smallest starts, in whole divisions of the shop's rule, that give the goal's length, by the numbers that are free: all
  * grow by one factor first, then each is taken down as far as the others let it. A search over evaluations, so the answer is
- * checked by running forward.
+ * checked by running forward. `flows` must work out what they do not know: another start may press another section.
  */
-export function startFor(plan: Plan): StartAnswer {
-  const search = new Backward(plan);
+export function startFor(plan: Plan, flows: Flows = new WorkedOutFlows()): StartAnswer {
+  const search = new Backward(plan, flows);
   if (search.starts.length === 0) return whyNoStart(plan);
   let factor = 1;
   while (factor < search.mostFactor && !search.enough(search.scaled(factor)))
     factor = Math.min(search.mostFactor, factor * 2);
   // A start that grew past what the moves can take is not the last word: the largest that works may lie between.
-  if (!search.enough(search.scaled(factor))) return whatStandsInTheWay(plan, search);
+  if (!search.enough(search.scaled(factor))) return whatStandsInTheWay(plan, search, flows);
   factor = least(0, factor, FACTOR_TOLERANCE * factor, (f) => search.enough(search.scaled(f)));
   let found = search.scaled(factor).map((s, i) => search.rounded(s, i, s.value));
   // Rounding up can tip a move over its limit; then the unrounded numbers stand.
@@ -181,11 +184,12 @@ const LABEL_WORDS = (starts: readonly Start[]): string =>
   [...new Set(starts.map((s) => s.label))].join(' or ');
 
 /** Compares two very large starts: the step at which the extra steel stops arriving is the one in the way. */
-function whatStandsInTheWay(plan: Plan, search: Backward): StartAnswer {
+function whatStandsInTheWay(plan: Plan, search: Backward, flows: Flows): StartAnswer {
   const by = LABEL_WORDS(search.starts);
-  const long = evaluate(withStarts(plan, search.scaled(search.mostFactor / 2)));
-  const longer = evaluate(withStarts(plan, search.scaled(search.mostFactor)));
-  const now = evaluate(plan);
+  const forward = (factor: number) => evaluate(withStarts(plan, search.scaled(factor)), undefined, flows);
+  const long = forward(search.mostFactor / 2);
+  const longer = forward(search.mostFactor);
+  const now = evaluate(plan, undefined, flows);
   const most = formatLength(
     Math.max(finalLength(longer), finalLength(long), finalLength(now)),
     plan.shop.lengths,

@@ -8,9 +8,11 @@ import { addVolumes, massKg, totalVolume, type Volumes } from '../materials/volu
 import { codeShares } from '../render/paint.ts';
 import { codedMaterial } from '../shop/shop.ts';
 import {
+  FLOWS,
   anyPlan,
   cutInto,
   drawSquare,
+  evaluated,
   fourWay,
   planOf,
   resquareTo,
@@ -19,7 +21,6 @@ import {
 } from '../tests/plans.ts';
 import {
   type Evaluation,
-  evaluate,
   readPlan,
   readPlanText,
   startFor,
@@ -44,7 +45,7 @@ describe('mass', () => {
   it('in equals out plus stated losses at every step, by material, over random plans', () => {
     fc.assert(
       fc.property(anyPlan, (plan) => {
-        const e = evaluate(plan);
+        const e = evaluated(plan);
         for (const s of steps(e)) {
           expect(s.after, JSON.stringify(s.findings)).not.toBeNull();
           const before = addVolumes(...s.before.map((b) => b.volumes));
@@ -69,7 +70,7 @@ describe('mass', () => {
   it('agrees by material with the area sampled in the end grain, within 0.5 %', () => {
     fc.assert(
       fc.property(anyPlan, (plan) => {
-        const e = evaluate(plan);
+        const e = evaluated(plan);
         for (const s of steps(e)) {
           const [bar] = s.after!;
           if (bar.field.variesAlongZ) continue;
@@ -91,11 +92,11 @@ describe('mass', () => {
 describe('working backward', () => {
   it.each(DEMOS)('then forward meets the goal for %s, and a division less does not', (name) => {
     const plan = open(name);
-    const answer = startFor(plan);
+    const answer = startFor(plan, FLOWS);
     expect(answer.ok).toBe(true);
     if (!answer.ok) return;
     const reach = (starts: typeof answer.starts) =>
-      evaluate(withStarts(plan, starts)).goal.bar?.lengthMm ?? 0;
+      evaluated(withStarts(plan, starts)).goal.bar?.lengthMm ?? 0;
     expect(reach(answer.starts)).toBeGreaterThanOrEqual(plan.goal.lengthMm);
     const division =
       plan.shop.lengths.unit === 'in' ? 25.4 / plan.shop.lengths.division : plan.shop.lengths.division;
@@ -109,9 +110,9 @@ describe('working backward', () => {
     fc.assert(
       fc.property(anyPlan, fc.double({ min: 100, max: 2000, noNaN: true }), (plan, lengthMm) => {
         const wanted = { ...plan, goal: { ...plan.goal, lengthMm } };
-        const answer = startFor(wanted);
+        const answer = startFor(wanted, FLOWS);
         if (answer.ok)
-          expect(evaluate(withStarts(wanted, answer.starts)).goal.bar!.lengthMm).toBeGreaterThanOrEqual(
+          expect(evaluated(withStarts(wanted, answer.starts)).goal.bar!.lengthMm).toBeGreaterThanOrEqual(
             lengthMm,
           );
         else expect(answer.reason.length).toBeGreaterThan(20);
@@ -130,13 +131,13 @@ describe('working backward', () => {
       ],
       { goal: { lengthMm: 900, widthMm: 20, thicknessMm: 10 } },
     );
-    expect(startFor(fixed)).toMatchObject({
+    expect(startFor(fixed, FLOWS)).toMatchObject({
       ok: false,
       stepId: 's4',
       reason: expect.stringContaining('fixed amount'),
     });
     const impossible = planOf([stackOf(5), weldIt, drawSquare(80)]);
-    expect(startFor(impossible)).toMatchObject({
+    expect(startFor(impossible, FLOWS)).toMatchObject({
       ok: false,
       stepId: 's3',
       reason: expect.stringContaining('cannot be drawn up'),
@@ -145,8 +146,8 @@ describe('working backward', () => {
       goal: { lengthMm: 10_000, widthMm: 20, thicknessMm: 10 },
       shop: { scalePerHeat: 0.2 },
     });
-    expect(startFor(far).ok).toBe(true);
-    expect(startFor(planOf([]))).toMatchObject({ ok: false, stepId: null });
+    expect(startFor(far, FLOWS).ok).toBe(true);
+    expect(startFor(planOf([]), FLOWS)).toMatchObject({ ok: false, stepId: null });
   });
 });
 
@@ -162,15 +163,15 @@ describe('a change anywhere', () => {
       weldIt,
       drawSquare(25),
     ] as const;
-    const one = steps(evaluate(planOf(moves)));
-    const other = steps(evaluate(planOf(moves.with(3, resquareTo(24)))));
+    const one = steps(evaluated(planOf(moves)));
+    const other = steps(evaluated(planOf(moves.with(3, resquareTo(24)))));
     expect(one[2].after![0].lengthMm).toBe(other[2].after![0].lengthMm);
     for (const i of [3, 4, 5, 6, 7])
       expect(one[i].after![0].lengthMm).not.toBeCloseTo(other[i].after![0].lengthMm, 3);
   });
 
   it('that cannot be done stops there, says so, and the rest waits', () => {
-    const e = evaluate(planOf([stackOf(9), drawSquare(30), weldIt]));
+    const e = evaluated(planOf([stackOf(9), drawSquare(30), weldIt]));
     expect(steps(e)[1].findings[0]).toMatchObject({
       code: 'loose',
       severity: 'error',
@@ -186,8 +187,8 @@ describe('plan files', () => {
   it.each(DEMOS)('%s reads, and comes back the same from JSON', (name) => {
     const plan = open(name);
     expect(readPlan(JSON.parse(JSON.stringify(plan)))).toEqual({ ok: true, plan });
-    expect(evaluate(plan).goal.reached).toBe(true);
-    expect(summarize(evaluate(plan)).lanes[0].steps).toHaveLength(plan.lanes[0].steps.length);
+    expect(evaluated(plan).goal.reached).toBe(true);
+    expect(summarize(evaluated(plan)).lanes[0].steps).toHaveLength(plan.lanes[0].steps.length);
   });
 
   const broken = (

@@ -6,9 +6,11 @@ import { addVolumes, totalVolume } from '../materials/volumes.ts';
 import { makeShop } from '../shop/shop.ts';
 import { boughtVolume } from '../moves/index.ts';
 import {
+  FLOWS,
   anyPlan,
   cutInto,
   drawSquare,
+  evaluated,
   fourWay,
   planOf,
   planOfLanes,
@@ -22,7 +24,6 @@ import {
   allStarts,
   cutFromSections,
   cutList,
-  evaluate,
   ifOnlySoLong,
   readPlan,
   roundsAffordable,
@@ -45,7 +46,7 @@ describe('the cut list', () => {
   it.each(demos)(
     '%s: all that is cut weighs what the plan takes in, and comes out of the bars bought',
     (file) => {
-      const evaluation = evaluate(demo(file));
+      const evaluation = evaluated(demo(file));
       const rows = cutList(evaluation);
       const volume = rows.reduce((sum, r) => sum + boughtVolume(r) * r.count, 0);
       expect(volume / totalVolume(steelIn(evaluation))).toBeCloseTo(1, 9);
@@ -59,7 +60,7 @@ describe('the cut list', () => {
 
   const plan = planOf([stackOf(6, 40, 3, 240)]);
   it('strips of one size are one row, bought in as few bars as will do', () => {
-    const evaluation = evaluate(plan);
+    const evaluation = evaluated(plan);
     const rows = cutList(evaluation);
     expect(rows.map((r) => [r.material, r.count, r.lengthMm])).toEqual([
       ['1084', 3, 240],
@@ -81,7 +82,7 @@ describe('the cut list', () => {
         ],
       },
     ];
-    const evaluation = evaluate(planOf([stackOf(6, 40, 3, 240)], { materials }));
+    const evaluation = evaluated(planOf([stackOf(6, 40, 3, 240)], { materials }));
     const rack = [{ id: 'r1', material: '1084', widthMm: 40, thicknessMm: 3, lengthMm: 260, count: 1 }];
     const [section] = cutFromSections(cutList(evaluation), rack, evaluation.shop);
     expect(section.take).toEqual([{ id: 'r1', restMm: expect.closeTo(19, 6) }]);
@@ -93,14 +94,14 @@ describe('the cut list', () => {
 
 describe('where the steel goes', () => {
   it.each(demos)('%s: what comes in less every cause is the finished bar', (file) => {
-    const { parts, finishedKg } = waterfall(evaluate(demo(file)));
+    const { parts, finishedKg } = waterfall(evaluated(demo(file)));
     expect(parts.reduce((sum, p) => sum + p.kg, 0)).toBeCloseTo(finishedKg, 9);
   });
 
   it('pieces of other bars that nobody lays are left over', () => {
     const bar = [stackOf(8, 30, 3, 200), weldIt, drawSquare(20), cutInto(3)] as const;
     const laid = ['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['one'] }] as const;
-    const { parts, finishedKg } = waterfall(evaluate(planOfLanes({ one: bar, both: [laid] })));
+    const { parts, finishedKg } = waterfall(evaluated(planOfLanes({ one: bar, both: [laid] })));
     expect(parts.find((p) => p.what.startsWith('Left over'))!.kg).toBeLessThan(-0.1);
     expect(parts.reduce((sum, p) => sum + p.kg, 0)).toBeCloseTo(finishedKg, 9);
   });
@@ -108,7 +109,7 @@ describe('where the steel goes', () => {
   it('holds over random plans', () =>
     fc.assert(
       fc.property(anyPlan, (plan) => {
-        const evaluation = evaluate(plan);
+        const evaluation = evaluated(plan);
         if (!evaluation.goal.bar) return;
         const { parts, finishedKg } = waterfall(evaluation);
         expect(parts.reduce((sum, p) => sum + p.kg, 0)).toBeCloseTo(finishedKg, 9);
@@ -197,24 +198,24 @@ const anyLanes = fc
 describe('working backward', () => {
   it.each(demos)('%s: backward, then forward, meets the goal', (file) => {
     const plan = demo(file);
-    const answer = startFor(plan);
+    const answer = startFor(plan, FLOWS);
     expect(answer.ok).toBe(true);
     if (!answer.ok) return;
-    const { goal } = evaluate(withStarts(plan, answer.starts));
+    const { goal } = evaluated(withStarts(plan, answer.starts));
     expect(goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - divisionMm(plan.shop.lengths));
   });
 
   it('over 200 random plans of several bars, by whichever numbers are free, or says what stands in the way', () =>
     fc.assert(
       fc.property(anyLanes, (plan) => {
-        const answer = startFor(plan);
+        const answer = startFor(plan, FLOWS);
         if (!answer.ok) return expect(answer.reason.length).toBeGreaterThan(20);
         expect(answer.starts.map((s) => `${s.stepId} ${s.number}`)).toEqual(
           startsOf(plan).map((s) => `${s.stepId} ${s.number}`),
         );
         const found = withStarts(plan, answer.starts);
         expect(readPlan(found).ok).toBe(true);
-        expect(evaluate(found).goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - 1e-9);
+        expect(evaluated(found).goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - 1e-9);
         // What is held stays as it was.
         const held = (p: Plan) => allStarts(p).filter((s) => !plan.free![s.stepId].includes(s.number));
         expect(held(found)).toEqual(held(plan));
@@ -224,7 +225,7 @@ describe('working backward', () => {
 
   it('says so when every number is held', () => {
     const plan = planOf([stackOf(6), weldIt, drawSquare(18)], { free: { s1: [] } });
-    expect(startFor(plan)).toMatchObject({ ok: false, reason: expect.stringMatching(/held/) });
+    expect(startFor(plan, FLOWS)).toMatchObject({ ok: false, reason: expect.stringMatching(/held/) });
   });
 
   it('a count grows in whole layers', () => {
@@ -232,13 +233,13 @@ describe('working backward', () => {
       free: { s1: ['layers'] },
       goal: { lengthMm: 700, widthMm: 15, thicknessMm: 15 },
     });
-    const answer = startFor(plan);
+    const answer = startFor(plan, FLOWS);
     expect(answer).toMatchObject({ ok: true, starts: [{ number: 'layers', whole: true }] });
     if (!answer.ok) return;
     const [{ value }] = answer.starts;
     expect(Number.isInteger(value)).toBe(true);
     const reach = (layers: number) =>
-      evaluate(withStarts(plan, [{ ...answer.starts[0], value: layers }])).goal.bar!.lengthMm;
+      evaluated(withStarts(plan, [{ ...answer.starts[0], value: layers }])).goal.bar!.lengthMm;
     expect(reach(value)).toBeGreaterThanOrEqual(700);
     expect(reach(value - 1)).toBeLessThan(700);
   });
@@ -262,18 +263,18 @@ describe('what if', () => {
   );
 
   it('every further round halves the elements and costs its crops, kerfs, grinding and scale', () => {
-    const answers = roundsAffordable(evaluate(long));
+    const answers = roundsAffordable(evaluated(long));
     expect(answers.map((a) => a.rounds)).toEqual([0, 1, 2, 3, 4]);
     for (let i = 1; i < 3; i++) {
       expect(answers[i].bandMm / answers[i - 1].bandMm).toBeGreaterThan(0.45);
       expect(answers[i].bandMm / answers[i - 1].bandMm).toBeLessThan(0.55);
       expect(answers[i].lengthMm).toBeLessThan(answers[i - 1].lengthMm);
     }
-    for (const a of answers) expect(a.reached).toBe(evaluate(a.plan).goal.reached);
+    for (const a of answers) expect(a.reached).toBe(evaluated(a.plan).goal.reached);
   });
 
   it('a bar only so long comes to less, by the moves that follow', () => {
-    const evaluation = evaluate(long);
+    const evaluation = evaluated(long);
     const drawn = allSteps(evaluation)[2];
     const half = ifOnlySoLong(evaluation, drawn, drawn.after![0].lengthMm / 2)!;
     expect(half.goal.bar!.lengthMm).toBeLessThan(evaluation.goal.bar!.lengthMm / 2);

@@ -8,8 +8,8 @@ import { type Region, regionArea } from '../geometry/regions.ts';
 import { FIRST_FORM, type Filling, type Picture } from '../picture/picture.ts';
 import { makeShop } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
-import { planOf } from '../tests/plans.ts';
-import { type Evaluation, evaluate } from './evaluate.ts';
+import { evaluated, planOf } from '../tests/plans.ts';
+import { type Evaluation } from './evaluate.ts';
 import { readPlan, withParameters } from './index.ts';
 import { comesOut, copiesOn, copyAt, difference, faceOfCan, walkedBack, wantedOn } from './walkBack.ts';
 
@@ -60,7 +60,7 @@ type Steps = Parameters<typeof planOf>[0];
 /** Walks a picture back in a plan that begins with a can, and looks at what then comes out. */
 function thereAndBack(plan: ReturnType<typeof planOf>, stepId: string, wish: Picture) {
   const filled = (p: Picture): Evaluation =>
-    evaluate({
+    evaluated({
       ...plan,
       lanes: plan.lanes.map((l) => ({
         ...l,
@@ -123,7 +123,7 @@ describe('a picture walked back from the finished bar', () => {
     ] as Steps);
     const id = plan.lanes[0].steps[0].id;
     const wish = picture({ ...place, on });
-    const face = faceOfCan(evaluate(plan), id, on)!;
+    const face = faceOfCan(evaluated(plan), id, on)!;
     // Where the way leads through tiles it is put into the largest copy.
     const [copy] = copiesOn(face);
     const there =
@@ -174,7 +174,7 @@ describe('a picture walked back from the finished bar', () => {
     expect(within.ok).toBe(true);
     expect(thereAndBack(plan, id, picture({ widthMm: 12, x: 50 })).ok).toBe(false);
     // A four-way shows the can four times.
-    expect(copiesOn(faceOfCan(evaluate(plan), id, 'end B')!)).toHaveLength(4);
+    expect(copiesOn(faceOfCan(evaluated(plan), id, 'end B')!)).toHaveLength(4);
   });
 
   it('comes out where it came from, over random places of a re-squared and drawn bar', () => {
@@ -187,7 +187,7 @@ describe('a picture walked back from the finished bar', () => {
       draw(42, 17),
     ] as Steps);
     const id = plan.lanes[0].steps[0].id;
-    const face = faceOfCan(evaluate(plan), id, 'end B')!;
+    const face = faceOfCan(evaluated(plan), id, 'end B')!;
     const [copy] = copiesOn(face);
     fc.assert(
       fc.property(
@@ -229,8 +229,8 @@ describe('a picture walked back from the finished bar', () => {
   it('tells nothing of a bar that has no steel of that can', () => {
     const plan = planOf([['can', BOX]] as Steps);
     const id = plan.lanes[0].steps[0].id;
-    expect(faceOfCan(evaluate(plan), 'nothing', 'top')).toBeNull();
-    for (const on of FACES) expect(faceOfCan(evaluate(plan), id, on)).not.toBeNull();
+    expect(faceOfCan(evaluated(plan), 'nothing', 'top')).toBeNull();
+    for (const on of FACES) expect(faceOfCan(evaluated(plan), id, on)).not.toBeNull();
   });
 });
 
@@ -254,7 +254,7 @@ describe('demo pieces with a picture', () => {
   it('are there', () => expect(drawn.length).toBeGreaterThan(0));
   it.each(drawn)('$name comes out as it is wanted, as it stands in the file', ({ plan, step }) => {
     const { picture: p } = step.parameters as Can;
-    const evaluation = evaluate(plan);
+    const evaluation = evaluated(plan);
     const face = faceOfCan(evaluation, step.id, p!.place.on as FaceName)!;
     const wanted = wantedOn(face, p!);
     const middle: [number, number] = [

@@ -31,7 +31,7 @@ export function summarize(evaluation: Evaluation) {
     goal: goal.goal,
     reached: goal.reached,
     spare: goal.spare,
-    start: startFor(evaluation.plan),
+    start: startFor(evaluation.plan, evaluation.flows),
     lanes: evaluation.lanes.map(({ lane, steps }) => ({
       id: lane.id,
       name: lane.name,

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { allSteps, evaluate, readPlanText, sayStep } from '../plan/index.ts';
-import { SQUARE_BAR, cutInto, fourWay, planOf, stackOf, weldIt } from '../tests/plans.ts';
+import { allSteps, readPlanText, sayStep } from '../plan/index.ts';
+import { SQUARE_BAR, cutInto, evaluated, fourWay, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { wallSheet } from './wall.ts';
 
 const DEMO = new URL('../../server/demo/', import.meta.url);
@@ -13,7 +13,7 @@ describe('the sheet for the wall', () => {
   it.each(demos)('%s: has every move with its instruction, sizes and boxes', (_, text) => {
     const read = readPlanText(text);
     if (!read.ok) throw new Error('cannot be read');
-    const evaluation = evaluate(read.plan);
+    const evaluation = evaluated(read.plan);
     const sheet = wallSheet(evaluation);
     const steps = sheet.lanes.flatMap((l) => l.steps);
     expect(steps.map((s) => s.stepId)).toEqual(allSteps(evaluation).map((s) => s.step.id));
@@ -26,7 +26,7 @@ describe('the sheet for the wall', () => {
   });
 
   it('carries the cautions of fire, press, saw and grinder to their moves', () => {
-    const sheet = wallSheet(evaluate(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored'), weldIt])));
+    const sheet = wallSheet(evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored'), weldIt])));
     const said = (kind: string) =>
       sheet.lanes[0].steps
         .filter((s) => s.title === kind)
@@ -39,12 +39,12 @@ describe('the sheet for the wall', () => {
   });
 
   it('says what to write on the ends of pieces, and what cannot be done', () => {
-    const sheet = wallSheet(evaluate(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')])));
+    const sheet = wallSheet(evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')])));
     const cut = sheet.lanes[0].steps.find((s) => s.title === 'Cut')!;
     expect(cut.marks).toHaveLength(4);
     expect(cut.marks[0]).toMatch(/^end [AB]: 1/);
     const broken = wallSheet(
-      evaluate(planOf([stackOf(3), ['draw', { shape: 'square', sideMm: 400, heats: 1 }]])),
+      evaluated(planOf([stackOf(3), ['draw', { shape: 'square', sideMm: 400, heats: 1 }]])),
     );
     expect(broken.lanes[0].steps[1].sizes).toBe('cannot be done as it is planned');
     expect(broken.lanes[0].steps[1].heed.length).toBeGreaterThan(0);
@@ -52,7 +52,7 @@ describe('the sheet for the wall', () => {
   });
 
   it('lists what to cut and to buy', () => {
-    const sheet = wallSheet(evaluate(planOf([stackOf(5, 40, 3, 200)])));
+    const sheet = wallSheet(evaluated(planOf([stackOf(5, 40, 3, 200)])));
     expect(sheet.cut).toEqual([
       ['1084', '40 × 3 mm', '200 mm', '3', 'Bar'],
       ['15N20', '40 × 3 mm', '200 mm', '2', 'Bar'],

@@ -1,7 +1,14 @@
 import fc from 'fast-check';
-import { PLAN_VERSION, type Plan, readPlan } from '../plan/index.ts';
+import { WorkedOutFlows } from '../flow/flows.ts';
+import { type Evaluation, PLAN_VERSION, type Plan, evaluate, readPlan } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
 import { type MoveKind, moveOf } from '../moves/index.ts';
+
+/** What was worked out in one test file is not worked out again. */
+export const FLOWS = new WorkedOutFlows();
+
+/** A plan worked through with all its flows. */
+export const evaluated = (plan: Plan): Evaluation => evaluate(plan, undefined, FLOWS);
 
 /** Plans for tests: made from moves and read like any plan file. */
 export function planOf(

@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { facePlane, middleOf, tellingFace } from '../../core/billet/face.ts';
-import { type Evaluation, evaluate, readPlanText } from '../../core/plan/index.ts';
+import { type Evaluation, readPlanText } from '../../core/plan/index.ts';
+import { evaluated } from '../../core/tests/plans.ts';
 import { wallSheet } from '../../core/print/wall.ts';
 import { demoFiles } from '../demo/index.ts';
 import { PAPERS, type Paper, wallPdf } from './wallPdf.ts';
@@ -20,10 +21,10 @@ const SIZES: Record<Paper, [number, number]> = { A4: [210, 297], LETTER: [215.9,
 /** mm. What "true size" is allowed to be off. */
 const TRUE_MM = 0.5;
 
-const evaluated = (file: string): Evaluation => {
+const demo = (file: string): Evaluation => {
   const read = readPlanText(readFileSync(file, 'utf8'));
   if (!read.ok) throw new Error(file);
-  return evaluate(read.plan);
+  return evaluated(read.plan);
 };
 
 async function made(evaluation: Evaluation, paper: Paper): Promise<string> {
@@ -43,7 +44,7 @@ describe.each(PAPERS)('on %s', (paper) => {
   it.each(demoFiles().map((f) => [f.split('/').at(-1)!, f]))(
     '%s: nothing is cut off, and true size is true',
     async (_, path) => {
-      const evaluation = evaluated(path);
+      const evaluation = demo(path);
       const file = await made(evaluation, paper);
       const boxes = say('pdftotext', '-bbox', file, '-');
       for (const [w, h] of numbers(boxes, /<page width="([\d.]+)" height="([\d.]+)"/g)) {
@@ -83,7 +84,7 @@ describe.each(PAPERS)('on %s', (paper) => {
   );
 
   it('the test square is 20 mm, on every page', async () => {
-    const file = await made(evaluated(demoFiles()[0]), paper);
+    const file = await made(demo(demoFiles()[0]), paper);
     const pages = Number(/Pages:\s+(\d+)/.exec(say('pdfinfo', file))![1]);
     for (let page = 1; page <= pages; page++) {
       const drawn = say('pdftocairo', '-svg', '-f', String(page), '-l', String(page), file, '-');
@@ -102,7 +103,7 @@ describe.each(PAPERS)('on %s', (paper) => {
 });
 
 describe('what is written', () => {
-  const evaluation = evaluated(demoFiles().find((f) => f.includes('salt-marsh'))!);
+  const evaluation = demo(demoFiles().find((f) => f.includes('salt-marsh'))!);
 
   it('is every instruction, size, caution and mark of the wall sheet', async () => {
     const words = say('pdftotext', '-raw', await made(evaluation, 'A4'), '-').replace(/\s+/g, '');
@@ -120,7 +121,7 @@ describe('what is written', () => {
 
   it('is in the shop’s units', async () => {
     const { plan } = evaluation;
-    const inches = evaluate({
+    const inches = evaluated({
       ...plan,
       shop: { ...plan.shop, lengths: { unit: 'in', division: 32 }, masses: 'lb', temperatures: 'F' },
     });

@@ -4,13 +4,13 @@ import { betweenDies, sectionDifference } from '../../billet/sectionFlow.ts';
 import type { FlowDone } from '../../flow/run.ts';
 import { leanOf } from '../../geometry/outline.ts';
 import { totalVolume } from '../../materials/volumes.ts';
-import { besideUsual, evaluate, flowingOf, madeAgain, turnedOff } from '../../plan/index.ts';
-import { READY, planOf } from '../../tests/plans.ts';
+import { besideUsual, flowingOf, madeAgain, turnedOff } from '../../plan/index.ts';
+import { READY, evaluated, planOf } from '../../tests/plans.ts';
 import { moveOf } from '../index.ts';
 
 /** A welded bar of few, bold layers, drawn square, and one more move. */
 const after = (kind: string, parameters: object) =>
-  evaluate(planOf([...READY.press, [kind, { heats: 1, ...parameters }]]));
+  evaluated(planOf([...READY.press, [kind, { heats: 1, ...parameters }]]));
 const last = (e: ReturnType<typeof after>) => e.lanes[0].steps.at(-1)!;
 const code = (e: ReturnType<typeof after>, wanted: string) => last(e).findings.find((f) => f.code === wanted);
 
@@ -86,7 +86,7 @@ describe('moves shown as such bars usually flow, or worked out', () => {
   );
 
   it('a bar that leans is pressed upright again by the flow', () => {
-    const e = evaluate(
+    const e = evaluated(
       planOf([
         ...READY.press,
         ['lean', { leanDeg: 10, heats: 0 }],
@@ -101,7 +101,7 @@ describe('moves shown as such bars usually flow, or worked out', () => {
   });
 
   it('of several pieces none is reckoned by the flow, and one press mends it', () => {
-    const e = evaluate(
+    const e = evaluated(
       planOf([
         ...READY.press,
         ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }],
@@ -110,11 +110,11 @@ describe('moves shown as such bars usually flow, or worked out', () => {
     );
     expect(code(e, 'pieces')).toMatchObject({ severity: 'error', remedy: { set: { reckoned: 'ideal' } } });
     // A new re-square of several pieces is no error: they go by the ideal map, and it is said.
-    const cut = evaluate(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }]]));
+    const cut = evaluated(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }]]));
     const pieces = last(cut).after!;
     const begun = moveOf('resquare').begin(pieces, cut.shop) as object;
     const [both, ideal] = [begun, { ...begun, reckoned: 'ideal' }].map((p) =>
-      evaluate(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }], ['resquare', p]])),
+      evaluated(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }], ['resquare', p]])),
     );
     expect(code(both, 'pieces')).toMatchObject({ severity: 'note' });
     expect(last(both).after).toHaveLength(2);

@@ -3,14 +3,14 @@ import { sizeOf, volumeOf } from '../../../billet/billet.ts';
 import { leanOf } from '../../../geometry/outline.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
 import type { FlowDone } from '../../../flow/run.ts';
-import { evaluate, flowingOf, withRemedy } from '../../../plan/index.ts';
-import { READY, planOf } from '../../../tests/plans.ts';
+import { flowingOf, withRemedy } from '../../../plan/index.ts';
+import { READY, evaluated, planOf } from '../../../tests/plans.ts';
 import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
 import { type PressParameters, type PressPass, idealOf } from './press.ts';
 import { SEQUENCES } from './sequences.ts';
 
 const pressing = (some: Partial<PressParameters>) =>
-  evaluate(
+  evaluated(
     planOf([
       ...READY.press,
       [
@@ -40,7 +40,7 @@ describe('pressing pass by pass', () => {
   it('says when a section is far from square, and leaves it as pressed by one press', () => {
     const e = pressing({ finish: 'squared' });
     const finding = last(e).findings.find((f) => f.code === 'not square yet')!;
-    const mended = evaluate(withRemedy(e, last(e), finding.remedy!).plan);
+    const mended = evaluated(withRemedy(e, last(e), finding.remedy!).plan);
     expect(codes(mended)).not.toContain('not square yet');
     expect(last(mended).after).not.toBeNull();
   });
@@ -80,7 +80,7 @@ describe('pressing pass by pass', () => {
     // Knocked round, a square is 1.13 times as wide.
     const across = round ? Math.sqrt(4 / Math.PI) : 1;
     const [widthMm, heightMm] = [across * sizeOf(bar).widthMm, across * sizeOf(bar).heightMm];
-    const e = evaluate(
+    const e = evaluated(
       planOf([
         ...READY.press,
         ...(round ? [['corners', { shape: 'round', heats: 0 }] as [string, object]] : []),

@@ -9,7 +9,7 @@ const evaluations = new Map<number, Evaluation>();
 let latest: Evaluation | undefined;
 
 /** Pictures never wait for a flow: the page has them worked out and hands them over. Everyone else may work them out. */
-const flows: Flows & KnownFlows = self.name === 'painting' ? new KnownFlows() : new WorkedOutFlows();
+export const flows: Flows & KnownFlows = self.name === 'painting' ? new KnownFlows() : new WorkedOutFlows();
 
 /** A plan that came over with the parts that have not changed since the last one put back in place, so that what was worked out for them is taken over. */
 function interned(plan: Plan): Plan {
