@@ -11,9 +11,20 @@ export interface Places {
   readonly y: Float64Array;
 }
 
+function bilinearOf(quads: Int32Array, { x, y }: Places): Float64Array {
+  const out = new Float64Array(2 * quads.length);
+  for (let e = 0; e < quads.length; e += 4)
+    [x, y].forEach((p, axis) => {
+      const [a, b, c, d] = [0, 1, 2, 3].map((k) => p[quads[e + k]] / 4);
+      out.set([a + b + c + d, b + c - a - d, c + d - a - b, a + c - b - d], 2 * e + 4 * axis);
+    });
+  return out;
+}
+
 /** Quadrilaterals with a point's own place in two settings: finds a point of one in the other. */
 class Patchwork {
-  private readonly from: Places;
+  /** Of every element the eight numbers of its place by u and v: x, by u, by v, by both; and y. */
+  private readonly bilinear: Float64Array;
   private readonly to: Places;
   private readonly quads: Int32Array;
   private readonly low: [number, number];
@@ -23,7 +34,8 @@ class Patchwork {
   private last = 0;
 
   constructor(quads: Int32Array, from: Places, to: Places) {
-    [this.quads, this.from, this.to] = [quads, from, to];
+    [this.quads, this.to] = [quads, to];
+    this.bilinear = bilinearOf(quads, from);
     const span = (of: Float64Array): [number, number] => [Math.min(...of), Math.max(...of)];
     const [[x0, x1], [y0, y1]] = [span(from.x), span(from.y)];
     this.low = [x0, y0];
@@ -53,24 +65,26 @@ class Patchwork {
 
   /** Where in an element a point lies (−1…1 each way within it), by Newton's method. */
   private within(e: number, x: number, y: number, out: Float64Array): number {
-    const { quads, from } = this;
-    const [a, b, c, d] = [quads[e], quads[e + 1], quads[e + 2], quads[e + 3]];
-    const { x: px, y: py } = from;
+    const { bilinear } = this;
+    const k = 2 * e;
     // x = x0 + xu·u + xv·v + xw·u·v
-    const x0 = (px[a] + px[b] + px[c] + px[d]) / 4;
-    const xu = (-px[a] + px[b] + px[c] - px[d]) / 4;
-    const xv = (-px[a] - px[b] + px[c] + px[d]) / 4;
-    const xw = (px[a] - px[b] + px[c] - px[d]) / 4;
-    const y0 = (py[a] + py[b] + py[c] + py[d]) / 4;
-    const yu = (-py[a] + py[b] + py[c] - py[d]) / 4;
-    const yv = (-py[a] - py[b] + py[c] + py[d]) / 4;
-    const yw = (py[a] - py[b] + py[c] - py[d]) / 4;
+    const x0 = bilinear[k] - x;
+    const xu = bilinear[k + 1];
+    const xv = bilinear[k + 2];
+    const xw = bilinear[k + 3];
+    const y0 = bilinear[k + 4] - y;
+    const yu = bilinear[k + 5];
+    const yv = bilinear[k + 6];
+    const yw = bilinear[k + 7];
     let u = 0;
     let v = 0;
     for (let i = 0; i < 12; i++) {
-      const fx = x0 + xu * u + xv * v + xw * u * v - x;
-      const fy = y0 + yu * u + yv * v + yw * u * v - y;
-      const [a1, a2, b1, b2] = [xu + xw * v, xv + xw * u, yu + yw * v, yv + yw * u];
+      const fx = x0 + xu * u + xv * v + xw * u * v;
+      const fy = y0 + yu * u + yv * v + yw * u * v;
+      const a1 = xu + xw * v;
+      const a2 = xv + xw * u;
+      const b1 = yu + yw * v;
+      const b2 = yv + yw * u;
       const det = a1 * b2 - a2 * b1;
       if (!(Math.abs(det) > 1e-14)) return Infinity;
       const du = (b2 * fx - a2 * fy) / det;
@@ -115,14 +129,14 @@ class Patchwork {
       const most = 1 + PAST;
       u = u > most ? most : u < -most ? -most : u;
       v = v > most ? most : v < -most ? -most : v;
-      const shape = [(1 - u) * (1 - v), (1 + u) * (1 - v), (1 + u) * (1 + v), (1 - u) * (1 + v)];
-      let [px, py] = [0, 0];
-      for (let k = 0; k < 4; k++) {
-        px += (shape[k] / 4) * to.x[quads[element + k]];
-        py += (shape[k] / 4) * to.y[quads[element + k]];
-      }
-      x[i] = px;
-      y[i] = py;
+      const [a, b] = [quads[element], quads[element + 1]];
+      const [c, d] = [quads[element + 2], quads[element + 3]];
+      const sa = ((1 - u) * (1 - v)) / 4;
+      const sb = ((1 + u) * (1 - v)) / 4;
+      const sc = ((1 + u) * (1 + v)) / 4;
+      const sd = ((1 - u) * (1 + v)) / 4;
+      x[i] = sa * to.x[a] + sb * to.x[b] + sc * to.x[c] + sd * to.x[d];
+      y[i] = sa * to.y[a] + sb * to.y[b] + sc * to.y[c] + sd * to.y[d];
     }
   }
 }
