@@ -2,46 +2,45 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
-import { findingsOf, judge } from '../judgement/index.ts';
+import { judge } from '../judgement/index.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
 import { withRemedy, withParameters } from '../plan/index.ts';
 import { codeShares } from '../render/paint.ts';
-import { makeShop, materialCode } from '../shop/shop.ts';
-import { moveOf } from '../moves/index.ts';
-import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
-import { type Can, canSchema, fillOf, roomOf } from './can.ts';
+import { materialCode } from '../shop/shop.ts';
+import { evaluated, planOf } from '../tests/plans.ts';
+import { type Can, fillOf, roomOf } from './can.ts';
 import { passesTo, solidCan } from './consolidate.ts';
-import {
-  type Insert,
-  allPlaced,
-  closeLayers,
-  mostThatLie,
-  overlapMm,
-  placesOf,
-  standing,
-  worstOverlap,
-} from './inserts.ts';
-import { TOUCHING, poured } from './packing.ts';
+import { allPlaced, closeLayers, mostThatLie, standing, worstOverlap } from './inserts.ts';
+import { poured } from './packing.ts';
+import { shop, can, balls, rods, gently, SOLID, pressedWhole, sampledShares } from '../tests/cans.ts';
 
-const shop = makeShop();
-const BOX = moveOf('can').begin([], shop) as Can;
-const can = (some: Partial<Can> = {}): Can => canSchema.parse({ ...BOX, ...some });
-const balls = (some: Partial<Insert> = {}): Insert => ({
-  shape: 'ball',
-  material: '52100',
-  sizeMm: 12,
-  count: 20,
-  lay: 'hexagonal',
-  ...some,
-});
-const rods = (some: Partial<Insert> = {}): Insert =>
-  balls({ shape: 'rod', material: '15n20', sizeMm: 6, ...some });
-/** A first press that any can bears. */
-const gently = (p: Can) => ({
-  ...SOLID,
-  endMm: Math.min(4, 0.4 * roomOf(p).depthMm * (1 - fillOf(p, shop.materials).fillFactor)),
-});
-const SOLID = { endMm: 4, sides: 'two ways', passMm: 2.5, heats: 0, temperatureC: 1200 } as const;
+/** Random cans with what fits in them. */
+const anyCan: fc.Arbitrary<Can> = fc
+  .record({
+    widthMm: fc.double({ min: 40, max: 90, noNaN: true }),
+    heightMm: fc.double({ min: 40, max: 90, noNaN: true }),
+    lengthMm: fc.double({ min: 60, max: 200, noNaN: true }),
+    wallMm: fc.double({ min: 2, max: 5, noNaN: true }),
+    capMm: fc.double({ min: 2, max: 6, noNaN: true }),
+    tapDensity: fc.double({ min: 0.5, max: 0.65, noNaN: true }),
+    shape: fc.constantFrom('ball', 'rod', 'square bar', 'strip'),
+    sizeMm: fc.double({ min: 6, max: 14, noNaN: true }),
+    lay: fc.constantFrom('rows', 'hexagonal'),
+    share: fc.double({ min: 0.1, max: 1, noNaN: true }),
+  })
+  .map(({ shape, sizeMm, lay, share, ...box }) => {
+    const base = can({ ...box, inserts: [] });
+    const insert = balls({ shape, sizeMm, lay, ...(shape === 'strip' ? { thicknessMm: sizeMm / 3 } : {}) });
+    const most = mostThatLie(insert, roomOf(base));
+    const count = Math.max(1, Math.floor(most * share));
+    return { ...base, inserts: most > 0 ? [{ ...insert, count }] : [] };
+  });
+
+const polygon = (points: readonly (readonly [number, number])[]): number =>
+  points.reduce((sum, [x, y], i) => {
+    const [x1, y1] = points[(i + 1) % points.length];
+    return sum + (x * y1 - x1 * y) / 2;
+  }, 0);
 
 describe('figures of the handbook, canister', () => {
   const powder = { widthMm: 60, heightMm: 60, lengthMm: 126, wallMm: 3, capMm: 3, fillFactor: 0.62 };
@@ -129,108 +128,6 @@ describe('figures of the handbook, canister', () => {
   });
 });
 
-describe('inserts', () => {
-  it('laid in order stay inside the can and out of each other', () => {
-    fc.assert(
-      fc.property(
-        fc.constantFrom('rows', 'hexagonal', 'rim'),
-        fc.constantFrom('ball', 'rod'),
-        fc.double({ min: 3, max: 20, noNaN: true }),
-        (lay, shape, sizeMm) => {
-          const room = { widthMm: 61, heightMm: 47, depthMm: 90 };
-          const insert = balls({ shape, sizeMm, lay, count: 2000 });
-          const count = Math.max(1, mostThatLie(insert, room));
-          const placed = allPlaced([{ ...insert, count }], room);
-          expect(placed.length).toBeLessThanOrEqual(count);
-          expect(placed.length).toBeGreaterThan(0);
-          expect(worstOverlap(placed, room)).toBeNull();
-        },
-      ),
-      { numRuns: 60 },
-    );
-  });
-
-  it('poured among rods round the rim settle without running into anything, the same way for the same seed', () => {
-    const room = roomOf(can());
-    const rim = rods({ sizeMm: 4, lay: 'rim', count: 40 });
-    const fixed = standing(allPlaced([rim], room));
-    const first = poured(
-      Array.from({ length: 80 }, () => 4),
-      room,
-      fixed,
-      7,
-    );
-    expect(first.overlap).toBeLessThan(3 * TOUCHING);
-    expect(
-      poured(
-        Array.from({ length: 80 }, () => 4),
-        room,
-        fixed,
-        7,
-      ),
-    ).toEqual(first);
-    expect(
-      poured(
-        Array.from({ length: 80 }, () => 4),
-        room,
-        fixed,
-        8,
-      ).rounds,
-    ).not.toEqual(first.rounds);
-    const lying = balls({
-      sizeMm: 8,
-      count: 80,
-      lay: 'placed',
-      places: first.rounds.map(({ x, y, z }) => ({ x, y, z })),
-    });
-    expect(worstOverlap(allPlaced([rim, lying], room), room)).toBeNull();
-    // Poured, they lie at the bottom: the near end of a can that stands.
-    const middle = first.rounds.reduce((sum, b) => sum + b.z, 0) / 80;
-    expect(middle).toBeLessThan(room.depthMm / 2);
-  });
-
-  it('say so when more are poured than there is room for', () => {
-    const { overlap } = poured(
-      Array.from({ length: 60 }, () => 10),
-      { widthMm: 54, heightMm: 54, depthMm: 60 },
-      [],
-      1,
-    );
-    expect(overlap).toBeGreaterThan(10 * TOUCHING);
-  });
-
-  it('of square and round section know how far they run into each other', () => {
-    const at = (insert: Insert, x: number, y: number) =>
-      allPlaced([{ ...insert, count: 1, lay: 'placed', places: [{ x, y, z: 0 }] }], roomOf(can()))[0];
-    const square = at(rods({ shape: 'square bar', sizeMm: 10 }), 0, 0);
-    expect(overlapMm(square, at(rods({ sizeMm: 6 }), 7, 0))).toBeCloseTo(1, 9);
-    expect(overlapMm(square, at(rods({ sizeMm: 6 }), 9, 0))).toBeLessThan(0);
-    expect(overlapMm(square, at(rods({ shape: 'square bar', sizeMm: 4 }), 6.5, 0))).toBeCloseTo(0.5, 9);
-  });
-});
-
-/** Random cans with what fits in them. */
-const anyCan: fc.Arbitrary<Can> = fc
-  .record({
-    widthMm: fc.double({ min: 40, max: 90, noNaN: true }),
-    heightMm: fc.double({ min: 40, max: 90, noNaN: true }),
-    lengthMm: fc.double({ min: 60, max: 200, noNaN: true }),
-    wallMm: fc.double({ min: 2, max: 5, noNaN: true }),
-    capMm: fc.double({ min: 2, max: 6, noNaN: true }),
-    tapDensity: fc.double({ min: 0.5, max: 0.65, noNaN: true }),
-    shape: fc.constantFrom('ball', 'rod', 'square bar', 'strip'),
-    sizeMm: fc.double({ min: 6, max: 14, noNaN: true }),
-    lay: fc.constantFrom('rows', 'hexagonal'),
-    share: fc.double({ min: 0.1, max: 1, noNaN: true }),
-  })
-  .map(({ shape, sizeMm, lay, share, ...box }) => {
-    const base = can({ ...box, inserts: [] });
-    const insert = balls({ shape, sizeMm, lay, ...(shape === 'strip' ? { thicknessMm: sizeMm / 3 } : {}) });
-    const most = mostThatLie(insert, roomOf(base));
-    const count = Math.max(1, Math.floor(most * share));
-    return { ...base, inserts: most > 0 ? [{ ...insert, count }] : [] };
-  });
-
 describe('over random cans', () => {
   it('powder, inserts and box are the full weight; pressed solid the weight is the same, the density 1, and volumes add', () => {
     fc.assert(
@@ -308,118 +205,6 @@ describe('over random cans', () => {
   });
 });
 
-describe('each mistake with a can', () => {
-  const press = (some: object = {}) => ['consolidate', { ...SOLID, ...some }] as const;
-  const TABLE: [what: string, moves: Parameters<typeof planOf>[0], code: string, figure: RegExp][] = [
-    ['more balls than fit', [['can', can({ inserts: [balls({ count: 2000 })] })]], 'too many', /: \d+ do/],
-    [
-      'balls that do not nest',
-      [
-        [
-          'can',
-          can({
-            inserts: [
-              balls({ count: 5 }),
-              balls({ sizeMm: 6, count: 1, lay: 'placed', places: [{ x: 20, y: 20, z: 100 }] }),
-            ],
-          }),
-        ],
-      ],
-      'do not nest',
-      /4\.97 mm/,
-    ],
-    [
-      'inserts at a flat wall',
-      [['can', can({ inserts: [rods({ count: 81, sizeMm: 6, lay: 'rows' })] })]],
-      'flat wall',
-      /flat wall/,
-    ],
-    ['no vent', [['can', can({ vent: 'none' })]], 'no vent', /burst/],
-    ['a vent at the hand', [['can', can({ vent: 'handle end' })]], 'vent at the hand', /hand/],
-    ['a wide vent', [['can', can({ ventMm: 4 })]], 'wide vent', /4 mm/],
-    [
-      'a can too wide for its depth',
-      [['can', can({ widthMm: 150, heightMm: 50 })]],
-      'too wide',
-      /3\.0 times/,
-    ],
-    ['loose caps', [['can', can()], press({ endMm: 0 })], 'loose caps', /end to end/],
-    ['deep dents', [['can', can()], press({ passMm: 8 })], 'deep dent', /8 mm/],
-    ['pressed too far', [['can', can()], press({ endMm: 90 })], 'too far', /45\.5 mm/],
-    [
-      'drawn while it is loose',
-      [
-        ['can', can()],
-        ['draw', { shape: 'square', sideMm: 40, heats: 1 }],
-      ],
-      'powder',
-      /loose powder/,
-    ],
-  ];
-
-  it.each(TABLE)('%s: is found with its figure, and its remedy clears it', (_, moves, code, figure) => {
-    const bad = evaluated(planOf(moves));
-    const result = bad.lanes[0].steps.at(-1)!;
-    const finding = findingsOf(bad, result).find((f) => f.code === code)!;
-    expect(finding.text).toMatch(figure);
-    const mended = evaluated(withRemedy(bad, result, finding.remedy!).plan);
-    expect(
-      mended.lanes[0].steps.flatMap((s) => findingsOf(mended, s)).filter((f) => f.code === code),
-    ).toEqual([]);
-  });
-
-  it('two layers and no third are said to lie in order', () => {
-    const e = evaluated(planOf([['can', can({ inserts: [balls({ sizeMm: 24, count: 4 })] })]]));
-    expect(e.lanes[0].steps[0].findings.map((f) => f.code)).toContain('two layers');
-  });
-
-  it('inserts too large for the can, and walls that leave no room, stop it', () => {
-    const codes = (p: Can) => evaluated(planOf([['can', p]])).lanes[0].steps[0].findings.map((f) => f.code);
-    expect(codes(can({ inserts: [balls({ sizeMm: 80 })] }))).toContain('too large');
-    expect(codes(can({ wallMm: 20, widthMm: 40 }))).toEqual(['no room']);
-  });
-
-  it('that run into each other are said to, and still shown', () => {
-    const places = [
-      { x: 0, y: 0, z: 50 },
-      { x: 8, y: 0, z: 50 },
-    ];
-    const result = evaluated(
-      planOf([['can', can({ inserts: [balls({ count: 2, lay: 'placed', places })] })]]),
-    ).lanes[0].steps[0];
-    expect(result.findings.find((f) => f.code === 'overlap')!.text).toContain('4 mm');
-    expect(result.after).not.toBeNull();
-  });
-});
-
-it('after the press the caps are cropped and the can is taken off: what is left is what was inside', () => {
-  const p = can({ inserts: [rods({ count: 20, sizeMm: 8 })] });
-  const e = evaluated(
-    planOf([
-      ['can', p],
-      ['consolidate', SOLID],
-      ['crop', { endAMm: 8, endBMm: 8 }],
-      ['peel', { how: 'peel' }],
-      ['draw', { shape: 'square', sideMm: 25, heats: 0 }],
-    ]),
-  );
-  const steps = e.lanes[0].steps;
-  expect(steps[1].after![0].can).toBeDefined();
-  expect(steps[2].after![0].can).toBeUndefined();
-  const [bare] = steps[3].after!;
-  const wall = bare.volumes[p.wall] ?? 0;
-  expect(wall / totalVolume(bare.volumes)).toBeLessThan(0.01);
-  expect(sizeOf(e.goal.bar!).widthMm).toBeCloseTo(25, 6);
-  expect(placesOf(p.inserts[0], roomOf(p))).toHaveLength(20);
-});
-
-/** A can pressed solid after a few moves: what went in and what is there. */
-function pressedWhole(p: Can, more: Parameters<typeof planOf>[0] = []) {
-  const e = evaluated(planOf([['can', p], ['consolidate', gently(p)], ...more]));
-  return e.lanes[0].steps;
-}
-const sampledShares = (billet: Billet) => codeShares(billet, sectionPlane(billet, billet.lengthMm / 2));
-
 describe('cans of every shape', () => {
   const wedge: [number, number][] = [
     [-0.5, -0.3],
@@ -458,227 +243,6 @@ describe('cans of every shape', () => {
       3,
     );
     for (const { x, y } of rounds) expect(Math.hypot(x, y)).toBeLessThan(27 - 5 + 0.1);
-  });
-});
-
-const polygon = (points: readonly (readonly [number, number])[]): number =>
-  points.reduce((sum, [x, y], i) => {
-    const [x1, y1] = points[(i + 1) % points.length];
-    return sum + (x * y1 - x1 * y) / 2;
-  }, 0);
-
-describe('powders in a picture', () => {
-  const square: [number, number][] = [
-    [-0.5, -0.5],
-    [0.5, -0.5],
-    [0.5, 0.5],
-    [-0.5, 0.5],
-  ];
-  const picture = {
-    name: 'square',
-    drawn: [{ powder: '15n20', region: [square] }],
-    place: { on: 'can' as const, x: 5, y: -3, widthMm: 20, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
-    walked: null,
-    form: { wallMm: 0.6, lipMm: 3, bridgeMm: 3, baseMm: 0, handle: true, leftIn: false, leastMm: 2 },
-  };
-
-  it('weigh what their areas say: 20 × 20 mm of a 54 mm room', () => {
-    const { powders, fullKg, powderKg } = fillOf(can({ picture }), shop.materials);
-    const share = new Map(powders.map((p) => [p.powder, p]));
-    expect(share.get('15n20')!.areaMm2).toBeCloseTo(400, 3);
-    expect(share.get('1084')!.areaMm2).toBeCloseTo(54 * 54 - 400, 3);
-    expect(share.get('15n20')!.solidMm3).toBeCloseTo(400 * 120 * 0.62, 1);
-    expect(powders.reduce((s, p) => s + p.kg, 0)).toBeCloseTo(powderKg, 9);
-    expect(fullKg).toBeGreaterThan(powderKg);
-  });
-
-  it('give way to inserts that stand in them', () => {
-    const rod = rods({ sizeMm: 6, lay: 'placed', count: 1, places: [{ x: 5, y: -3, z: 0 }] });
-    const { powders } = fillOf(can({ picture, inserts: [rod] }), shop.materials);
-    expect(powders.find((p) => p.powder === '15n20')!.solidMm3).toBeCloseTo(
-      (400 - Math.PI * 9) * 120 * 0.62,
-      0,
-    );
-  });
-
-  it('are in the steel where they were filled, in the shares they were weighed, loose and solid', () => {
-    const steps = pressedWhole(can({ picture }));
-    for (const { after } of steps) {
-      const bar = after![0];
-      const bright = sampledShares(bar).get(materialCode(shop, '15n20'))!;
-      const dark = sampledShares(bar).get(materialCode(shop, '1084'))!;
-      expect(bright / (bright + dark)).toBeCloseTo(400 / (54 * 54), 2);
-    }
-  });
-
-  it('say when they are of one kind, beyond the wall, too thin, or not walked back', () => {
-    const codes = (some: Partial<Can>) =>
-      evaluated(planOf([['can', can(some)]])).lanes[0].steps[0].findings.map((f) => f.code);
-    expect(codes({ picture })).not.toContain('one powder');
-    expect(codes({ picture, powder: '15n20' })).toContain('one powder');
-    expect(codes({ picture: { ...picture, place: { ...picture.place, x: 25 } } })).toContain(
-      'beyond the wall',
-    );
-    expect(codes({ picture: { ...picture, place: { ...picture.place, widthMm: 1.2 } } })).toContain(
-      'too thin to fill',
-    );
-    expect(codes({ picture: { ...picture, place: { ...picture.place, on: 'top' } } })).toContain(
-      'not walked back',
-    );
-  });
-
-  it('keep mass over random cans with pictures and inserts: full = box + powders + inserts, volumes add when solid', () => {
-    fc.assert(
-      fc.property(
-        fc.double({ min: 2, max: 45, noNaN: true }),
-        fc.double({ min: -10, max: 10, noNaN: true }),
-        fc.integer({ min: 0, max: 30 }),
-        fc.constantFrom('rod', 'ball', 'chain', 'saw blade'),
-        fc.constantFrom('box', 'tube'),
-        (widthMm, x, count, shape, made) => {
-          const inserts: Insert[] =
-            count > 0
-              ? [{ shape, material: '52100', sizeMm: 8, thicknessMm: 2, count, lay: 'rows' } as Insert]
-              : [];
-          const p = can({
-            shape: made,
-            picture: { ...picture, place: { ...picture.place, widthMm, x } },
-            inserts,
-          });
-          const lying = allPlaced(p.inserts, roomOf(p)).length;
-          if (lying < count) return;
-          const fill = fillOf(p, shop.materials);
-          const box = fill.wallMm3 * 1e-9 * shop.materials.find((m) => m.id === '1018')!.densityKgM3;
-          const parts =
-            box + fill.powders.reduce((s, q) => s + q.kg, 0) + fill.inserts.reduce((s, q) => s + q.kg, 0);
-          expect(parts).toBeCloseTo(fill.fullKg, 9);
-          const [, solid] = pressedWhole(p);
-          const bar = solid.after![0];
-          expect(volumeOf(bar) / totalVolume(bar.volumes)).toBeCloseTo(1, 6);
-          expect(massKg(bar.volumes, shop.materials)).toBeCloseTo(fill.fullKg, 6);
-        },
-      ),
-      { numRuns: 25 },
-    );
-  });
-});
-
-describe('inserts of every kind', () => {
-  it('cut lengths with gaps weigh what their lengths together do', () => {
-    const p = can({ inserts: [rods({ cutMm: 20, gapMm: 5, count: 9, lay: 'rows' })] });
-    // 120 mm takes five lengths of 20 with four gaps of 5 between them.
-    expect(fillOf(p, shop.materials).inserts[0].mm3).toBeCloseTo(9 * Math.PI * 9 * 100, 3);
-    const bar = evaluated(planOf([['can', p]])).lanes[0].steps[0].after![0];
-    const at = (z: number) =>
-      codeShares(bar, sectionPlane(bar, z), 20_000).get(materialCode(shop, '15n20')) ?? 0;
-    expect(at(3 + 10)).toBeGreaterThan(0);
-    expect(at(3 + 22.5)).toBe(0);
-  });
-
-  it('balls in beds lie in layers as far apart as said', () => {
-    const bed = balls({ lay: 'rows', count: 2000, bedMm: 30 });
-    const heights = new Set(placesOf(bed, roomOf(can())).map((b) => b.z));
-    expect([...heights].sort((a, b) => a - b)).toEqual([6, 36, 66, 96]);
-  });
-
-  it('rods along the picture’s outline stand on it', () => {
-    const side = 20;
-    const square: [number, number][] = [
-      [-0.5, -0.5],
-      [0.5, -0.5],
-      [0.5, 0.5],
-      [-0.5, 0.5],
-    ];
-    const p = can({
-      picture: {
-        name: 's',
-        drawn: [{ powder: '15n20', region: [square] }],
-        place: { on: 'can', x: 0, y: 0, widthMm: side, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
-        walked: null,
-        form: { wallMm: 1, lipMm: 0, bridgeMm: 0, baseMm: 0, handle: false, leftIn: false, leastMm: 2 },
-      },
-      inserts: [rods({ lay: 'outline', sizeMm: 3, count: 16 })],
-    });
-    const placed = allPlaced(p.inserts, roomOf(p));
-    expect(placed).toHaveLength(16);
-    for (const { x, y } of placed) expect(Math.max(Math.abs(x), Math.abs(y))).toBeCloseTo(10, 3);
-  });
-
-  it('a finished bar of another lane stands in the can with its picture, and is taken from that lane', () => {
-    const stack = {
-      layers: 7,
-      pattern: [
-        { material: '1084', thicknessMm: 4 },
-        { material: '15n20', thicknessMm: 2 },
-      ],
-      widthMm: 30,
-      lengthMm: 200,
-    };
-    const bars = rods({
-      shape: 'bar',
-      sizeMm: 1,
-      lay: 'rows',
-      count: 1,
-      pieces: [{ lane: 'other', piece: 1 }],
-    });
-    const e = evaluated(
-      planOfLanes({
-        can: [
-          ['can', can({ lengthMm: 100, inserts: [bars] })],
-          ['consolidate', SOLID],
-        ],
-        other: [
-          ['stack', stack],
-          ['weld', { heats: 1, temperatureC: 1200 }],
-          ['draw', { shape: 'square', sideMm: 20, heats: 1 }],
-        ],
-      }),
-    );
-    const [loose, solid] = e.lanes[0].steps;
-    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
-    const bar = e.lanes[1].ends[0];
-    const used = 94 / bar.lengthMm;
-    expect(loose.after![0].volumes['15n20']).toBeCloseTo(bar.volumes['15n20'] * used, 3);
-    // Steel in less steel lost is what is there.
-    const lost = totalVolume(loose.losses[0].volumes);
-    expect(lost).toBeCloseTo(totalVolume(bar.volumes) * (1 - used), 3);
-    const shares = codeShares(loose.after![0], sectionPlane(loose.after![0], 50));
-    const bright = shares.get(materialCode(shop, '15n20'))!;
-    const all = [...shares.values()].reduce((a, b) => a + b, 0);
-    expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
-    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
-  });
-
-  it('too few made ready is said, with a remedy that mends it', () => {
-    const plan = planOf([
-      ['can', can({ inserts: [rods({ count: 9, lay: 'rows', readyCount: 5 })], readyKg: { '1084': 0.4 } })],
-    ]);
-    const e = evaluated(plan);
-    const short = e.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
-    expect(short.map((f) => f.text)).toEqual([
-      '5 15N20 rods are ready and 9 go in: 4 more.',
-      expect.stringMatching(/400 g of 1084 powder are on the shelf/),
-    ]);
-    for (const finding of short) {
-      const mended = evaluated(withRemedy(e, e.lanes[0].steps[0], finding.remedy!).plan);
-      const left = mended.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
-      expect(left.map((f) => f.parameter)).not.toContain(finding.parameter);
-    }
-  });
-
-  it('ends that were not cropped are said before the can comes off, with the crop as remedy', () => {
-    const e = evaluated(
-      planOf([
-        ['can', can()],
-        ['consolidate', gently(can())],
-        ['peel', { how: 'peel' }],
-      ]),
-    );
-    const [, , peel] = e.lanes[0].steps;
-    const [finding] = findingsOf(e, peel).filter((f) => f.code === 'uncropped');
-    const mended = evaluated(withRemedy(e, peel, finding.remedy!).plan);
-    expect(mended.lanes[0].steps.map((s) => s.step.kind)).toEqual(['can', 'consolidate', 'crop', 'peel']);
-    expect(findingsOf(mended, mended.lanes[0].steps[3]).map((f) => f.code)).not.toContain('uncropped');
   });
 });
 

@@ -2,6 +2,7 @@ import { Contact } from './contact.ts';
 import { type DiePair, FLAT_PAIR, facesOf, riseOf } from './dies.ts';
 import { meshArea, worstShape } from './mesh.ts';
 import { RATE_FLOOR, Steel } from './steel.ts';
+import { frictionOn, meanTurning } from './friction.ts';
 import { type PressOptions, type PressOutcome, type Section } from './pressing.ts';
 import { dot, elementAreas, beyondDies, densities } from './measures.ts';
 
@@ -77,7 +78,7 @@ export class PressSolver {
     const sticking = options.friction === 'sticking';
     const drag = new Float64Array(nodes);
     const lengths = this.contact.lengths(x, y);
-    const turn = options.held ? this.turning(x, y, held) : null;
+    const turn = options.held ? meanTurning(contact, x, y, held) : null;
     const gradient = new Float64Array(2 * nodes);
     const hold = 10 * 3 * (floor / RATE_FLOOR) ** (options.exponent - 1);
     const grip = 1e-7 * hold;
@@ -129,7 +130,7 @@ export class PressSolver {
     for (let i = 0; i < MOST_ITERATIONS; i++) {
       this.iterations++;
       let now = steel.potential(v, axial.rate, floor, gradient, frames);
-      if (!sticking) this.dragOf(lengths, drag);
+      if (!sticking) frictionOn(steel, rim, lengths, options, drag);
       now += friction(v, gradient, true);
       this.contact.byFrames(gradient, false);
       let forces = 0;
@@ -176,38 +177,6 @@ export class PressSolver {
     this.residual = last;
     steel.potential(v, axial.rate, floor, gradient, null);
     return gradient;
-  }
-
-  /** Friction on each touching node at the rates of the elements about it: τ = m_f·K·(√3 ε̇)^m. */
-  private dragOf(lengths: Float64Array, drag: Float64Array): void {
-    const { options, steel } = this;
-    const { quads, rate, strength, porousStrength } = steel;
-    const sums = new Float64Array(steel.nodes);
-    const counts = new Float64Array(steel.nodes);
-    for (let e = 0; e < steel.elements; e++)
-      for (let a = 0; a < 4; a++) {
-        const node = quads[4 * e + a];
-        if (lengths[node] === 0) continue;
-        sums[node] += porousStrength[e] * strength[4 * e + a] * (Math.sqrt(3) * rate[e]) ** options.exponent;
-        counts[node]++;
-      }
-    for (const node of this.rim)
-      drag[node] =
-        lengths[node] > 0 ? ((options.friction as number) * lengths[node] * sums[node]) / counts[node] : 0;
-  }
-
-  /** Mean turning of the section as a row over the velocities, by the nodes' own directions. */
-  private turning(x: Float64Array, y: Float64Array, held: Uint8Array): Float64Array {
-    const row = new Float64Array(2 * x.length);
-    let inertia = 0;
-    for (let i = 0; i < x.length; i++) inertia += x[i] * x[i] + y[i] * y[i];
-    for (let i = 0; i < x.length; i++) {
-      row[2 * i] = -y[i] / Math.sqrt(inertia);
-      row[2 * i + 1] = x[i] / Math.sqrt(inertia);
-    }
-    this.contact.byFrames(row, false);
-    for (let d = 0; d < row.length; d++) if (held[d]) row[d] = 0;
-    return row;
   }
 
   /** Presses from where the section stands down to a height between the middles of the dies. */

@@ -1,0 +1,221 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { volumeOf } from '../billet/billet.ts';
+import { sectionPlane } from '../billet/face.ts';
+import { findingsOf } from '../judgement/index.ts';
+import { totalVolume } from '../materials/volumes.ts';
+import { withRemedy } from '../plan/index.ts';
+import { codeShares } from '../render/paint.ts';
+import { materialCode } from '../shop/shop.ts';
+import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
+import { fillOf, roomOf } from './can.ts';
+import {
+  type Insert,
+  allPlaced,
+  mostThatLie,
+  overlapMm,
+  placesOf,
+  standing,
+  worstOverlap,
+} from './inserts.ts';
+import { TOUCHING, poured } from './packing.ts';
+import { shop, can, balls, rods, gently, SOLID } from '../tests/cans.ts';
+
+describe('inserts', () => {
+  it('laid in order stay inside the can and out of each other', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('rows', 'hexagonal', 'rim'),
+        fc.constantFrom('ball', 'rod'),
+        fc.double({ min: 3, max: 20, noNaN: true }),
+        (lay, shape, sizeMm) => {
+          const room = { widthMm: 61, heightMm: 47, depthMm: 90 };
+          const insert = balls({ shape, sizeMm, lay, count: 2000 });
+          const count = Math.max(1, mostThatLie(insert, room));
+          const placed = allPlaced([{ ...insert, count }], room);
+          expect(placed.length).toBeLessThanOrEqual(count);
+          expect(placed.length).toBeGreaterThan(0);
+          expect(worstOverlap(placed, room)).toBeNull();
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('poured among rods round the rim settle without running into anything, the same way for the same seed', () => {
+    const room = roomOf(can());
+    const rim = rods({ sizeMm: 4, lay: 'rim', count: 40 });
+    const fixed = standing(allPlaced([rim], room));
+    const first = poured(
+      Array.from({ length: 80 }, () => 4),
+      room,
+      fixed,
+      7,
+    );
+    expect(first.overlap).toBeLessThan(3 * TOUCHING);
+    expect(
+      poured(
+        Array.from({ length: 80 }, () => 4),
+        room,
+        fixed,
+        7,
+      ),
+    ).toEqual(first);
+    expect(
+      poured(
+        Array.from({ length: 80 }, () => 4),
+        room,
+        fixed,
+        8,
+      ).rounds,
+    ).not.toEqual(first.rounds);
+    const lying = balls({
+      sizeMm: 8,
+      count: 80,
+      lay: 'placed',
+      places: first.rounds.map(({ x, y, z }) => ({ x, y, z })),
+    });
+    expect(worstOverlap(allPlaced([rim, lying], room), room)).toBeNull();
+    // Poured, they lie at the bottom: the near end of a can that stands.
+    const middle = first.rounds.reduce((sum, b) => sum + b.z, 0) / 80;
+    expect(middle).toBeLessThan(room.depthMm / 2);
+  });
+
+  it('say so when more are poured than there is room for', () => {
+    const { overlap } = poured(
+      Array.from({ length: 60 }, () => 10),
+      { widthMm: 54, heightMm: 54, depthMm: 60 },
+      [],
+      1,
+    );
+    expect(overlap).toBeGreaterThan(10 * TOUCHING);
+  });
+
+  it('of square and round section know how far they run into each other', () => {
+    const at = (insert: Insert, x: number, y: number) =>
+      allPlaced([{ ...insert, count: 1, lay: 'placed', places: [{ x, y, z: 0 }] }], roomOf(can()))[0];
+    const square = at(rods({ shape: 'square bar', sizeMm: 10 }), 0, 0);
+    expect(overlapMm(square, at(rods({ sizeMm: 6 }), 7, 0))).toBeCloseTo(1, 9);
+    expect(overlapMm(square, at(rods({ sizeMm: 6 }), 9, 0))).toBeLessThan(0);
+    expect(overlapMm(square, at(rods({ shape: 'square bar', sizeMm: 4 }), 6.5, 0))).toBeCloseTo(0.5, 9);
+  });
+});
+
+describe('inserts of every kind', () => {
+  it('cut lengths with gaps weigh what their lengths together do', () => {
+    const p = can({ inserts: [rods({ cutMm: 20, gapMm: 5, count: 9, lay: 'rows' })] });
+    // 120 mm takes five lengths of 20 with four gaps of 5 between them.
+    expect(fillOf(p, shop.materials).inserts[0].mm3).toBeCloseTo(9 * Math.PI * 9 * 100, 3);
+    const bar = evaluated(planOf([['can', p]])).lanes[0].steps[0].after![0];
+    const at = (z: number) =>
+      codeShares(bar, sectionPlane(bar, z), 20_000).get(materialCode(shop, '15n20')) ?? 0;
+    expect(at(3 + 10)).toBeGreaterThan(0);
+    expect(at(3 + 22.5)).toBe(0);
+  });
+
+  it('balls in beds lie in layers as far apart as said', () => {
+    const bed = balls({ lay: 'rows', count: 2000, bedMm: 30 });
+    const heights = new Set(placesOf(bed, roomOf(can())).map((b) => b.z));
+    expect([...heights].sort((a, b) => a - b)).toEqual([6, 36, 66, 96]);
+  });
+
+  it('rods along the picture’s outline stand on it', () => {
+    const side = 20;
+    const square: [number, number][] = [
+      [-0.5, -0.5],
+      [0.5, -0.5],
+      [0.5, 0.5],
+      [-0.5, 0.5],
+    ];
+    const p = can({
+      picture: {
+        name: 's',
+        drawn: [{ powder: '15n20', region: [square] }],
+        place: { on: 'can', x: 0, y: 0, widthMm: side, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
+        walked: null,
+        form: { wallMm: 1, lipMm: 0, bridgeMm: 0, baseMm: 0, handle: false, leftIn: false, leastMm: 2 },
+      },
+      inserts: [rods({ lay: 'outline', sizeMm: 3, count: 16 })],
+    });
+    const placed = allPlaced(p.inserts, roomOf(p));
+    expect(placed).toHaveLength(16);
+    for (const { x, y } of placed) expect(Math.max(Math.abs(x), Math.abs(y))).toBeCloseTo(10, 3);
+  });
+
+  it('a finished bar of another lane stands in the can with its picture, and is taken from that lane', () => {
+    const stack = {
+      layers: 7,
+      pattern: [
+        { material: '1084', thicknessMm: 4 },
+        { material: '15n20', thicknessMm: 2 },
+      ],
+      widthMm: 30,
+      lengthMm: 200,
+    };
+    const bars = rods({
+      shape: 'bar',
+      sizeMm: 1,
+      lay: 'rows',
+      count: 1,
+      pieces: [{ lane: 'other', piece: 1 }],
+    });
+    const e = evaluated(
+      planOfLanes({
+        can: [
+          ['can', can({ lengthMm: 100, inserts: [bars] })],
+          ['consolidate', SOLID],
+        ],
+        other: [
+          ['stack', stack],
+          ['weld', { heats: 1, temperatureC: 1200 }],
+          ['draw', { shape: 'square', sideMm: 20, heats: 1 }],
+        ],
+      }),
+    );
+    const [loose, solid] = e.lanes[0].steps;
+    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const bar = e.lanes[1].ends[0];
+    const used = 94 / bar.lengthMm;
+    expect(loose.after![0].volumes['15n20']).toBeCloseTo(bar.volumes['15n20'] * used, 3);
+    // Steel in less steel lost is what is there.
+    const lost = totalVolume(loose.losses[0].volumes);
+    expect(lost).toBeCloseTo(totalVolume(bar.volumes) * (1 - used), 3);
+    const shares = codeShares(loose.after![0], sectionPlane(loose.after![0], 50));
+    const bright = shares.get(materialCode(shop, '15n20'))!;
+    const all = [...shares.values()].reduce((a, b) => a + b, 0);
+    expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
+    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+  });
+
+  it('too few made ready is said, with a remedy that mends it', () => {
+    const plan = planOf([
+      ['can', can({ inserts: [rods({ count: 9, lay: 'rows', readyCount: 5 })], readyKg: { '1084': 0.4 } })],
+    ]);
+    const e = evaluated(plan);
+    const short = e.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
+    expect(short.map((f) => f.text)).toEqual([
+      '5 15N20 rods are ready and 9 go in: 4 more.',
+      expect.stringMatching(/400 g of 1084 powder are on the shelf/),
+    ]);
+    for (const finding of short) {
+      const mended = evaluated(withRemedy(e, e.lanes[0].steps[0], finding.remedy!).plan);
+      const left = mended.lanes[0].steps[0].findings.filter((f) => f.code === 'not enough');
+      expect(left.map((f) => f.parameter)).not.toContain(finding.parameter);
+    }
+  });
+
+  it('ends that were not cropped are said before the can comes off, with the crop as remedy', () => {
+    const e = evaluated(
+      planOf([
+        ['can', can()],
+        ['consolidate', gently(can())],
+        ['peel', { how: 'peel' }],
+      ]),
+    );
+    const [, , peel] = e.lanes[0].steps;
+    const [finding] = findingsOf(e, peel).filter((f) => f.code === 'uncropped');
+    const mended = evaluated(withRemedy(e, peel, finding.remedy!).plan);
+    expect(mended.lanes[0].steps.map((s) => s.step.kind)).toEqual(['can', 'consolidate', 'crop', 'peel']);
+    expect(findingsOf(mended, mended.lanes[0].steps[3]).map((f) => f.code)).not.toContain('uncropped');
+  });
+});

@@ -1,0 +1,57 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { PowderMap } from '../billet/fields/powders.ts';
+import { rectangle } from './outline.ts';
+import { type Region, common, grown, joined, regionArea, tidied, without } from './regions.ts';
+
+describe('regions', () => {
+  const any = fc
+    .array(
+      fc.tuple(fc.double({ min: -20, max: 20, noNaN: true }), fc.double({ min: -20, max: 20, noNaN: true })),
+      { minLength: 3, maxLength: 9 },
+    )
+    .map((ring) => tidied([ring], 'nonzero'));
+  it('joined, cut and common keep area: |A| + |B| = |A ∪ B| + |A ∩ B|, |A \\ B| = |A| − |A ∩ B|', () => {
+    fc.assert(
+      fc.property(any, any, (a, b) => {
+        const both = regionArea(common(a, b));
+        expect(regionArea(joined(a, b))).toBeCloseTo(regionArea(a) + regionArea(b) - both, 2);
+        expect(regionArea(without(a, b))).toBeCloseTo(regionArea(a) - both, 2);
+      }),
+    );
+  });
+
+  it('grow by Steiner’s formula: A + P·d + π·d²', () => {
+    expect(regionArea(grown([rectangle(20, 10)], 2))).toBeCloseTo(200 + 60 * 2 + Math.PI * 4, 0);
+    expect(regionArea(grown([rectangle(20, 10)], -2))).toBeCloseTo(16 * 6, 6);
+  });
+
+  it('as a map of powders answer as the plain count of edges does, and cover their areas', () => {
+    fc.assert(
+      fc.property(any, any, fc.integer(), (a, b, seed) => {
+        const map = new PowderMap(
+          [
+            { code: 7, region: a },
+            { code: 9, region: b },
+          ],
+          3,
+          20,
+          20,
+        );
+        const inside = (region: Region, x: number, y: number): boolean =>
+          region.reduce((odd, ring) => {
+            ring.forEach(([x0, y0], i) => {
+              const [x1, y1] = ring[(i + 1) % ring.length];
+              if (y0 > y !== y1 > y && x < x0 + ((y - y0) * (x1 - x0)) / (y1 - y0)) odd = !odd;
+            });
+            return odd;
+          }, false);
+        for (let i = 0; i < 200; i++) {
+          const [x, y] = [((Math.abs(seed % 97) + i * 7.31) % 40) - 20, ((i * 3.77) % 40) - 20];
+          expect(map.codeAt(x, y)).toBe(inside(b, x, y) ? 9 : inside(a, x, y) ? 7 : 3);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

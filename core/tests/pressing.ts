@@ -1,0 +1,43 @@
+import { type Outline } from '../geometry/outline.ts';
+import { type Mesh, butterflyMesh } from '../flow/mesh.ts';
+import { type PressOptions, type PressOutcome, type Section } from '../flow/pressing.ts';
+import { PressSolver } from '../flow/press.ts';
+
+export const PLAIN: PressOptions = {
+  exponent: 0.15,
+  friction: 0.5,
+  axial: { by: 'height', spread: 0.4 },
+  stepShare: 0.02,
+  held: true,
+};
+
+export function sectionOf(outline: Outline, n = 12, rings = 4): Section {
+  const mesh = butterflyMesh(outline, n, rings);
+  return { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
+}
+
+export function turned({ mesh, ...rest }: Section, deg: number): Section {
+  const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+  const x = mesh.x.map((v, i) => v * c - mesh.y[i] * s);
+  const y = mesh.x.map((v, i) => v * s + mesh.y[i] * c);
+  return { ...rest, mesh: { ...mesh, x, y } };
+}
+
+export function done(outcome: PressOutcome): PressOutcome & { ok: true } {
+  if (!outcome.ok) throw new Error(outcome.why);
+  return outcome;
+}
+
+export const press = (section: Section, toMm: number, some: Partial<PressOptions> = {}) =>
+  done(new PressSolver(section, { ...PLAIN, ...some }).press(section, toMm));
+
+/** Smallest of all elements' areas: above 0 where none is folded. */
+export function leastElement({ x, y, quads }: Mesh): number {
+  let least = Infinity;
+  for (let e = 0; e < quads.length; e += 4)
+    for (let k = 0; k < 4; k++) {
+      const [a, b, c] = [quads[e + k], quads[e + ((k + 1) % 4)], quads[e + ((k + 2) % 4)]];
+      least = Math.min(least, (x[b] - x[a]) * (y[c] - y[b]) - (x[c] - x[b]) * (y[b] - y[a]));
+    }
+  return least;
+}
