@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { butterflyMesh } from '../core/flow/mesh.ts';
 import { PressSolver } from '../core/flow/press.ts';
-import { type Section } from '../core/flow/pressing.ts';
+import { type MeshedSection } from '../core/flow/pressing.ts';
 import type { FlowSpec } from '../core/flow/run.ts';
 import { pressFor } from '../core/moves/forge/press/search.ts';
 import { rectangle } from '../core/geometry/outline.ts';
@@ -63,7 +63,7 @@ export function flowing(): void {
     [32, 10, 0.03],
   ]) {
     const mesh = butterflyMesh(rectangle(40, 40), n, rings);
-    let section: Section = { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
+    let section: MeshedSection = { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
     const sums = { steps: 0, iterations: 0, flops: 0, factorS: 0 };
     const start = performance.now();
     for (const [turnDeg, toMm] of [

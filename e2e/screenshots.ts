@@ -6,7 +6,8 @@ import { PNG } from 'pngjs';
 import { serve } from '../server/serve.ts';
 import { temporaryCluster } from '../bin/cluster.ts';
 
-/** Makes docs/screenshots anew from the demo pieces. Needs built pages (npm run build). */
+/** Makes docs/screenshots anew from the demo pieces: all, or those that are named. Needs built pages (npm run build). */
+const wanted = process.argv.slice(2);
 const OUT = join(dirname(fileURLToPath(import.meta.url)), '..', 'docs', 'screenshots');
 const DESK = { width: 1280, height: 800 };
 const TABLET = { width: 800, height: 1280 };
@@ -156,6 +157,7 @@ const browser = await chromium.launch({
 try {
   mkdirSync(OUT, { recursive: true });
   for (const [name, lead] of Object.entries(SHOTS)) {
+    if (wanted.length > 0 && !wanted.includes(name)) continue;
     const page = await browser.newPage({ viewport: DESK });
     await page.goto(`http://127.0.0.1:${serving.port}/`);
     await page.getByRole('link', { name: /Salt Marsh/ }).waitFor();

@@ -1,16 +1,16 @@
 import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../core/flow/run.ts';
 
 /** What is to be worked out; stages that are known are taken over. */
-export interface Asked {
+export interface FlowAsked {
   readonly spec: FlowSpec;
   readonly known: readonly (FlowStage | undefined)[];
 }
 
 /** The fresh stages with their keys. */
-export type Answered = [key: string, stage: FlowStage][];
+export type FlowAnswered = [key: string, stage: FlowStage][];
 
-process.once('message', ({ spec, known }: Asked) => {
-  const fresh: Answered = [];
+process.once('message', ({ spec, known }: FlowAsked) => {
+  const fresh: FlowAnswered = [];
   runFlow(
     spec,
     (passes) => known[passes - 1],

@@ -6,7 +6,7 @@ import { type FlowSpec, type FlowStage, keyOf } from '../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../core/flow/stored.ts';
 import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../core/plan/index.ts';
 import { StoredFlow } from './database.ts';
-import type { Answered, Asked } from './flowProcess.ts';
+import type { FlowAnswered, FlowAsked } from './flowProcess.ts';
 
 /** Stages kept at most; those not asked for longest go first. */
 const MOST = 3000;
@@ -82,14 +82,14 @@ export class FlowStore {
 }
 
 /** Works a flow out in a process of its own; the fresh stages. */
-function apart(asked: Asked): Promise<Answered> {
+function apart(asked: FlowAsked): Promise<FlowAnswered> {
   return new Promise((resolve, reject) => {
     const process = fork(fileURLToPath(new URL('./flowProcess.ts', import.meta.url)), {
       execArgv: ['--import', 'tsx'],
       // Arrays of numbers go over as they are.
       serialization: 'advanced',
     });
-    process.once('message', (answered) => resolve(answered as Answered));
+    process.once('message', (answered) => resolve(answered as FlowAnswered));
     process.once('error', reject);
     process.once('exit', (code) => reject(new Error(`a flow’s process ended with ${code}`)));
     process.send(asked);

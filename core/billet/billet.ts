@@ -152,9 +152,9 @@ function clipOutline(outline: Outline, nx: number, ny: number, limit: number): O
   return kept;
 }
 
-export type Face = 'top' | 'bottom' | 'left' | 'right';
+export type SideFace = 'top' | 'bottom' | 'left' | 'right';
 
-const FACE_NORMALS: Record<Face, readonly [number, number]> = {
+const FACE_NORMALS: Record<SideFace, readonly [number, number]> = {
   top: [0, 1],
   bottom: [0, -1],
   left: [-1, 0],
@@ -162,7 +162,7 @@ const FACE_NORMALS: Record<Face, readonly [number, number]> = {
 };
 
 /** Takes `depthMm` off one long face. The depth must leave some steel. */
-export function grindFace(billet: Billet, face: Face, depthMm: number, shop: Shop): Removal {
+export function grindFace(billet: Billet, face: SideFace, depthMm: number, shop: Shop): Removal {
   const [nx, ny] = FACE_NORMALS[face];
   const box = boundingBox(billet.outline);
   const reach = nx !== 0 ? (nx > 0 ? box.maxX : -box.minX) : ny > 0 ? box.maxY : -box.minY;

@@ -229,7 +229,7 @@ function inSection(insert: Insert, k: number): [number, number] {
 }
 
 /** What a can holds, by volume mm³ (of solid, and with its pores) and by weight kg. */
-export interface Fill {
+export interface CanFill {
   readonly roomMm3: number;
   readonly wallMm3: number;
   readonly inserts: readonly {
@@ -258,7 +258,7 @@ export interface Fill {
 }
 
 /** φ and the weights: inserts of true volume, powder at tap density in all the room that is left (handbook, canister). `bars` are the pieces of other lanes that stand in it. */
-export function fillOf(can: Can, materials: readonly Material[], bars: readonly Billet[] = []): Fill {
+export function fillOf(can: Can, materials: readonly Material[], bars: readonly Billet[] = []): CanFill {
   const room = roomOf(can);
   const roomMm3 = roomArea(room) * room.depthMm;
   const wallMm3 = outlineArea(outsideOf(can).outline) * can.lengthMm - roomMm3;

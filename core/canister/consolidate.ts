@@ -14,13 +14,13 @@ export interface PressedCan {
 }
 
 /** How it is pressed: first so much end to end, then on the sides. */
-export interface Pressing {
+export interface CanPressing {
   readonly endMm: number;
   readonly sides: 'two ways' | 'one way';
 }
 
 /** The same with so much taken in each pass. */
-export interface PressingInPasses extends Pressing {
+export interface CanPressingInPasses extends CanPressing {
   readonly passMm: number;
 }
 
@@ -51,7 +51,7 @@ export const mostEndMm = ({ lengthMm, capMm, fillFactor }: PressedCan): number =
  * their volume; the wall stays of one thickness all round. `share` (0…1) is how far on the way: of the emptiness so much is
  * closed, the length first.
  */
-export function solidCan(can: PressedCan, pressing: Pressing, share = 1): SolidCan {
+export function solidCan(can: PressedCan, pressing: CanPressing, share = 1): SolidCan {
   const [w, h] = [can.widthMm - 2 * can.wallMm, can.heightMm - 2 * can.wallMm];
   const depth = can.lengthMm - 2 * can.capMm;
   const closed = share * (1 - can.fillFactor);
@@ -121,18 +121,23 @@ function freeSection(inside: Outline, wallMm2: number, firstMm: number): Section
 }
 
 /** One pass of the press: which side is down, and the stop block's height. mm. */
-export interface Pass {
+export interface CanPass {
   readonly side: 'width' | 'height';
   readonly stopMm: number;
 }
 
 /** Passes of at most so much each, the sides in turn, down to the solid size. */
-export function passesTo(can: PressedCan, solid: SolidCan, sides: Pressing['sides'], passMm: number): Pass[] {
-  const passes: Pass[] = [];
+export function passesTo(
+  can: PressedCan,
+  solid: SolidCan,
+  sides: CanPressing['sides'],
+  passMm: number,
+): CanPass[] {
+  const passes: CanPass[] = [];
   const now = { width: can.widthMm, height: can.heightMm };
   const goal = { width: solid.widthMm, height: solid.heightMm };
   const most = Math.ceil(Math.max(can.widthMm, can.heightMm) / passMm) * 2 + 2;
-  const order: Pass['side'][] = sides === 'two ways' ? ['height', 'width'] : ['height'];
+  const order: CanPass['side'][] = sides === 'two ways' ? ['height', 'width'] : ['height'];
   for (let i = 0; i < most && order.some((s) => now[s] > goal[s] + 1e-6); i++) {
     const side = order[i % order.length];
     if (now[side] <= goal[side] + 1e-6) continue;

@@ -231,13 +231,13 @@ export function placesOf(insert: Insert, room: RoomWithPicture): Place[] {
 }
 
 /** A placed insert, ready to be asked about. */
-export interface Placed extends Place {
+export interface PlacedPiece extends Place {
   readonly insert: Insert;
   readonly halfX: number;
   readonly halfY: number;
 }
 
-export const allPlaced = (inserts: readonly Insert[], room: RoomWithPicture): Placed[] =>
+export const allPlaced = (inserts: readonly Insert[], room: RoomWithPicture): PlacedPiece[] =>
   inserts.flatMap((insert) => {
     const [halfX, halfY] = halfSizes(insert);
     return placesOf(insert, room).map((place) => ({ ...place, insert, halfX, halfY }));
@@ -247,7 +247,7 @@ export const allPlaced = (inserts: readonly Insert[], room: RoomWithPicture): Pl
 const TOUCH_MM = 0.05;
 
 /** By how much two placed inserts run into each other, mm; 0 or less where they do not. */
-export function overlapMm(p: Placed, q: Placed): number {
+export function overlapMm(p: PlacedPiece, q: PlacedPiece): number {
   const apartZ = isBall(p.insert) && isBall(q.insert) ? q.z - p.z : 0;
   const [dx, dy] = [Math.abs(q.x - p.x), Math.abs(q.y - p.y)];
   if (isRound(p.insert) && isRound(q.insert)) return p.halfX + q.halfX - Math.hypot(dx, dy, apartZ);
@@ -262,7 +262,7 @@ export function overlapMm(p: Placed, q: Placed): number {
 
 /** The two that run furthest into each other or into the wall, if any do by more than touching. */
 export function worstOverlap(
-  placed: readonly Placed[],
+  placed: readonly PlacedPiece[],
   room: RoomWithPicture,
 ): { first: number; second: number | 'wall'; mm: number } | null {
   let worst: { first: number; second: number | 'wall'; mm: number } | null = null;
@@ -300,7 +300,7 @@ export function worstOverlap(
 }
 
 /** What already lies there, as rounds that poured ones must go round; square and flat bars count by the circle about them. */
-export const standing = (placed: readonly Placed[]): Round[] =>
+export const standing = (placed: readonly PlacedPiece[]): Round[] =>
   placed.map((p) => ({
     x: p.x,
     y: p.y,

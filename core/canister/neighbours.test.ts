@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Cells } from './neighbours.ts';
-import { type Insert, type Placed, overlapMm, worstOverlap } from './inserts.ts';
+import { type Insert, type PlacedPiece, overlapMm, worstOverlap } from './inserts.ts';
 
 const coordinate = fc.double({ min: -20, max: 20, noNaN: true });
 
@@ -22,7 +22,7 @@ const anyPlaced = fc
     y: coordinate,
     z: fc.double({ min: 5, max: 35, noNaN: true }),
   })
-  .map(({ shape, sizeMm, x, y, z }): Placed => ({
+  .map(({ shape, sizeMm, x, y, z }): PlacedPiece => ({
     insert: insertOf(shape, sizeMm),
     x,
     y,

@@ -2,7 +2,7 @@ import type { Point2 } from '../geometry/outline.ts';
 import {
   type Insert,
   type Place,
-  type Placed,
+  type PlacedPiece,
   type RoomWithPicture,
   halfSizes,
   isRound,
@@ -31,7 +31,7 @@ const fine = (mm: number): number => Math.round(mm * 1000) / 1000;
 export function snapped(
   at: Point2,
   insert: Insert,
-  others: readonly Placed[],
+  others: readonly PlacedPiece[],
   room: RoomWithPicture,
 ): Point2 {
   const [a, b] = halfSizes(insert);

@@ -1,4 +1,4 @@
-import type { Face } from './dies.ts';
+import type { DieFace } from './dies.ts';
 import type { Frames } from './steel.ts';
 
 /** mm. So near a node is brought to a die that is not flat. */
@@ -12,7 +12,7 @@ const MOST_RELEASES = 2;
 
 /** Which nodes of the rim touch which faces of the dies, and in which directions they may then move. */
 export class Contact {
-  readonly faces: readonly Face[];
+  readonly faces: readonly DieFace[];
   readonly frames: Frames;
   /** How fast the die goes along a touching node's tangent. */
   readonly slide: Float64Array;
@@ -21,7 +21,7 @@ export class Contact {
   private readonly second: Int8Array;
   private readonly rim: Int32Array;
 
-  constructor(rim: Int32Array, nodes: number, faces: readonly Face[]) {
+  constructor(rim: Int32Array, nodes: number, faces: readonly DieFace[]) {
     [this.rim, this.faces] = [rim, faces];
     this.first = new Int8Array(nodes).fill(-1);
     this.second = new Int8Array(nodes).fill(-1);

@@ -26,7 +26,7 @@ export interface Clearance {
 }
 
 /** One smooth face. It moves straight up or down. */
-export interface Face {
+export interface DieFace {
   readonly of: 'upper' | 'lower' | 'side';
   /** Where it is when the dies stand at a height. */
   readonly clear: (x: number, y: number, heightMm: number) => Clearance;
@@ -94,14 +94,14 @@ function facesOfDie(die: Die): ((x: number, y: number) => Clearance)[] {
 }
 
 /** All faces of a pair. */
-export function facesOf({ upper, lower, stopsMm }: DiePair): Face[] {
-  const above = facesOfDie(upper).map((clear): Face => ({
+export function facesOf({ upper, lower, stopsMm }: DiePair): DieFace[] {
+  const above = facesOfDie(upper).map((clear): DieFace => ({
     of: 'upper',
     clear: (x, y, height) => clear(x, y - height / 2),
     speedX: 0,
     speedY: -0.5,
   }));
-  const below = facesOfDie(lower).map((clear): Face => ({
+  const below = facesOfDie(lower).map((clear): DieFace => ({
     of: 'lower',
     clear: (x, y, height) => {
       const { gap, nx, ny } = clear(x, -y - height / 2);
@@ -115,7 +115,7 @@ export function facesOf({ upper, lower, stopsMm }: DiePair): Face[] {
 }
 
 /** A side stop, right or left (1, −1), of two that stand so far apart; `closing` is how fast both together close. */
-export const stopFace = (side: number, apartMm: (heightMm: number) => number, closing = 0): Face => ({
+export const stopFace = (side: number, apartMm: (heightMm: number) => number, closing = 0): DieFace => ({
   of: 'side',
   clear: (x, _y, height) => ({ gap: apartMm(height) / 2 - side * x, nx: -side, ny: 0 }),
   speedX: (-side * closing) / 2,

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { rectangle } from '../geometry/outline.ts';
 import { type Mesh } from './mesh.ts';
 import { stopFace } from './dies.ts';
-import { type Section } from './pressing.ts';
+import { type MeshedSection } from './pressing.ts';
 import { porous } from './steel.ts';
 import { PLAIN, sectionOf, turned, press } from '../tests/pressing.ts';
 
@@ -80,9 +80,9 @@ describe('powder', () => {
     const insert = [...density.keys()].filter(
       (e) => density[e] === 1 && cells(start.mesh, (x, y) => Math.hypot(x - 5, y))[e] < 9,
     );
-    const mass = (s: Section) => s.density!.reduce((sum, rho, e) => sum + rho * areaOf(s.mesh, e), 0);
-    const area = (s: Section) => insert.reduce((sum, e) => sum + areaOf(s.mesh, e), 0);
-    let section: Section = { ...start, density };
+    const mass = (s: MeshedSection) => s.density!.reduce((sum, rho, e) => sum + rho * areaOf(s.mesh, e), 0);
+    const area = (s: MeshedSection) => insert.reduce((sum, e) => sum + areaOf(s.mesh, e), 0);
+    let section: MeshedSection = { ...start, density };
     const [mass0, area0] = [mass(section), area(section)];
     let last = 0.62;
     for (const [turn, toMm] of [

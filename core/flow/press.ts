@@ -3,7 +3,7 @@ import { type DiePair, FLAT_PAIR, facesOf, riseOf } from './dies.ts';
 import { meshArea, worstShape } from './mesh.ts';
 import { RATE_FLOOR, Steel } from './steel.ts';
 import { frictionOn, meanTurning } from './friction.ts';
-import { type PressOptions, type PressOutcome, type Section } from './pressing.ts';
+import { type PressOptions, type PressOutcome, type MeshedSection } from './pressing.ts';
 import { dot, elementAreas, beyondDies, densities } from './measures.ts';
 
 /** Of a die's speed: slip at which friction is fully there. */
@@ -40,7 +40,7 @@ export class PressSolver {
   clock: (() => number) | null = null;
   factorS = 0;
 
-  constructor({ mesh, startX, startY, density }: Section, options: PressOptions) {
+  constructor({ mesh, startX, startY, density }: MeshedSection, options: PressOptions) {
     this.options = options;
     this.rim = mesh.rim;
     this.dies = options.dies ?? FLAT_PAIR;
@@ -180,7 +180,7 @@ export class PressSolver {
   }
 
   /** Presses from where the section stands down to a height between the middles of the dies. */
-  press(section: Section, toMm: number): PressOutcome {
+  press(section: MeshedSection, toMm: number): PressOutcome {
     const { options, rim, steel, dies, contact } = this;
     const { nodes } = steel;
     const x = Float64Array.from(section.mesh.x);
@@ -218,7 +218,7 @@ export class PressSolver {
     };
     let steps = 0;
     let force = 0;
-    const here = (): Section => ({
+    const here = (): MeshedSection => ({
       ...section,
       mesh: { ...section.mesh, x, y },
       lengthening,

@@ -1,8 +1,8 @@
-import { type DiePair, type Face } from './dies.ts';
+import { type DiePair, type DieFace } from './dies.ts';
 import { type Mesh } from './mesh.ts';
 
 /** A section on its way through the dies: the mesh as it is, and where each node stood at the start. mm */
-export interface Section {
+export interface MeshedSection {
   readonly mesh: Mesh;
   readonly startX: Float64Array;
   readonly startY: Float64Array;
@@ -35,7 +35,7 @@ export interface PressOptions {
   /** Flat ones where it is not given. */
   readonly dies?: DiePair | undefined;
   /** Further faces, to compare with closed forms. */
-  readonly faces?: readonly Face[] | undefined;
+  readonly faces?: readonly DieFace[] | undefined;
   /** The bar is held so that it does not turn. */
   readonly held: boolean;
   /** Strength of the steel that stood at a point at the start, over that of the rest; 1 where it is not given. */
@@ -75,12 +75,12 @@ export interface PressReport {
 }
 
 export type PressOutcome =
-  | { readonly ok: true; readonly section: Section; readonly report: PressReport }
+  | { readonly ok: true; readonly section: MeshedSection; readonly report: PressReport }
   | {
       readonly ok: false;
       readonly why: 'cancelled' | 'no equilibrium' | 'folded' | 'thin' | 'filled' | 'too wide';
       /** As far as it came. */
-      readonly section: Section;
+      readonly section: MeshedSection;
       readonly report: Pick<
         PressReport,
         'steps' | 'iterations' | 'flops' | 'worstResidual' | 'heightMm' | 'closedMm'

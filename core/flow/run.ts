@@ -3,7 +3,7 @@ import { type PointMap, inTurn } from '../geometry/maps/pointMap.ts';
 import { spreadCoefficient } from '../forging/spread.ts';
 import type { DiePair } from './dies.ts';
 import { type Crowd, type Mesh, butterflyMesh, regridded, worstShape } from './mesh.ts';
-import { type AxialLaw, type PressReport, type Section } from './pressing.ts';
+import { type AxialLaw, type PressReport, type MeshedSection } from './pressing.ts';
 import { PressSolver } from './press.ts';
 import { type Places, carried, meshMap } from './sectionMap.ts';
 
@@ -138,7 +138,7 @@ const WHY = {
 
 /** A section with the grid it lies on. */
 interface Gridded {
-  readonly section: Section;
+  readonly section: MeshedSection;
   readonly earlier: FlowDone['earlier'];
   readonly laid: Places | null;
 }
@@ -156,7 +156,7 @@ export function runFlow(
   const mesh = startMesh(spec);
   let last: FlowStage = { ok: false, why: 'there are no passes' };
   const filled = lookUp(spec.outline, spec.density);
-  const start: Section = {
+  const start: MeshedSection = {
     mesh,
     startX: mesh.x,
     startY: mesh.y,

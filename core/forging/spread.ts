@@ -12,7 +12,7 @@ export function spreadCoefficient(biteMm: number, widthMm: number): number {
   return 0.14 + 0.36 * ratio - 0.054 * ratio * ratio;
 }
 
-export interface Pass {
+export interface DrawPass {
   /** Which side is pressed: the height, or the width after a quarter turn. */
   pressed: 'height' | 'width';
   /** Stop-block height for this pass, mm. */
@@ -22,7 +22,7 @@ export interface Pass {
 }
 
 export interface DrawPlan {
-  passes: Pass[];
+  passes: DrawPass[];
   /** Width reached by spread alone where the section asked for is wider; otherwise the width asked for. mm. */
   reachesWidthMm: number;
   reachesHeightMm: number;
@@ -42,7 +42,7 @@ interface Section {
  * `mostReduction` (0…1) of the pressed side and letting the other spread.
  */
 export function planPasses(from: Section, to: Section, biteMm: number, mostReduction: number): DrawPlan {
-  const passes: Pass[] = [];
+  const passes: DrawPass[] = [];
   let { widthMm, heightMm } = from;
   while (passes.length < MOST_PASSES) {
     const overHeight = heightMm / to.heightMm;

@@ -14,13 +14,13 @@ const HANDLE_MM = 4;
 const FINGER_MM = 18;
 
 /** Triangles of a closed solid: corners in mm, three numbers each, and three corners a triangle, seen from outside counter-clockwise. */
-export interface Mesh {
+export interface SolidMesh {
   readonly corners: Float32Array;
   readonly triangles: Uint32Array;
 }
 
 export interface FormSolid {
-  readonly mesh: Mesh;
+  readonly mesh: SolidMesh;
   readonly volumeMm3: number;
   /** How many separate pieces it is printed in. */
   readonly pieces: number;

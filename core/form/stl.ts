@@ -1,8 +1,8 @@
 import { strToU8 } from 'fflate';
-import type { Mesh } from './solid.ts';
+import type { SolidMesh } from './solid.ts';
 
 /** A mesh as a binary STL file: 80 bytes of heading, the number of triangles, and 50 bytes each, little-endian, mm. */
-export function stlOf({ corners, triangles }: Mesh, heading: string): Uint8Array<ArrayBuffer> {
+export function stlOf({ corners, triangles }: SolidMesh, heading: string): Uint8Array<ArrayBuffer> {
   const count = triangles.length / 3;
   const bytes = new Uint8Array(84 + 50 * count);
   const view = new DataView(bytes.buffer);

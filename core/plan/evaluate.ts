@@ -6,7 +6,7 @@ import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
 import type { FlowSpec, FlowStage } from '../flow/run.ts';
 import { type Finding, type PieceRef, moveOf } from '../moves/index.ts';
 import { cutDemandFindings } from './demand.ts';
-import { goalLaneOf, inOrder, laneMark } from './lanes.ts';
+import { goalLaneOf, lanesInOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';
 
 export interface StepResult {
@@ -268,7 +268,7 @@ export function evaluate(
     nameOf: (id) => plan.lanes.find((l) => l.id === id)?.name ?? id,
     takenBy: new Map(),
   };
-  const { order, circular } = inOrder(plan);
+  const { order, circular } = lanesInOrder(plan);
   for (const lane of circular) done.set(lane.id, inCircle(lane));
   for (const lane of order)
     done.set(

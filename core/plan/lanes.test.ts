@@ -20,7 +20,7 @@ import {
   allSteps,
   evaluate,
   goalLaneOf,
-  inOrder,
+  lanesInOrder,
   laneMark,
   lanesFeeding,
   piecesWanted,
@@ -87,8 +87,8 @@ describe('lanes', () => {
   it('are worked out in the order they need one another, whatever order they stand in', () => {
     const plan = nine();
     const turned = { ...plan, lanes: [...plan.lanes].reverse() };
-    expect(inOrder(turned).order.at(-1)!.id).toBe('quilt');
-    expect(inOrder(turned).order).toHaveLength(3);
+    expect(lanesInOrder(turned).order.at(-1)!.id).toBe('quilt');
+    expect(lanesInOrder(turned).order).toHaveLength(3);
     expect(goalLaneOf(turned).id).toBe('quilt');
     const begun = { ...plan, lanes: [...plan.lanes, { id: 'new', name: 'new', steps: [] }] };
     expect(goalLaneOf(begun).id).toBe('quilt');

@@ -22,7 +22,7 @@ export const lanesTaken = (lane: Lane): string[] => [
 ];
 
 /** Lanes, those that others need first; and those that need themselves, which cannot be worked out. */
-export function inOrder(plan: Plan): { order: Lane[]; circular: Lane[] } {
+export function lanesInOrder(plan: Plan): { order: Lane[]; circular: Lane[] } {
   const byId = new Map(plan.lanes.map((l) => [l.id, l]));
   const state = new Map<string, 'open' | 'done' | 'circular'>();
   const order: Lane[] = [];

@@ -4,13 +4,13 @@ import type { Plane } from '../billet/face.ts';
 import { sampleCodes } from './paint.ts';
 
 /** A closed ring, mm from the face's lower left corner, x to the right, y up. */
-export type Ring = readonly (readonly [x: number, y: number])[];
+export type FaceRing = readonly (readonly [x: number, y: number])[];
 
 /** What one material covers on a face: outer rings with their holes. */
 export interface FaceOutline {
   /** The material's code in the field. */
   readonly code: number;
-  readonly polygons: readonly (readonly Ring[])[];
+  readonly polygons: readonly (readonly FaceRing[])[];
 }
 
 /** Samples each way in one cell: coverage is smooth, so that outlines do not show the grid. */
@@ -55,7 +55,7 @@ export const outlinedArea = ({ polygons }: FaceOutline): number =>
     0,
   );
 
-const ringArea = (ring: Ring): number =>
+const ringArea = (ring: FaceRing): number =>
   Math.abs(
     ring.reduce((sum, [x, y], i) => {
       const [x1, y1] = ring[(i + 1) % ring.length];

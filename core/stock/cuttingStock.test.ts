@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   type CuttingAnswer,
   type StockLength,
-  type Wanted,
+  type WantedLengths,
   cutFromStock,
   firstFitDecreasing,
 } from './cuttingStock.ts';
@@ -16,7 +16,7 @@ const bar = (lengthMm: number, count = Infinity, cost = lengthMm): StockLength =
 });
 
 /** Least cost by trying every way to share pieces among bars, one piece at a time: slow, plain, and independent. */
-function byTrying(wanted: readonly Wanted[], stock: readonly StockLength[], kerfMm: number): number {
+function byTrying(wanted: readonly WantedLengths[], stock: readonly StockLength[], kerfMm: number): number {
   const pieces = wanted.flatMap((w) => Array.from({ length: w.count }, () => w.lengthMm));
   let best = Infinity;
   const open: { room: number }[] = [];
@@ -46,7 +46,7 @@ function byTrying(wanted: readonly Wanted[], stock: readonly StockLength[], kerf
   return best;
 }
 
-function isSound(answer: CuttingAnswer, wanted: readonly Wanted[], kerfMm: number): void {
+function isSound(answer: CuttingAnswer, wanted: readonly WantedLengths[], kerfMm: number): void {
   const sawn = answer.bars.flatMap((b) => b.piecesMm).sort((a, b) => a - b);
   const all = wanted.flatMap((w) => Array.from({ length: w.count }, () => w.lengthMm)).sort((a, b) => a - b);
   expect(sawn).toEqual(all);

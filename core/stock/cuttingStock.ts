@@ -1,5 +1,5 @@
 /** Pieces wanted of one length. Lengths mm. */
-export interface Wanted {
+export interface WantedLengths {
   readonly lengthMm: number;
   readonly count: number;
 }
@@ -25,7 +25,7 @@ export interface CuttingAnswer {
   readonly bars: readonly CutBar[];
   readonly cost: number;
   /** Lengths for which nothing long enough was left. */
-  readonly missing: readonly Wanted[];
+  readonly missing: readonly WantedLengths[];
   /** Whether no cheaper way exists; false where the search was cut off at its bound. */
   readonly proven: boolean;
 }
@@ -50,13 +50,13 @@ function restOf(lengthMm: number, piecesMm: readonly number[], kerfMm: number): 
 
 /** First-fit decreasing: each piece, longest first, into the first open bar that takes it, else into the cheapest new one. */
 export function firstFitDecreasing(
-  wanted: readonly Wanted[],
+  wanted: readonly WantedLengths[],
   stock: readonly StockLength[],
   kerfMm: number,
 ): CuttingAnswer {
   const left = new Map(stock.map((s) => [s, s.count]));
   const open: { stock: StockLength; roomMm: number; piecesMm: number[] }[] = [];
-  const missing: Wanted[] = [];
+  const missing: WantedLengths[] = [];
   for (const { lengthMm, count } of [...wanted].sort((a, b) => b.lengthMm - a.lengthMm))
     for (let n = 0; n < count; n++) {
       let bar = open.find((b) => b.roomMm + SLACK_MM >= lengthMm);
@@ -79,7 +79,7 @@ export function firstFitDecreasing(
 
 function answer(
   bars: readonly { stock: StockLength; piecesMm: readonly number[] }[],
-  missing: readonly Wanted[],
+  missing: readonly WantedLengths[],
   kerfMm: number,
   proven: boolean,
 ): CuttingAnswer {
@@ -124,7 +124,7 @@ function fillings(roomMm: number, kinds: readonly Kind[], kerfMm: number): numbe
  * from first-fit decreasing and so never worse. Exact unless `proven` is false. Pieces that nothing can give are `missing`.
  */
 export function cutFromStock(
-  wanted: readonly Wanted[],
+  wanted: readonly WantedLengths[],
   stock: readonly StockLength[],
   kerfMm: number,
 ): CuttingAnswer {

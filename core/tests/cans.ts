@@ -9,7 +9,7 @@ import { type Insert } from '../canister/inserts.ts';
 
 export const shop = makeShop();
 
-export const BOX = moveOf('can').begin([], shop) as Can;
+const BOX = moveOf('can').begin([], shop) as Can;
 
 export const can = (some: Partial<Can> = {}): Can => canSchema.parse({ ...BOX, ...some });
 

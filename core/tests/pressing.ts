@@ -1,6 +1,6 @@
 import { type Outline } from '../geometry/outline.ts';
 import { type Mesh, butterflyMesh } from '../flow/mesh.ts';
-import { type PressOptions, type PressOutcome, type Section } from '../flow/pressing.ts';
+import { type PressOptions, type PressOutcome, type MeshedSection } from '../flow/pressing.ts';
 import { PressSolver } from '../flow/press.ts';
 
 export const PLAIN: PressOptions = {
@@ -11,24 +11,24 @@ export const PLAIN: PressOptions = {
   held: true,
 };
 
-export function sectionOf(outline: Outline, n = 12, rings = 4): Section {
+export function sectionOf(outline: Outline, n = 12, rings = 4): MeshedSection {
   const mesh = butterflyMesh(outline, n, rings);
   return { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
 }
 
-export function turned({ mesh, ...rest }: Section, deg: number): Section {
+export function turned({ mesh, ...rest }: MeshedSection, deg: number): MeshedSection {
   const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
   const x = mesh.x.map((v, i) => v * c - mesh.y[i] * s);
   const y = mesh.x.map((v, i) => v * s + mesh.y[i] * c);
   return { ...rest, mesh: { ...mesh, x, y } };
 }
 
-export function done(outcome: PressOutcome): PressOutcome & { ok: true } {
+function done(outcome: PressOutcome): PressOutcome & { ok: true } {
   if (!outcome.ok) throw new Error(outcome.why);
   return outcome;
 }
 
-export const press = (section: Section, toMm: number, some: Partial<PressOptions> = {}) =>
+export const press = (section: MeshedSection, toMm: number, some: Partial<PressOptions> = {}) =>
   done(new PressSolver(section, { ...PLAIN, ...some }).press(section, toMm));
 
 /** Smallest of all elements' areas: above 0 where none is folded. */

@@ -110,5 +110,5 @@ export const knocking = (shape: KnockShape, halfSideMm: number): PointMap =>
   sectionMap(scaled(knockForward(shape), halfSideMm), scaled(tabled(shape, 1), halfSideMm));
 
 /** The way back: an octagon or round pressed square again, corners filling as they went. */
-export const squaring = (shape: KnockShape, halfSideMm: number): PointMap =>
+export const cornersFilled = (shape: KnockShape, halfSideMm: number): PointMap =>
   sectionMap(scaled(knockBackward(shape), halfSideMm), scaled(tabled(shape, 0), halfSideMm));

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { drifting } from './drifting.ts';
 import { type Grooves, Grooving } from './grooving.ts';
-import { knockBackward, knockForward, knocking, squaring } from './knock.ts';
+import { knockBackward, knockForward, knocking, cornersFilled } from './knock.ts';
 import { leaning, turning, twisting, wedging } from './plain.ts';
 import type { PointMap } from './pointMap.ts';
 
@@ -97,7 +97,7 @@ describe('maps of the solid', () => {
         // The picture looks up a table: within 1e-4 of the half-side.
         const back = moved(map, 'backward', there);
         expect(Math.hypot(back[0] - x, back[1] - y)).toBeLessThan(2e-3);
-        const again = moved(squaring(shape, 10), 'forward', there);
+        const again = moved(cornersFilled(shape, 10), 'forward', there);
         expect(Math.hypot(again[0] - x, again[1] - y)).toBeLessThan(1e-6);
       }
     }

@@ -3,7 +3,7 @@ import type { Billet, Loss } from '../../billet/billet.ts';
 import type { FlowSpec, FlowStage } from '../../flow/run.ts';
 import type { PieceCut } from '../../geometry/cutting.ts';
 import type { Can } from '../../canister/can.ts';
-import type { PressingInPasses } from '../../canister/consolidate.ts';
+import type { CanPressingInPasses } from '../../canister/consolidate.ts';
 import type { OrientationName } from '../../geometry/orientation.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../../shop/shop.ts';
@@ -184,7 +184,7 @@ export interface Move<K extends string = string, P = unknown> {
   lays?(parameters: P): LaidOut;
   /** The can that it fills, and how a can is pressed solid. */
   fills?(parameters: P): Can;
-  closes?(parameters: P): PressingInPasses;
+  closes?(parameters: P): CanPressingInPasses;
   /** Brings the end grain to the side of the bar. */
   toTheSide?: boolean;
   /** The steel that it lays in for an edge. */

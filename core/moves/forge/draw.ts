@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
-import { type KnockShape, squaring } from '../../geometry/maps/knock.ts';
+import { type KnockShape, cornersFilled } from '../../geometry/maps/knock.ts';
 import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
 import { inTurns } from '../../billet/sectionFlow.ts';
 import { planPasses } from '../../forging/spread.ts';
@@ -53,7 +53,7 @@ function squaredUp(bar: Billet): Billet {
   return {
     ...bar,
     outline: rectangle(side, side),
-    field: new MappedField(bar.field, squaring(shape, side / 2)),
+    field: new MappedField(bar.field, cornersFilled(shape, side / 2)),
   };
 }
 

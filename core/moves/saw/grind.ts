@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Face, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
+import { type SideFace, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatFine, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
@@ -16,7 +16,7 @@ const parameters = z.strictObject({
 
 type Depths = z.infer<typeof parameters>;
 
-const depths = (p: Depths): [Face, number][] => [
+const depths = (p: Depths): [SideFace, number][] => [
   ['top', p.topMm],
   ['bottom', p.bottomMm],
   ['left', p.leftMm],

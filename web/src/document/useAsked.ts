@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 
 /** An answer that is being worked out: what is there, whether it is the present one, and what went wrong. */
-export interface Asked<T> {
+export interface AskedAnswer<T> {
   /** The last answer; while `asking` it is that of an earlier question. */
   readonly value: T | null;
   readonly asking: boolean;
@@ -17,7 +17,7 @@ interface Answered<T> {
 }
 
 /** Asks again whenever `question` is another function; an answer that comes late is dropped, one that fails is told. */
-export function useAsked<T>(question: Question<T>): Asked<T> {
+export function useAsked<T>(question: Question<T>): AskedAnswer<T> {
   const [last, setLast] = useState<Answered<T>>({ question: null, value: null, error: null });
   useEffect(() => {
     if (!question) return;

@@ -3,7 +3,7 @@ import { type Plan, type Start, type StartAnswer, flowsAwaited } from '../../../
 import type { Shop } from '../../../core/shop/shop.ts';
 import { formatFine, formatLength } from '../../../core/units/index.ts';
 import { useEvaluated } from './useEvaluation.ts';
-import { type Asked, useAsked } from './useAsked.ts';
+import { type AskedAnswer, useAsked } from './useAsked.ts';
 import { ask } from './workers/host.ts';
 
 /** Quiet after the last change before the plan is worked backward, ms. */
@@ -12,7 +12,7 @@ const QUIET_MS = 150;
 const quiet = (): Promise<void> => new Promise((done) => setTimeout(done, QUIET_MS));
 
 /** Working backward, in a worker of its own; asked once the plan has been left alone for a moment. */
-export function useStart(plan: Plan): Asked<StartAnswer> {
+export function useStart(plan: Plan): AskedAnswer<StartAnswer> {
   // A plan that waits for a flow cannot be worked backward yet, and must not have it worked out twice.
   const waits = flowsAwaited(useEvaluated(plan)).length > 0;
   const question = useMemo(

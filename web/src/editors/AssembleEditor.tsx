@@ -2,8 +2,8 @@ import { quantitiesOf } from '../../../core/units/index.ts';
 import { MOVES } from '../../../core/moves/index.ts';
 import { Button, Checkbox, FormControl, FormControlLabel, FormLabel, Stack, Typography } from '@mui/material';
 import { laneMark } from '../../../core/plan/index.ts';
-import { type AssembleParameters, placesOf } from '../../../core/moves/lay/assemble/laid.ts';
-import { type Fill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
+import { type AssembleParameters, gridPlacesOf } from '../../../core/moves/lay/assemble/laid.ts';
+import { type GridFill, presetPlaces } from '../../../core/moves/lay/assemble/layout.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
 import { MaterialChoice } from './form/MaterialChoice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
@@ -46,7 +46,7 @@ function regrid(p: P, some: Partial<P>): Partial<P> {
 
 export function AssembleEditor({ parameters: p, change, before, problem }: EditorProps<P>) {
   const relayout = (layout: P['layout']) =>
-    change({ layout, places: layout === 'free' ? placesOf(p) : undefined });
+    change({ layout, places: layout === 'free' ? gridPlacesOf(p) : undefined });
   const setStrips = (where: (typeof STRIPS)[number][0]) =>
     change({
       strips: where === 'none' ? undefined : { material: '15n20', thicknessMm: 1.5, ...p.strips, where },
@@ -143,7 +143,7 @@ function From({ p, own, change, problem }: FromProps) {
           label="Share the places"
           value={p.fill ?? 'in turn'}
           options={FILLS}
-          onChange={(fill: Fill) => change({ fill })}
+          onChange={(fill: GridFill) => change({ fill })}
         />
       )}
       {problem && (

@@ -12,7 +12,7 @@ import {
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Billet } from '../../../core/billet/billet.ts';
-import { type Found, type Free, TARGET, type Wanted } from '../../../core/moves/forge/press/search.ts';
+import { type Found, type Free, TARGET, type WantedPattern } from '../../../core/moves/forge/press/search.ts';
 import { type PressParameters, press, specOf } from '../../../core/moves/forge/press/press.ts';
 import { formatFine, quantitiesOf, quantityOf } from '../../../core/units/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
@@ -67,7 +67,11 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
     0,
     p.passes.findIndex((q) => q.turnDeg % 90 !== 0),
   );
-  const [wanted, setWanted] = useState<Wanted>({ line: 'flat', measure: 'into the corners', targetMm: 2 });
+  const [wanted, setWanted] = useState<WantedPattern>({
+    line: 'flat',
+    measure: 'into the corners',
+    targetMm: 2,
+  });
   const [free, setFree] = useState<Free>({
     turnOf: tips,
     turnDeg: [p.passes[tips].turnDeg - TURN_RANGE_DEG, p.passes[tips].turnDeg + TURN_RANGE_DEG],
@@ -116,7 +120,7 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
       },
     );
   };
-  const other = (some: Partial<Wanted>) => {
+  const other = (some: Partial<WantedPattern>) => {
     stop();
     setBest(null);
     setWanted({ ...wanted, ...some });

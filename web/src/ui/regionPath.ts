@@ -1,7 +1,10 @@
 import type { Region } from '../../../core/geometry/regions.ts';
 
 /** A region as SVG path data, y down, from millimetres and a scale. */
-export const pathOf = (region: Region, place: (x: number, y: number) => readonly [number, number]): string =>
+export const svgPathOf = (
+  region: Region,
+  place: (x: number, y: number) => readonly [number, number],
+): string =>
   region
     .map(
       (ring) =>

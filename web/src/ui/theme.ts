@@ -31,10 +31,14 @@ declare module '@mui/material/styles' {
   interface TypographyVariants {
     name: CSSProperties;
     numbers: CSSProperties;
+    panel: CSSProperties;
+    panelSize: CSSProperties;
   }
   interface TypographyVariantsOptions {
     name?: CSSProperties;
     numbers?: CSSProperties;
+    panel?: CSSProperties;
+    panelSize?: CSSProperties;
   }
 }
 
@@ -42,6 +46,8 @@ declare module '@mui/material/Typography' {
   interface TypographyPropsVariantOverrides {
     name: true;
     numbers: true;
+    panel: true;
+    panelSize: true;
   }
 }
 
@@ -72,6 +78,9 @@ export const theme = createTheme({
     /** The program's own name. */
     name: { fontFamily: fonts.title, fontSize: '2.1rem', color: colours.oxide, lineHeight: 1.2 },
     numbers: { fontFamily: fonts.numbers },
+    /** A move's name and size under its panel. */
+    panel: { display: 'block', fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15 },
+    panelSize: { display: 'block', fontSize: '0.85rem', lineHeight: 1.2, color: colours.faded },
   },
   components: {
     MuiCssBaseline: {

@@ -3,7 +3,7 @@ import type { Billet } from '../../../billet/billet.ts';
 import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
-  type Placed,
+  type PlacedPiece,
   allPlaced,
   closeLayers,
   halfSizes,
@@ -33,7 +33,7 @@ const WIDEST_VENT_MM = 2;
 /** Wider than this many heights the middle is neither heated nor pressed well (common practice, no source). */
 const MOST_ASPECT = 2;
 
-export const placedIn = (p: Can): Placed[] => allPlaced(p.inserts, roomOf(p));
+export const placedIn = (p: Can): PlacedPiece[] => allPlaced(p.inserts, roomOf(p));
 
 const insertName = (i: Insert, shop: Shop): string =>
   i.shape === 'bar'

@@ -5,8 +5,8 @@ import { CannedField } from '../../../billet/fields/canned.ts';
 import { centred, walled } from '../../../canister/can.ts';
 import {
   type PressedCan,
-  type Pressing,
-  type PressingInPasses,
+  type CanPressing,
+  type CanPressingInPasses,
   passesTo,
   solidCan,
 } from '../../../canister/consolidate.ts';
@@ -50,7 +50,7 @@ export function pressedCan(bar: Billet): PressedCan {
   };
 }
 
-export const passesOf = (bar: Billet, p: PressingInPasses) => {
+export const passesOf = (bar: Billet, p: CanPressingInPasses) => {
   const before = pressedCan(bar);
   const solid = solidCan(before, p);
   return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
@@ -60,7 +60,7 @@ export const passesOf = (bar: Billet, p: PressingInPasses) => {
  * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
  * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
  */
-export function pressedTo(bar: Billet, p: Pressing, share: number): Billet {
+export function pressedTo(bar: Billet, p: CanPressing, share: number): Billet {
   const before = pressedCan(bar);
   const { parts, insertMm3 } = bar.can!.loose!;
   const solid = solidCan(before, p, share);

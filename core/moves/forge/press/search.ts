@@ -12,7 +12,7 @@ import {
 } from '../../../flow/run.ts';
 
 /** What is wanted of a line that ran straight through the middle of the bar. */
-export interface Wanted {
+export interface WantedPattern {
   /** Flat through the middle, as layers lie; upright; or from corner to corner. */
   readonly line: 'flat' | 'upright' | 'diagonal';
   /** Its ends come into two corners; they end so far beside them; or it bows so deep. */
@@ -51,7 +51,7 @@ const FINEST_MM = 0.1;
 const POINTS = 41;
 
 /** The line as it lies after a stage, from end to end, mm in the press. */
-function lineAfter(spec: FlowSpec, stage: FlowDone, line: Wanted['line']): [number, number][] {
+function lineAfter(spec: FlowSpec, stage: FlowDone, line: WantedPattern['line']): [number, number][] {
   const { minX, maxX, minY, maxY } = boundingBox(spec.outline);
   const points = makePoints(POINTS);
   for (let i = 0; i < POINTS; i++) {
@@ -65,7 +65,7 @@ function lineAfter(spec: FlowSpec, stage: FlowDone, line: Wanted['line']): [numb
 }
 
 /** How far the ends of a line lie beside the nearest diagonal of the section's box, the mean of both; or how deep it bows. mm */
-export function measured(spec: FlowSpec, stage: FlowDone, wanted: Wanted): number {
+export function measured(spec: FlowSpec, stage: FlowDone, wanted: WantedPattern): number {
   const line = lineAfter(spec, stage, wanted.line);
   const [from, to] = [line[0], line[POINTS - 1]];
   if (wanted.measure === 'bow') {
@@ -98,7 +98,7 @@ export const withPass = (spec: FlowSpec, free: Free, turnDeg: number, toMm: numb
  */
 export function pressFor(
   spec: FlowSpec,
-  wanted: Wanted,
+  wanted: WantedPattern,
   free: Free,
   progress?: (share: number, best: Found | null) => void,
 ): Found | null {

@@ -5,7 +5,7 @@ import { materialById } from '../../../materials/material.ts';
 import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../../materials/volumes.ts';
 import { formatFine, formatLength } from '../../../units/length.ts';
 import { type LaneEnds, type PieceRef, defineMove } from '../../contract/move.ts';
-import { type P, laidPieces, parameters, placesOf, stripSizes } from './laid.ts';
+import { type P, laidPieces, parameters, gridPlacesOf, stripSizes } from './laid.ts';
 import { areWedges, checkFit, checkPlaces, checkWedges, lengthNote, spareOf } from './fits.ts';
 import { brickBlock, gridBlock, stripsOf, sunburstBlock } from './blocks.ts';
 import { needsWelded, needsMaterials, error, needsRectangle, note, plural } from '../../contract/common.ts';
@@ -42,7 +42,7 @@ export const assemble = defineMove({
       : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' };
   },
   takes: (p: P): PieceRef[] =>
-    placesOf(p).flatMap(({ lane, piece }) => (lane === undefined ? [] : [{ lane, piece }])),
+    gridPlacesOf(p).flatMap(({ lane, piece }) => (lane === undefined ? [] : [{ lane, piece }])),
   check(before, p, shop) {
     const missing = [
       ...needsWelded(before),
@@ -114,7 +114,7 @@ export const assemble = defineMove({
     return { after: [billet], losses, added };
   },
   buys: (before, p, shop) => stripsOf(laidPieces(before, p), p, shop),
-  lays: (p) => ({ columns: p.columns, rows: p.rows, places: placesOf(p) }),
+  lays: (p) => ({ columns: p.columns, rows: p.rows, places: gridPlacesOf(p) }),
   say(before, p, shop) {
     const laid = laidPieces(before, p);
     const lines = laid.map(({ billet, place }, i) => {

@@ -5,14 +5,14 @@ import { type Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength } from '../../../units/length.ts';
 import { error, plural, warning } from '../../contract/common.ts';
 import { type Finding } from '../../contract/move.ts';
-import { FIT_MM, LENGTH_MM, type Laid, type P, gridSizes, isOwn, placesOf } from './laid.ts';
+import { FIT_MM, LENGTH_MM, type Laid, type P, gridSizes, isOwn, gridPlacesOf } from './laid.ts';
 
 export const areWedges = (before: readonly Billet[]): boolean =>
   before.length > 0 && before.every((b) => shapeOf(b.outline) === 'triangle');
 
 export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   const wanted = p.columns * p.rows;
-  const places = placesOf(p);
+  const places = gridPlacesOf(p);
   const findings: Finding[] = [];
   if (places.length !== wanted)
     findings.push(

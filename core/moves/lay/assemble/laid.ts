@@ -44,7 +44,7 @@ export type P = AssembleParameters;
 const writtenOut = new WeakMap<P, Placed[]>();
 
 /** Every place of the assembly, rows from the top. */
-export function placesOf(p: P): Placed[] {
+export function gridPlacesOf(p: P): Placed[] {
   if (p.layout === 'free') return p.places ?? [];
   const known = writtenOut.get(p);
   if (known) return known;
@@ -76,7 +76,7 @@ export const pieceAt = (before: readonly Billet[], place: Placed): Billet | unde
     : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
 
 export function laidPieces(before: readonly Billet[], p: P): Laid[] {
-  return placesOf(p).flatMap((place) => {
+  return gridPlacesOf(p).flatMap((place) => {
     const billet = pieceAt(before, place);
     if (!billet) return [];
     const { widthMm: w, heightMm: h } = sizeOf(billet);

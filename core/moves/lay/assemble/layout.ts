@@ -15,7 +15,7 @@ export type Preset = (typeof PRESETS)[number];
 
 /** How the places are shared among lanes: one after the other, or as a chessboard. */
 export const FILLS = ['in turn', 'chequer'] as const;
-export type Fill = (typeof FILLS)[number];
+export type GridFill = (typeof FILLS)[number];
 
 export const orientationNames = ORIENTATION_NAMES;
 
@@ -41,7 +41,7 @@ export interface Layout {
   preset: Preset;
   /** Lanes whose pieces are laid; none where they are the lane's own. */
   from?: readonly string[] | undefined;
-  fill?: Fill | undefined;
+  fill?: GridFill | undefined;
 }
 
 /** A preset written out, place by place, rows from the top, each lane's pieces in the order of their numbers. */

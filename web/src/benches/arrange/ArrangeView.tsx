@@ -8,7 +8,7 @@ import {
   type AssembleParameters,
   laidPieces,
   pieceAt,
-  placesOf,
+  gridPlacesOf,
 } from '../../../../core/moves/lay/assemble/laid.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { setParameters } from '../../document/planStore.ts';
@@ -16,13 +16,13 @@ import { withSome } from '../../../../core/plan/index.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { LaidBlock } from './LaidBlock.tsx';
 import { SeamWords } from './SeamMark.tsx';
-import { QUARTER, ROLL, free, inOrder, movedOn, swapped } from './arranging.ts';
+import { QUARTER, ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
 
 /** The pieces as they lie in the stack, seen on the front end: drag, turn, roll, swap; every seam shows how far it matches. */
 export function ArrangeView({ result }: { result: StepResult }) {
   const { shop } = useEvaluation();
   const p = result.step.parameters as AssembleParameters;
-  const places = placesOf(p);
+  const places = gridPlacesOf(p);
   const laid = laidPieces(result.before, p);
   const complete = laid.length === p.columns * p.rows;
   const [chosen, setChosen] = useState(0);
@@ -105,7 +105,7 @@ export function ArrangeView({ result }: { result: StepResult }) {
           size="small"
           variant="outlined"
           disabled={!better}
-          onClick={() => put(inOrder(places, match.order), 'best match')}
+          onClick={() => put(readingOrder(places, match.order), 'best match')}
         >
           Best match
         </Button>

@@ -2,7 +2,7 @@ import { type Placed } from '../../../../core/moves/index.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ORIENTATION_NAMES } from '../../../../core/geometry/orientation.ts';
-import { QUARTER, ROLL, free, inOrder, movedOn, swapped } from './arranging.ts';
+import { QUARTER, ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
 
 const places: Placed[] = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: ORIENTATION_NAMES[2 * i] }));
 const anyPlaces = fc
@@ -35,7 +35,7 @@ describe('arranging by hand', () => {
   });
 
   it('an order moves the pieces and leaves the places’ orientations', () => {
-    const moved = inOrder(places, [2, 0, 3, 1]);
+    const moved = readingOrder(places, [2, 0, 3, 1]);
     expect(moved.map((p) => p.piece)).toEqual([3, 1, 4, 2]);
     expect(moved.map((p) => p.orientation)).toEqual(places.map((p) => p.orientation));
     expect(free(moved)).toEqual({ layout: 'free', places: moved });

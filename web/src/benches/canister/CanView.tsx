@@ -3,7 +3,7 @@ import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { withBars } from '../../../../core/canister/can.ts';
-import { type Pressing, solidCan } from '../../../../core/canister/consolidate.ts';
+import { type CanPressing, solidCan } from '../../../../core/canister/consolidate.ts';
 import { type LaneResult, type StepResult, flowingOf, canOf } from '../../../../core/plan/index.ts';
 import { passesOf, pressedCan } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
@@ -64,7 +64,7 @@ const nextOf = (lane: LaneResult, result: StepResult): StepResult | undefined =>
   lane.steps[lane.steps.indexOf(result) + 1];
 
 /** How the can is planned to be pressed; as it is first proposed where that is not planned yet. */
-function usePressing(lane: LaneResult, result: StepResult): Pressing {
+function usePressing(lane: LaneResult, result: StepResult): CanPressing {
   const next = nextOf(lane, result);
   const planned = (next && moveOf(next.step.kind).closes?.(next.step.parameters)) ?? null;
   return useMemo(() => planned ?? { endMm: 5, sides: 'two ways' }, [planned]);

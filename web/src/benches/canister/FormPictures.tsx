@@ -11,7 +11,7 @@ import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
 import type { CanReport, FormReport } from '../../document/workers/forms.ts';
 import { askOf } from '../../document/workers/host.ts';
-import { pathOf } from '../../ui/regionPath.ts';
+import { svgPathOf } from '../../ui/regionPath.ts';
 
 /** Space round the picture that is shown of the face, of its size. */
 const ROUND_ABOUT = 0.35;
@@ -74,12 +74,18 @@ export function OnFace({
         />
         <svg width={px} height={py} style={{ position: 'absolute', inset: 0 }} aria-hidden>
           {report.wanted.map(({ region }, i) => (
-            <path key={i} d={pathOf(region, place)} fill="none" stroke={colours.gilding} strokeWidth={2.5} />
+            <path
+              key={i}
+              d={svgPathOf(region, place)}
+              fill="none"
+              stroke={colours.gilding}
+              strokeWidth={2.5}
+            />
           ))}
           {report.difference?.predicted.map(({ region }, i) => (
             <path
               key={i}
-              d={pathOf(region, place)}
+              d={svgPathOf(region, place)}
               fill="none"
               stroke={colours.alarm}
               strokeWidth={1.2}
@@ -87,7 +93,7 @@ export function OnFace({
             />
           ))}
           {thin.map(({ region }, i) => (
-            <path key={i} d={pathOf(region, place)} fill={colours.alarm} fillOpacity={0.5} />
+            <path key={i} d={svgPathOf(region, place)} fill={colours.alarm} fillOpacity={0.5} />
           ))}
           {report.walk && !report.walk.ok && (
             <circle
@@ -133,11 +139,11 @@ export function InCan({ report, mostPx }: { report: CanReport; mostPx: number })
         style={{ background: colours.gesso, border: `1px solid ${colours.faded}` }}
       >
         {report.fillings.map(({ powder, region }, i) => (
-          <path key={i} d={pathOf(region, place)} fill={tone(powder)} fillRule="evenodd" />
+          <path key={i} d={svgPathOf(region, place)} fill={tone(powder)} fillRule="evenodd" />
         ))}
-        <path d={pathOf(report.walls, place)} fill={colours.oxide} fillRule="evenodd" />
+        <path d={svgPathOf(report.walls, place)} fill={colours.oxide} fillRule="evenodd" />
         {report.thinInCan.map(({ region }, i) => (
-          <path key={i} d={pathOf(region, place)} fill={colours.alarm} fillOpacity={0.55} />
+          <path key={i} d={svgPathOf(region, place)} fill={colours.alarm} fillOpacity={0.55} />
         ))}
       </svg>
       <Typography variant="body2" color="text.secondary">

@@ -29,7 +29,7 @@ import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
 import type { CanReport, FormReport } from '../../document/workers/forms.ts';
 import { InCan, OnFace } from './FormPictures.tsx';
-import { type Asked, useAsked } from '../../document/useAsked.ts';
+import { type AskedAnswer, useAsked } from '../../document/useAsked.ts';
 import { ask, askOf } from '../../document/workers/host.ts';
 
 const of = quantitiesOf(formSchema);
@@ -240,7 +240,7 @@ interface Reports {
 const NOTHING_YET: Reports = { face: null, inCan: null, thinOnFace: [] };
 
 /** What the worker finds of the plan as it now stands; the last answer stays, greyed, until the next is there. */
-function useReports(plan: Plan, stepId: string): Asked<Reports> {
+function useReports(plan: Plan, stepId: string): AskedAnswer<Reports> {
   const question = useCallback(async (): Promise<Reports> => {
     const [face, inCan] = await Promise.all([
       askOf('forms', plan, (api, key) => api.faceReport(key, stepId)),

@@ -1,4 +1,9 @@
-import { type Found, type Free, type Wanted, pressFor } from '../../../../core/moves/forge/press/search.ts';
+import {
+  type Found,
+  type Free,
+  type WantedPattern,
+  pressFor,
+} from '../../../../core/moves/forge/press/search.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../../../core/flow/run.ts';
 
 /** What takes seconds; it is stopped by ending the worker. */
@@ -26,7 +31,7 @@ export const flowing = {
   /** Looks for the way of pressing that comes nearest to what is wanted. Stopped like the rest. */
   searchPress(
     spec: FlowSpec,
-    wanted: Wanted,
+    wanted: WantedPattern,
     free: Free,
     progress: (share: number, best: Found | null) => void,
   ): Found | null {

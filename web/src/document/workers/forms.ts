@@ -32,7 +32,7 @@ import {
 import { type Painted, painting } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
-import { evaluated } from './knowledge.ts';
+import { evaluatedByKey } from './knowledge.ts';
 
 /** How a picture of dots is cut and turned before it is traced: shares of its sides left off, degrees. */
 export interface Cropping {
@@ -94,7 +94,7 @@ function canOf(plan: Plan, stepId: string): Can {
 }
 
 function known(planKey: number): Evaluation {
-  const evaluation = evaluated(planKey);
+  const evaluation = evaluatedByKey(planKey);
   if (!evaluation) throw new Error('this piece is no longer known here');
   return evaluation;
 }

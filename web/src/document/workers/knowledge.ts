@@ -29,7 +29,7 @@ function interned(plan: Plan): Plan {
 }
 
 /** The evaluation of a plan that was made known; null of one that was not, or long ago. */
-export function evaluated(planKey: number): Evaluation | null {
+export function evaluatedByKey(planKey: number): Evaluation | null {
   const known = evaluations.get(planKey);
   if (known && !known.lanes.some((l) => l.steps.some((s) => s.waits && flows.of(s.waits)))) return known;
   const plan = plans.get(planKey);

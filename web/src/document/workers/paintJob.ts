@@ -1,4 +1,4 @@
-import type { Pressing } from '../../../../core/canister/consolidate.ts';
+import type { CanPressing } from '../../../../core/canister/consolidate.ts';
 import type { FaceName } from '../../../../core/billet/face.ts';
 import type { View } from '../../../../core/render/palette.ts';
 
@@ -26,5 +26,5 @@ export interface PaintJob {
   /** As it comes out when the move's tipping is turned off by so many degrees. */
   offDeg?: number | undefined;
   /** A loose can pressed so far (0…1) on its way to solid. */
-  pressed?: { share: number; pressing: Pressing } | undefined;
+  pressed?: { share: number; pressing: CanPressing } | undefined;
 }

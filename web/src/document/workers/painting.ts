@@ -17,7 +17,7 @@ import { faceOutlines } from '../../../../core/render/outlines.ts';
 import { faceSvg } from '../../../../core/render/faceSvg.ts';
 import { pressedTo } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { type View, makePalette } from '../../../../core/render/palette.ts';
-import { evaluated } from './knowledge.ts';
+import { evaluatedByKey } from './knowledge.ts';
 import { type PaintJob } from './paintJob.ts';
 
 /** How long a job may hold the worker before messages are looked at, ms. */
@@ -72,7 +72,7 @@ function between(result: StepResult, { passes, offDeg }: PaintJob, evaluation: E
 }
 
 function start(job: PaintJob): Generator<number, Painted> | null {
-  const evaluation = evaluated(job.planKey);
+  const evaluation = evaluatedByKey(job.planKey);
   if (!evaluation) return null;
   const result = stepResult(evaluation, job.stepId);
   const made = (job.when === 'before' ? result?.before : result?.after)?.[job.piece];
@@ -112,7 +112,7 @@ export const paintingWork = {
   },
   /** A face after a move as an SVG drawing in true size; null where there is no steel. */
   faceSvg(planKey: number, stepId: string, face: FaceName, view: View, title: string): string | null {
-    const evaluation = evaluated(planKey);
+    const evaluation = evaluatedByKey(planKey);
     const billet = evaluation && stepResult(evaluation, stepId)?.after?.[0];
     if (!evaluation || !billet) return null;
     const plane = facePlane(billet, face);

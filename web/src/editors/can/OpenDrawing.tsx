@@ -23,7 +23,7 @@ import { FileButton } from '../../ui/FileButton.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { ask } from '../../document/workers/host.ts';
 import type { Cropping } from '../../document/workers/forms.ts';
-import { pathOf } from '../../ui/regionPath.ts';
+import { svgPathOf } from '../../ui/regionPath.ts';
 
 const SHOWN = 300;
 const WHOLE: Cropping = { left: 0, right: 0, top: 0, bottom: 0, turnDeg: 0 };
@@ -269,7 +269,7 @@ function After({ drawing }: { drawing: Drawing }) {
         {drawing.tones.map(({ colour, region }, i) => (
           <path
             key={i}
-            d={pathOf(region, place)}
+            d={svgPathOf(region, place)}
             fill={colour}
             fillRule="evenodd"
             stroke={colours.gilding}

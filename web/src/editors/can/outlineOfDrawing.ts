@@ -4,10 +4,10 @@ import { ask } from '../../document/workers/host.ts';
 /** Corners of a can's outline at most. */
 const MOST_CORNERS = 400;
 
-export type OutlineRead = { ok: true; outline: [number, number][] } | { ok: false; message: string };
+export type CanOutlineRead = { ok: true; outline: [number, number][] } | { ok: false; message: string };
 
 /** The largest outline of a drawing, one unit wide and centred, for the inside of a can. */
-export async function outlineOfDrawing(file: Blob): Promise<OutlineRead> {
+export async function outlineOfDrawing(file: Blob): Promise<CanOutlineRead> {
   const opened = await ask('forms', (api) => api.open(file));
   if (!opened.ok) return opened;
   if (opened.kind === 'dots')

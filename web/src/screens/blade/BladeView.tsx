@@ -37,6 +37,9 @@ import { outlineFromSvg } from './svgOutline.ts';
 const setBlade = (blade: Blade | undefined, what: string): void =>
   editPlan((plan) => ({ ...plan, blade }), `blade ${what}`);
 
+/** How high a ground side is drawn at most, so that both are in sight. */
+const MOST_SIDE_PX = 200;
+
 /** A blade laid on the finished bar, and both its sides as they will look once ground. */
 export default function BladeView() {
   const evaluation = useEvaluation();
@@ -125,8 +128,9 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
   const { plan, shop, goalLane } = evaluation;
   const last = goalLane.steps.findLast((s) => s.after !== null)!;
   const ground = groundBlade(bar, blade, 'right');
-  const widest = Math.max(bar.lengthMm, ground.widthMm);
-  const scale = Math.max(0, (width - 2) / widest);
+  const scale = Math.max(0, (width - 2) / bar.lengthMm);
+  // A short blade on a long bar is shown as large as there is room: what is looked at is the steel.
+  const sideScale = Math.min((width - 2) / ground.widthMm, MOST_SIDE_PX / ground.heightMm);
   const change = (some: Partial<Blade>) => setBlade({ ...blade, ...some }, Object.keys(some).join());
   const barPx = { width: bar.lengthMm * scale, height: sizeOf(bar).widthMm * scale };
   return (
@@ -169,8 +173,8 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
                     face="top"
                     view="etched"
                     blade={side}
-                    width={Math.round(ground.widthMm * scale)}
-                    height={Math.round(ground.heightMm * scale)}
+                    width={Math.round(ground.widthMm * sideScale)}
+                    height={Math.round(ground.heightMm * sideScale)}
                     urgency={1}
                     label={`${side} side of the blade, ground`}
                   />

@@ -53,8 +53,12 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
           key={i}
           title={`Leg ${i + 1}`}
           note={
-            <span style={{ fontFamily: fonts.numbers, fontWeight: 400 }}>
-              {clockTime(program.startMin, legs[i].thereS)} – {clockTime(program.startMin, legs[i].endS)}
+            <span
+              style={{ fontFamily: fonts.numbers, fontWeight: 400 }}
+              title={`Held from ${clockTime(program.startMin, legs[i].thereS)}`}
+            >
+              {clockTime(program.startMin, legs[i - 1]?.endS ?? 0)} –{' '}
+              {clockTime(program.startMin, legs[i].endS)}
             </span>
           }
           out={

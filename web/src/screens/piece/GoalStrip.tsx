@@ -1,7 +1,7 @@
 import { goalSchema } from '../../../../core/plan/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Skeleton, Stack, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 import {
   type Evaluation,
@@ -148,12 +148,16 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   if (!answer || asking)
     // As wide as the answer will be, so that nothing moves under the pointer; and plainly no answer yet.
     return (
-      <Box sx={{ opacity: 0.55 }} aria-label="Working back to the start" aria-busy inert>
+      <Box aria-label="Working back to the start" aria-busy inert>
         <StartWords
           plan={plan}
           starts={has}
-          text={(s) => <span aria-hidden>{startText(s, shop).replace(/\d/g, '·')}</span>}
-          set
+          text={(s) => (
+            <Skeleton component="span" animation={false} sx={{ display: 'inline-block', maxWidth: 'none' }}>
+              <span>{startText(s, shop)}</span>
+            </Skeleton>
+          )}
+          set={false}
         />
       </Box>
     );

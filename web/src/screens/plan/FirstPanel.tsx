@@ -9,6 +9,7 @@ import { freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
 import { editPlan, insertStep, select } from '../../document/planStore.ts';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
 import { type TwoSteels, exampleSteps } from './example.ts';
+import { PICTURES } from './firstPictures.tsx';
 
 const of = quantitiesOf(MOVES.stack.parameters);
 
@@ -52,6 +53,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
     ...(others.length > 0
       ? [
           {
+            picture: PICTURES.pieces,
             title: 'Pieces of other bars',
             text: `${others.map((l) => l.lane.name).join(' and ')}: laid together in any grid.`,
             act: arrange,
@@ -59,6 +61,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
         ]
       : []),
     {
+      picture: PICTURES.stack,
       title: 'A stack',
       text: 'Strips of two or more steels laid in turn, to be welded and drawn.',
       act: () =>
@@ -71,11 +74,13 @@ export function FirstPanel({ laneId }: { laneId: string }) {
         }),
     },
     {
+      picture: PICTURES.canister,
       title: 'A canister',
       text: 'A welded box of powder, with balls, rods, bars or strips in it, pressed solid.',
       act: () => insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'can', MOVES.can.begin([], shop))),
     },
     {
+      picture: PICTURES.bar,
       title: 'A bought bar',
       text: 'One steel, as it comes from the dealer.',
       act: () =>
@@ -90,6 +95,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       ? []
       : [
           {
+            picture: PICTURES.example,
             title: 'A worked example',
             text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
             act: example,
@@ -126,8 +132,9 @@ export function FirstPanel({ laneId }: { laneId: string }) {
           <ArchButton
             key={offer.title}
             act={offer.act}
-            sx={{ minHeight: 190, p: '44px 20px 20px', textAlign: 'left' }}
+            sx={{ minHeight: 190, p: '32px 20px 20px', textAlign: 'left' }}
           >
+            {offer.picture}
             <Typography variant="h2" component="span" sx={{ display: 'block', mb: 1, textAlign: 'center' }}>
               {offer.title}
             </Typography>

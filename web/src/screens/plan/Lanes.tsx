@@ -50,6 +50,7 @@ export function Lanes({ evaluation, laneId, selectedId }: LanesProps) {
               lane={lane}
               selectedId={selectedId}
               slim={lane.lane.id !== laneId}
+              low={many}
             />
             {(many || lane.steps.length > 0) && <Onward evaluation={evaluation} lane={lane} row={i} />}
           </Box>
@@ -109,7 +110,7 @@ function LaneHead({ evaluation, lane, row, open }: LaneHeadProps) {
     what();
   };
   return (
-    <Box sx={{ width: { xs: 116, md: 148 }, flex: 'none', display: 'flex', alignItems: 'center' }}>
+    <Box sx={{ width: { xs: 150, md: 148 }, flex: 'none', display: 'flex', alignItems: 'center' }}>
       <Box
         component="button"
         onClick={() => selectLane(id)}

@@ -14,25 +14,36 @@ import { AddMove } from './AddMove.tsx';
 import { select } from '../../document/planStore.ts';
 
 const PICTURE = { width: 104, height: 76 };
-/** Lanes that are not looked at are slim: pictures alone. */
-const SLIM = { width: 50, height: 38 };
+/** Where several bars share the room. */
+const LOW = { width: 104, height: 54 };
+/** Lanes that are not looked at are slim: a small picture, and what it is beside it. */
+const SLIM = { width: 42, height: 34 };
+
+/** Of a small picture, px. */
+interface Room {
+  readonly width: number;
+  readonly height: number;
+}
 
 interface PanelRowProps {
   evaluation: Evaluation;
   lane: LaneResult;
   selectedId: string | null;
   slim: boolean;
+  /** Several lanes share the room: lower pictures leave more of it to the steel. */
+  low: boolean;
 }
 
 /** One lane of an evaluation, which may lag behind the plan while a number is being typed: a framed panel for every move, showing the steel after it. The row scrolls on its own. */
-export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, slim }: PanelRowProps) {
+export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, slim, low }: PanelRowProps) {
+  const picture = slim ? SLIM : low ? LOW : PICTURE;
   return (
     <Box
       component="nav"
       aria-label={`Moves of ${lane.lane.name}`}
       sx={{
         display: 'flex',
-        gap: slim ? 0.75 : 1.25,
+        gap: slim ? 1.75 : 1.25,
         overflowX: 'auto',
         p: slim ? '3px 6px' : '7px 7px 5px',
         scrollbarWidth: 'thin',
@@ -48,14 +59,15 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, s
           number={i + 1}
           selected={result.step.id === selectedId}
           slim={slim}
+          picture={picture}
         />
       ))}
-      {!slim && <AddPanel lane={lane} />}
+      {!slim && <AddPanel lane={lane} picture={picture} />}
     </Box>
   );
 });
 
-function AddPanel({ lane }: { lane: LaneResult }) {
+function AddPanel({ lane, picture }: { lane: LaneResult; picture: Room }) {
   return (
     <AddMove lane={lane} at="end">
       {(open) => (
@@ -64,10 +76,10 @@ function AddPanel({ lane }: { lane: LaneResult }) {
           onClick={open}
           sx={{
             ...frame(false, false),
-            width: PICTURE.width + 16,
+            width: picture.width + 16,
             flex: 'none',
             alignSelf: 'flex-start',
-            height: PICTURE.height + 32,
+            height: picture.height + 32,
             borderStyle: 'dashed',
             color: colours.oxide,
             cursor: 'pointer',
@@ -102,9 +114,10 @@ interface PanelProps {
   number: number;
   selected: boolean;
   slim: boolean;
+  picture: Room;
 }
 
-function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
+function Panel({ evaluation, result, number, selected, slim, picture }: PanelProps) {
   const { plan, shop } = evaluation;
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -114,7 +127,6 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
   const findings = findingsOf(evaluation, result);
   const errors = findings.filter((f) => f.severity === 'error').length;
   const warnings = findings.filter((f) => f.severity === 'warning').length;
-  const picture = slim ? SLIM : PICTURE;
   return (
     <Box
       component="button"
@@ -131,14 +143,15 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
         font: 'inherit',
         color: 'inherit',
         cursor: 'pointer',
-        width: picture.width + (slim ? 10 : 16),
+        ...(slim
+          ? { display: 'flex', alignItems: 'center', gap: 0.75, textAlign: 'left' }
+          : { width: picture.width + 16, textAlign: 'center' }),
         flex: 'none',
-        textAlign: 'center',
         position: 'relative',
         scrollMarginInline: '10px',
       }}
     >
-      <Box sx={{ ...frame(selected, slim), p: slim ? '9px 4px 4px' : '22px 7px 8px' }}>
+      <Box sx={{ ...frame(selected, slim), p: slim ? '7px 3px 3px' : '20px 7px 8px', flex: 'none' }}>
         <SmallFace plan={plan} result={result} urgency={slim ? 30 : 20} label="" {...picture} />
       </Box>
       {(errors > 0 || warnings > 0) && (
@@ -146,7 +159,7 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
           sx={{
             position: 'absolute',
             top: slim ? 0 : 8,
-            right: slim ? 0 : 6,
+            ...(slim ? { left: 34 } : { right: 6 }),
             color: errors ? colours.alarm : colours.amber,
             background: colours.paper,
             borderRadius: '50%',
@@ -156,19 +169,14 @@ function Panel({ evaluation, result, number, selected, slim }: PanelProps) {
           {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
         </Box>
       )}
-      {!slim && (
-        <>
-          <Typography
-            sx={{ fontWeight: 600, fontSize: '0.93rem', lineHeight: 1.15, mt: 1, whiteSpace: 'nowrap' }}
-            noWrap
-          >
-            {number}. {moveOf(result.step.kind).short ?? title}
-          </Typography>
-          <Typography sx={{ fontSize: '0.85rem', lineHeight: 1.2 }} color="text.secondary" noWrap>
-            {sizeText(result, shop.lengths)}
-          </Typography>
-        </>
-      )}
+      <Box sx={{ minWidth: 0, mt: slim ? 0 : 1 }}>
+        <Typography variant="panel" noWrap>
+          {number}. {moveOf(result.step.kind).short ?? title}
+        </Typography>
+        <Typography variant="panelSize" noWrap>
+          {sizeText(result, shop.lengths)}
+        </Typography>
+      </Box>
     </Box>
   );
 }

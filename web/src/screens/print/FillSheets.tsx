@@ -3,7 +3,7 @@ import { Box, Typography } from '@mui/material';
 import { boxOf } from '../../../../core/geometry/regions.ts';
 import { type FillSheet, fillSheets } from '../../../../core/print/fillSheet.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { pathOf } from '../../ui/regionPath.ts';
+import { svgPathOf } from '../../ui/regionPath.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 /** A sheet for each can, to hang by the scale: which powder where, in what order, how much. */
@@ -78,7 +78,7 @@ function TrueSize({ sheet }: { sheet: FillSheet }) {
       aria-label="The can’s section in true size"
       style={{ flex: 'none' }}
     >
-      <path d={pathOf([sheet.outline], place)} fill="#fff" stroke={colours.ink} strokeWidth={0.4} />
+      <path d={svgPathOf([sheet.outline], place)} fill="#fff" stroke={colours.ink} strokeWidth={0.4} />
       {sheet.fillings.map(({ powder, region }, i) => {
         const mark = sheet.powders.findIndex((p) => p.id === powder);
         const largest = boxOf([...region])!;
@@ -86,7 +86,7 @@ function TrueSize({ sheet }: { sheet: FillSheet }) {
         return (
           <g key={i}>
             <path
-              d={pathOf(region, place)}
+              d={svgPathOf(region, place)}
               fill={FILLS[mark % FILLS.length]}
               fillRule="evenodd"
               stroke={colours.ink}

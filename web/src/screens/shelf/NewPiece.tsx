@@ -1,3 +1,4 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import {
   Alert,
   Box,
@@ -10,7 +11,6 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../../core/blade/index.ts';
@@ -58,10 +58,7 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   const { data: materials = [] } = useOwnMaterials();
   const setup = setupId === NO_SETUP ? undefined : (setups.find((s) => s.id === setupId) ?? setups[0]);
   const navigate = useNavigate();
-  const create = useMutation({
-    mutationFn: api.create,
-    onSuccess: (project) => navigate(`/pieces/${project.id}`),
-  });
+  const create = useServerChange(['projects']);
   const read = ASKED[aim].map(([key, label]) => {
     const parsed = parseLength(sizes[key], unit);
     if (!parsed.ok) return parsed;
@@ -87,15 +84,18 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   // The set-up's own way of writing stays, unless the other unit was chosen here.
   const shop = settings.lengths.unit === unit ? settings : { ...settings, ...inUnit(unit) };
   const begin = () =>
-    create.mutate({
-      format: PLAN_FORMAT,
-      version: PLAN_VERSION,
-      name: name.trim(),
-      goal,
-      shop,
-      materials,
-      ...(wished ? { blade: wished.blade } : {}),
-      lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
+    create.mutate(async () => {
+      const { id } = await api.create({
+        format: PLAN_FORMAT,
+        version: PLAN_VERSION,
+        name: name.trim(),
+        goal,
+        shop,
+        materials,
+        ...(wished ? { blade: wished.blade } : {}),
+        lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
+      });
+      await navigate(`/pieces/${id}`);
     });
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="new-title">

@@ -1,9 +1,9 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import HourglassEmptyIcon from '@mui/icons-material/HourglassEmpty';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import { Alert, Box, IconButton, Menu, MenuItem, Typography } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -92,10 +92,8 @@ function Face({ piece: { id, name, preview }, isCurrent }: { piece: ProjectHead;
 
 function PieceMenu({ piece }: { piece: ProjectHead }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const client = useQueryClient();
   const { enqueueSnackbar } = useSnackbar();
-  const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
-  const act = useMutation({ mutationFn: (work: () => Promise<unknown>) => work(), onSuccess: refresh });
+  const act = useServerChange(['projects']);
   const press = (work: () => Promise<unknown>) => () => {
     setAnchor(null);
     act.mutate(work);

@@ -1,3 +1,4 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import { Another } from '../../ui/Another.tsx';
 import { WordField } from '../../ui/fields/WordField.tsx';
 import { LevelField } from '../../ui/fields/LevelField.tsx';
@@ -16,7 +17,6 @@ import {
   IconButton,
   Typography,
 } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import {
   type Hardening,
@@ -68,14 +68,7 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
   const [draft, setDraft] = useState(material);
   const { weldC } = draft;
   const put = (some: Partial<Material>) => setDraft({ ...draft, ...some });
-  const client = useQueryClient();
-  const keep = useMutation({
-    mutationFn: shopApi.keepMaterial,
-    onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['materials'] });
-      onClose();
-    },
-  });
+  const keep = useServerChange(['materials']);
   const checked = materialSchema.safeParse(draft);
   const turned = draft.weldC && draft.weldC[0] >= draft.weldC[1];
   const wrong = turned
@@ -252,7 +245,7 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
         <Button
           variant="contained"
           disabled={wrong !== undefined || keep.isPending}
-          onClick={() => keep.mutate(draft)}
+          onClick={() => keep.mutate(() => shopApi.keepMaterial(draft), { onSuccess: onClose })}
         >
           Keep
         </Button>

@@ -1,7 +1,7 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button, Typography } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Material } from '../../../../core/materials/material.ts';
 import { MATERIALS } from '../../../../core/materials/table.ts';
@@ -22,11 +22,7 @@ export function Materials() {
   const { materials, temperatures } = useShop();
   const { data: own, error } = useOwnMaterials();
   const [open, setOpen] = useState<Material | null>(null);
-  const client = useQueryClient();
-  const remove = useMutation({
-    mutationFn: shopApi.removeMaterial,
-    onSettled: () => client.invalidateQueries({ queryKey: ['materials'] }),
-  });
+  const remove = useServerChange(['materials']);
   const degrees = (c: number) => formatTemperature(c, temperatures);
   const wrong = error ?? remove.error;
   return (
@@ -86,7 +82,7 @@ export function Materials() {
                     <Button
                       size="small"
                       aria-label={given ? `Put ${m.name} back as it was` : `Remove ${m.name}`}
-                      onClick={() => remove.mutate(m.id)}
+                      onClick={() => remove.mutate(() => shopApi.removeMaterial(m.id))}
                     >
                       {given ? 'As it was' : 'Remove'}
                     </Button>

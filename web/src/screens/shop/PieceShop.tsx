@@ -1,6 +1,6 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import { WordField } from '../../ui/fields/WordField.tsx';
 import { Alert, Box, Button, Menu, MenuItem, Stack, Typography } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSnackbar } from 'notistack';
 import { Link } from 'react-router';
@@ -70,23 +70,20 @@ function TakeSetup({ change }: { change(some: Partial<ShopSettings>): void }) {
 }
 
 function KeepSetup({ settings }: { settings: ShopSettings }) {
-  const client = useQueryClient();
   const { enqueueSnackbar } = useSnackbar();
   const { data } = useSetups();
-  const keep = useMutation({
-    mutationFn: () => shopApi.keepSetup(shopSchema.parse(settings)),
-    onSuccess: (kept) => {
-      void client.invalidateQueries({ queryKey: ['setups'] });
-      enqueueSnackbar(`Kept as “${kept.name}”.`, { variant: 'success' });
-    },
-  });
+  const change = useServerChange(['setups']);
+  const keep = async () => {
+    const kept = await shopApi.keepSetup(shopSchema.parse(settings));
+    enqueueSnackbar(`Kept as “${kept.name}”.`, { variant: 'success' });
+  };
   const there = data?.some((s) => s.name === settings.name);
   return (
     <>
-      <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate()}>
+      <Button variant="outlined" disabled={change.isPending} onClick={() => change.mutate(keep)}>
         {there ? 'Change the set-up of this name' : 'Keep as a set-up'}
       </Button>
-      {keep.error && <Alert severity="error">{keep.error.message}</Alert>}
+      {change.error && <Alert severity="error">{change.error.message}</Alert>}
     </>
   );
 }

@@ -1,8 +1,8 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { rackBarSchema } from '../../../../core/stock/rackBar.ts';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Alert, Box, Button, CircularProgress, IconButton, Typography } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { materialById } from '../../../../core/materials/material.ts';
 import { massKg } from '../../../../core/materials/volumes.ts';
@@ -23,11 +23,7 @@ const FIRST = { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, c
 export function Rack() {
   const { data: bars, error } = useRack();
   const [fresh, setFresh] = useState<Omit<RackBar, 'id'>>(FIRST);
-  const client = useQueryClient();
-  const act = useMutation({
-    mutationFn: (work: () => Promise<unknown>) => work(),
-    onSettled: () => client.invalidateQueries({ queryKey: ['rack'] }),
-  });
+  const act = useServerChange(['rack']);
   const put = (some: Partial<RackBar>) => setFresh({ ...fresh, ...some });
   return (
     <Box

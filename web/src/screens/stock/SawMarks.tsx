@@ -7,7 +7,7 @@ import { Asked } from '../../ui/Asked.tsx';
 import { Section } from '../../ui/Section.tsx';
 
 /** Marks for the saw and centre lines of every cut, as distances from end A in the shop's finest division. */
-export function SawMarks({ evaluation }: { evaluation: Evaluation }) {
+export function SawMarksOnBar({ evaluation }: { evaluation: Evaluation }) {
   const { lengths } = evaluation.shop;
   const all = sawings(evaluation);
   if (all.length === 0) return null;

@@ -2,7 +2,7 @@ import { Box, CircularProgress } from '@mui/material';
 import { useParams } from 'react-router';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { CutAndBuy } from './CutAndBuy.tsx';
-import { SawMarks } from './SawMarks.tsx';
+import { SawMarksOnBar } from './SawMarks.tsx';
 import { StartingSizes } from './StartingSizes.tsx';
 import { SteelGoes } from './SteelGoes.tsx';
 import { TakeFromRack } from './TakeFromRack.tsx';
@@ -41,7 +41,7 @@ export default function StockView() {
           <Box sx={{ display: 'grid', gap: 1.5, minWidth: 0 }}>
             <CutAndBuy evaluation={evaluation} />
             <SteelGoes evaluation={evaluation} />
-            <SawMarks evaluation={evaluation} />
+            <SawMarksOnBar evaluation={evaluation} />
           </Box>
           <Box sx={{ display: 'grid', gap: 1.5, minWidth: 0 }}>
             <StartingSizes evaluation={evaluation} />

@@ -1,5 +1,5 @@
+import { useServerChange } from '../../document/useServerChange.ts';
 import { Alert, Box, Button, Typography } from '@mui/material';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { materialById } from '../../../../core/materials/material.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
@@ -15,17 +15,9 @@ export function TakeFromRack({ evaluation }: { evaluation: Evaluation }) {
   const { shop } = evaluation;
   const { id = '' } = useParams();
   const saved = usePlanStore((state) => state.save.kind === 'saved');
-  const client = useQueryClient();
   const { data: rack, error } = useRack();
   const { data: taken } = useTaken(id);
-  const act = useMutation({
-    mutationFn: (work: () => Promise<unknown>) => work(),
-    onSettled: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: ['rack'] }),
-        client.invalidateQueries({ queryKey: ['taken', id] }),
-      ]),
-  });
+  const act = useServerChange(['rack'], ['taken', id]);
   const bar = (b: { material: string; widthMm: number; thicknessMm: number; lengthMm: number }) =>
     `${materialById(shop.materials, b.material)?.name ?? b.material} ${formatFineSizes([b.widthMm, b.thicknessMm], shop.lengths)}, ${formatLength(b.lengthMm, shop.lengths)}`;
   const uses = cutFromSections(cutList(evaluation), rack ?? [], shop).flatMap((s) => s.take);
