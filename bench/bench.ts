@@ -11,7 +11,7 @@ import { makeShop } from '../core/shop/shop.ts';
 import { moveOf } from '../core/moves/index.ts';
 import { cutFromStock, firstFitDecreasing } from '../core/stock/cuttingStock.ts';
 import { wallPdf } from '../server/pdf/wallPdf.ts';
-import { measureRepaint } from './browser.ts';
+import { measureOpening, measureRepaint } from './browser.ts';
 import { flatFace } from './flat.ts';
 import { line, rate, time } from './tools.ts';
 import { SIZE, dragged, eightLanes, forty, plan, sampled } from './plans.ts';
@@ -206,3 +206,14 @@ line(
   'browser: from a changed number to the sharp picture',
   `${repaint.sharp.map((ms) => ms.toFixed(0)).join(', ')} ms`,
 );
+const opening = await measureOpening();
+const ms = (n: number): string => `${n.toFixed(0)} ms`;
+line(
+  'browser: the shelf, its list and its pictures',
+  `${ms(opening.shelfList)}, ${ms(opening.shelfPictures)}`,
+);
+line(
+  'browser: a piece from the press to its first picture, and all sharp',
+  `${ms(opening.pieceFirst)}, ${ms(opening.pieceSharp)}`,
+);
+line('browser: the longest task meanwhile', ms(opening.longestTask));

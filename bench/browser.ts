@@ -1,4 +1,4 @@
-import { chromium } from '@playwright/test';
+import { type Page, chromium } from '@playwright/test';
 import { temporaryCluster } from '../bin/cluster.ts';
 import { serve } from '../server/serve.ts';
 
@@ -9,8 +9,78 @@ export interface Repaint {
 
 const CHANGES = 8;
 
-/** Changes a number in the real page and times the selected panel's rough and sharp pictures, ms. Needs built pages. */
-export async function measureRepaint(): Promise<Repaint> {
+/** How long a newcomer waits: shelf and piece, ms from the press; the longest task that held the page meanwhile. */
+export interface Opening {
+  shelfList: number;
+  shelfPictures: number;
+  pieceFirst: number;
+  pieceSharp: number;
+  longestTask: number;
+}
+
+const OPENINGS = 5;
+/** How long the shelf is looked at before a piece is pressed. */
+const LOOKED_MS = 2000;
+
+/** Opens the shelf, and from it a piece, again and again; the middle of each time. Needs built pages. */
+export const measureOpening = (): Promise<Opening> =>
+  withPage(async (page, address) => {
+    await page.addInitScript(() => {
+      const tasks: number[] = [];
+      Object.assign(window, { tasks });
+      new PerformanceObserver((list) => tasks.push(...list.getEntries().map((e) => e.duration))).observe({
+        type: 'longtask',
+        buffered: true,
+      });
+    });
+    await page.goto(address);
+    // The shelf's pictures are made once, in the background.
+    await page.waitForFunction(
+      () =>
+        document.querySelectorAll('main li').length > 0 &&
+        !document.body.innerText.includes('its picture is being made'),
+      undefined,
+      { timeout: 180_000, polling: 500 },
+    );
+    const all: Opening[] = [];
+    for (let i = 0; i < OPENINGS; i++) {
+      await page.goto(address);
+      const shelfList = await since(page, () => document.querySelectorAll('main li').length > 0);
+      const shelfPictures = await since(page, () => {
+        const images = [...document.querySelectorAll<HTMLImageElement>('main img')];
+        const seen = images.filter((image) => image.getBoundingClientRect().top < innerHeight);
+        return seen.length > 0 && seen.every((image) => image.complete && image.naturalWidth > 0);
+      });
+      await page.waitForTimeout(LOOKED_MS);
+      await page.evaluate(() => performance.mark('pressed'));
+      await page.getByRole('link', { name: /Salt Marsh/ }).click({ noWaitAfter: true });
+      const pieceFirst = await since(page, () => document.querySelector('canvas[data-painted]') !== null);
+      const pieceSharp = await since(page, () => {
+        const all = [...document.querySelectorAll<HTMLCanvasElement>('canvas')];
+        return all.length > 3 && all.every((canvas) => canvas.dataset.painted === 'sharp');
+      });
+      const tasks = await page.evaluate(() => (window as unknown as { tasks: number[] }).tasks);
+      all.push({ shelfList, shelfPictures, pieceFirst, pieceSharp, longestTask: Math.max(0, ...tasks) });
+    }
+    const middle = (of: keyof Opening) => all.map((o) => o[of]).sort((x, y) => x - y)[OPENINGS >> 1];
+    return {
+      shelfList: middle('shelfList'),
+      shelfPictures: middle('shelfPictures'),
+      pieceFirst: middle('pieceFirst'),
+      pieceSharp: middle('pieceSharp'),
+      longestTask: middle('longestTask'),
+    };
+  });
+
+/** ms from the page's beginning, or from the last press, until something holds, looked at in every frame. */
+async function since(page: Page, holds: () => boolean): Promise<number> {
+  await page.waitForFunction(holds, undefined, { polling: 'raf' });
+  return page.evaluate(
+    () => performance.now() - (performance.getEntriesByName('pressed').at(-1)?.startTime ?? 0),
+  );
+}
+
+async function withPage<T>(measure: (page: Page, address: string) => Promise<T>): Promise<T> {
   const cluster = await temporaryCluster();
   const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
   const browser = await chromium.launch({
@@ -19,7 +89,18 @@ export async function measureRepaint(): Promise<Repaint> {
   });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`http://127.0.0.1:${serving.port}/`);
+    return await measure(page, `http://127.0.0.1:${serving.port}/`);
+  } finally {
+    await browser.close();
+    await serving.stop();
+    cluster.stop();
+  }
+}
+
+/** Changes a number in the real page and times the selected panel's rough and sharp pictures, ms. Needs built pages. */
+export const measureRepaint = (): Promise<Repaint> =>
+  withPage(async (page, address) => {
+    await page.goto(address);
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.locator('[data-step=s12]').click();
     await page.getByRole('button', { name: 'Before and after' }).click();
@@ -33,12 +114,7 @@ export async function measureRepaint(): Promise<Repaint> {
       await page.waitForTimeout(1200);
     }
     return times;
-  } finally {
-    await browser.close();
-    await serving.stop();
-    cluster.stop();
-  }
-}
+  });
 
 /** In the page: types a value the way a hand does, and waits for the large picture to be hung rough, then sharp. */
 function changeAndWatch(value: string): Promise<[number, number]> {

@@ -15,6 +15,8 @@ import { RouterProvider } from 'react-router/dom';
 import { NotFound } from './screens/NotFound.tsx';
 import { theme } from './ui/theme.ts';
 
+const pieceScreen = () => import('./screens/piece/PieceScreen.tsx');
+
 const router = createBrowserRouter([
   {
     path: '/',
@@ -24,7 +26,7 @@ const router = createBrowserRouter([
   },
   {
     path: '/pieces/:id/:view?',
-    lazy: () => import('./screens/piece/PieceScreen.tsx'),
+    lazy: pieceScreen,
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
   },
@@ -62,3 +64,16 @@ createRoot(document.getElementById('root')!).render(
     </ThemeProvider>
   </StrictMode>,
 );
+
+/** What is opened next is fetched, and its painter begun, while the first screen is looked at. Failing, it is fetched when asked for. */
+const ahead = async (): Promise<void> => {
+  try {
+    await pieceScreen();
+    const { beginAhead } = await import('./document/workers/host.ts');
+    beginAhead('painting');
+  } catch {
+    // Nothing is lost by it.
+  }
+};
+if ('requestIdleCallback' in window) requestIdleCallback(() => void ahead());
+else setTimeout(() => void ahead(), 1000);

@@ -46,6 +46,9 @@ function instanceOf(role: Role): Instance {
   return fresh;
 }
 
+/** Has a worker ready before it is first asked. */
+export const beginAhead = (role: Role): void => void instanceOf(role);
+
 const said = (error: unknown): WorkError =>
   error instanceof WorkError ? error : new WorkError(error instanceof Error ? error.message : String(error));
 
