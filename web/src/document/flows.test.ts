@@ -2,10 +2,10 @@
 import { SilentWorker } from '../tests/browser.ts';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { KnownFlows } from '../../../core/flow/flows.ts';
-import type { FlowSpec } from '../../../core/flow/run.ts';
+import { type FlowSpec, keyOf } from '../../../core/flow/run.ts';
 import { evaluate, flowsAwaited } from '../../../core/plan/index.ts';
 import { SQUARE_BAR, planOf } from '../../../core/tests/plans.ts';
-import { useFlows, wantFlows } from './flows.ts';
+import { learn, useFlows, wantFlows } from './flows.ts';
 
 /** The flow that a re-square to a side waits for. */
 const specTo = (sideMm: number): FlowSpec => {
@@ -44,6 +44,16 @@ describe('flows that are waited for', () => {
     expect(begun()).toHaveLength(2);
     expect(begun()[1].ended).toBe(false);
     expect(JSON.stringify(begun()[1].asked)).toContain('19.5');
+  });
+
+  it('that follow one that became known are begun at once', async () => {
+    wantFlows('open', [specTo(17)]);
+    await soon();
+    const known = specTo(17);
+    learn(keyOf(known, known.passes.length), { ok: false, why: 'for a test' });
+    wantFlows('open', [specTo(16)]);
+    await soon();
+    expect(begun()).toHaveLength(2);
   });
 
   it('of a screen that was left are ended', async () => {

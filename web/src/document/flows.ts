@@ -42,7 +42,8 @@ const whole = (spec: FlowSpec): string => keyOf(spec, spec.passes.length);
 
 /** Says which flows someone waits for now, in place of those before. What nobody waits for any more is stopped. */
 export function wantFlows(who: string, specs: readonly FlowSpec[]): void {
-  const changed = (wanted.get(who)?.length ?? 0) > 0;
+  // One that became known leads to the next at once; one that is given up means that somebody types.
+  const changed = wanted.get(who)?.some((spec) => !pageFlows.of(spec)) ?? false;
   wanted.set(who, specs);
   const all = [...wanted.values()].flat();
   if (under && !all.some((spec) => whole(spec) === under!.key)) {

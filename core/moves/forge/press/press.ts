@@ -229,6 +229,7 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
 export const press = defineMove({
   kind: 'press',
   title: 'Press, pass by pass',
+  short: 'Press',
   hint: 'turn and press as you please; the flow of the section is worked out',
   group: 'Heat and press',
   begins: false,

@@ -20,14 +20,14 @@ const drawn = (inside: ReactNode) => (
 
 const LAYERS = [0, 1, 2, 3, 4, 5];
 
-/** Layers from one corner to the other, as in one quarter of a four-way. */
+/** A re-squared quarter of a mirrored four-way: its layers bow round the outer corner, and leave a star in the middle. */
 const Corner = ({ turn }: { turn: number }) => (
   <g transform={`rotate(${turn} 30 30)`}>
     {[30, 22, 14, 6].map((r, i) => (
       <path
         key={r}
-        d={`M 30 ${30 - r} A ${r} ${r} 0 0 1 ${30 + r} 30 L 30 30 Z`}
-        fill={i % 2 ? BRIGHT : DARK}
+        d={`M ${r} 0 A ${r} ${r} 0 0 1 0 ${r} L 0 0 Z`}
+        fill={i % 2 ? DARK : BRIGHT}
         stroke="none"
       />
     ))}
@@ -67,7 +67,7 @@ export const PICTURES = {
   ),
   example: drawn(
     <>
-      <rect x={0} y={0} width={60} height={60} fill={BRIGHT} />
+      <rect x={0} y={0} width={60} height={60} fill={DARK} />
       {[0, 90, 180, 270].map((turn) => (
         <Corner key={turn} turn={turn} />
       ))}
