@@ -84,7 +84,7 @@ async function withPage<T>(measure: (page: Page, address: string) => Promise<T>)
   const cluster = await temporaryCluster();
   const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   });
   try {

@@ -13,7 +13,7 @@ has_postgresql() { ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1; }
 has_poppler-utils() { command -v pdftotext >/dev/null; }
 has_admesh() { command -v admesh >/dev/null; }
 has_assimp-utils() { command -v assimp >/dev/null; }
-has_chromium() { [ -x /usr/bin/chromium ]; }
+has_chromium-headless-shell() { [ -x /usr/bin/chromium-headless-shell ]; }
 
 # need_debian PACKAGE...: installs what is missing, as root or through sudo.
 need_debian() {

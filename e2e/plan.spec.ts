@@ -185,9 +185,13 @@ test('pieces are marked, copied and removed on the shelf', async ({ page }) => {
   await piece.getByRole('button', { name: 'More about To be removed' }).click();
   await page.getByRole('menuitem', { name: 'Mark as done' }).click();
   await expect(piece).toContainText('done');
-  page.on('dialog', (dialog) => void dialog.accept());
   await piece.getByRole('button', { name: 'More about To be removed' }).click();
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(piece).toBeVisible();
+  await piece.getByRole('button', { name: 'More about To be removed' }).click();
+  await page.getByRole('menuitem', { name: 'Remove…' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(piece).toBeHidden();
 });
 

@@ -151,7 +151,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
 const cluster = await temporaryCluster();
 const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {

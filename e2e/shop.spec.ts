@@ -113,8 +113,8 @@ test('a set-up is kept, changed, taken by a piece and removed', async ({ page })
   await saved(page);
   await page.goto(at('/shop'));
   await page.getByRole('button', { name: 'Barn', exact: true }).click();
-  page.once('dialog', (dialog) => void dialog.accept());
   await page.getByRole('button', { name: 'Remove this set-up…' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Barn', exact: true })).toBeHidden();
 });
 

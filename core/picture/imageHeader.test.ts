@@ -44,7 +44,7 @@ describe('what a picture file says of itself', () => {
     ['a dot', png(1, 1), /too small/],
     ['half a file', png(640, 480).subarray(0, 40), /cut short/],
     ['a JPEG cut short', Uint8Array.from([0xff, 0xd8, 0xff, 0xe0, 0, 16, 0, 0]), /cut short/],
-    ['another kind', new TextEncoder().encode('GIF89a and so on'), /neither/],
+    ['another kind', new TextEncoder().encode('GIF89a and so on'), /no PNG or JPEG/],
     ['too many bytes', new Uint8Array(12_000_001), /too large/],
   ])('of %s is refused', (_name, bytes, reason) => {
     const answer = imageHeader(bytes);

@@ -13,6 +13,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { NotFound } from './screens/NotFound.tsx';
+import { Confirm } from './ui/Confirm.tsx';
 import { theme } from './ui/theme.ts';
 
 const pieceScreen = () => import('./screens/piece/PieceScreen.tsx');
@@ -58,7 +59,9 @@ createRoot(document.getElementById('root')!).render(
       <CssBaseline />
       <QueryClientProvider client={client}>
         <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
-          <RouterProvider router={router} />
+          <Confirm>
+            <RouterProvider router={router} />
+          </Confirm>
         </SnackbarProvider>
       </QueryClientProvider>
     </ThemeProvider>

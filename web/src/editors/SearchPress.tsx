@@ -1,14 +1,5 @@
 import TrackChangesIcon from '@mui/icons-material/TrackChanges';
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  LinearProgress,
-  Typography,
-} from '@mui/material';
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Billet } from '../../../core/billet/billet.ts';
@@ -19,6 +10,7 @@ import { Choice } from '../ui/fields/Choice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
 import { useShop } from '../document/useEvaluation.ts';
 import { askApart } from '../document/workers/host.ts';
+import { Popup } from '../ui/Popup.tsx';
 
 const LINES = [
   ['flat', 'the layer through the middle'],
@@ -147,103 +139,106 @@ function Search({ bar, parameters: p, onTake, onClose }: SearchPressProps & { on
   const passes = p.passes.map((_, i) => [String(i), `pass ${i + 1}`] as const);
   const fields = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.25, mt: 1.5 };
   return (
-    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
-      <DialogTitle>How must I press to get this?</DialogTitle>
-      <DialogContent>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, pt: 1 }}>
-          <Choice
-            label="Wanted: that"
-            value={wanted.line}
-            options={LINES}
-            onChange={(line) => other({ line })}
-          />
-          <Choice
-            label="in the end"
-            value={wanted.measure}
-            options={MEASURES}
-            onChange={(measure) => other({ measure })}
-          />
-          {wanted.measure !== 'into the corners' && (
-            <QuantityField
-              of={quantityOf(TARGET)}
-              value={wanted.targetMm}
-              onChange={(targetMm) => other({ targetMm })}
-            />
+    <Popup
+      title="How must I press to get this?"
+      onClose={onClose}
+      width="sm"
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          {running !== null ? (
+            <Button onClick={stop}>Stop</Button>
+          ) : (
+            <Button onClick={start} variant={best ? 'text' : 'contained'}>
+              {best ? 'Search again' : 'Search'}
+            </Button>
           )}
-        </Box>
-        <Box sx={fields}>
-          <Choice
-            label="Turn of"
-            value={String(free.turnOf)}
-            options={passes}
-            onChange={(i) => range({ turnOf: Number(i) })}
-          />
+          {best && best !== 'none' && running === null && (
+            <Button variant="contained" onClick={() => take(best)}>
+              Take it
+            </Button>
+          )}
+        </>
+      }
+    >
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.25, pt: 1 }}>
+        <Choice
+          label="Wanted: that"
+          value={wanted.line}
+          options={LINES}
+          onChange={(line) => other({ line })}
+        />
+        <Choice
+          label="in the end"
+          value={wanted.measure}
+          options={MEASURES}
+          onChange={(measure) => other({ measure })}
+        />
+        {wanted.measure !== 'into the corners' && (
           <QuantityField
-            of={of('passes.turnDeg')}
-            label="from"
-            value={free.turnDeg[0]}
-            onChange={(low) => range({ turnDeg: [low, Math.max(low, free.turnDeg[1])] })}
+            of={quantityOf(TARGET)}
+            value={wanted.targetMm}
+            onChange={(targetMm) => other({ targetMm })}
           />
-          <QuantityField
-            of={of('passes.turnDeg')}
-            label="to"
-            value={free.turnDeg[1]}
-            onChange={(high) => range({ turnDeg: [Math.min(high, free.turnDeg[0]), high] })}
-          />
-          <Choice
-            label="Stop of"
-            value={String(free.heightOf)}
-            options={passes}
-            onChange={(i) => {
-              const { toMm } = p.passes[Number(i)];
-              range({ heightOf: Number(i), toMm: [toMm * (1 - STOP_RANGE), toMm * (1 + STOP_RANGE)] });
-            }}
-          />
-          <QuantityField
-            of={of('passes.toMm')}
-            label="at least"
-            value={free.toMm[0]}
-            onChange={(low) => range({ toMm: [low, Math.max(low, free.toMm[1])] })}
-          />
-          <QuantityField
-            of={of('passes.toMm')}
-            label="at most"
-            value={free.toMm[1]}
-            onChange={(high) => range({ toMm: [Math.min(high, free.toMm[0]), high] })}
-          />
-        </Box>
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5 }}>
-          Up to 40 ways of pressing are tried on a rough grid, the best of them once more on the fine one.
-        </Typography>
-        {running !== null && (
-          <LinearProgress variant="determinate" aria-label="Search" value={100 * running} sx={{ mt: 1 }} />
         )}
-        <Typography sx={{ mt: 1, minHeight: 48 }} aria-live="polite">
-          {failed
-            ? `The search broke off: ${failed}.`
-            : best === 'none'
-              ? 'None of the ways tried could be pressed: widen the ranges.'
-              : best &&
-                `${running === null ? 'Best found' : 'Best so far'}: turn ${best.turnDeg.toFixed(2).replace(/\.?0+$/, '')}°, stop ${formatFine(best.toMm, shop.lengths)}. ${
-                  wanted.measure === 'bow' ? 'It bows' : 'Its ends lie beside the corners by'
-                } ${formatFine(best.measuredMm, shop.lengths)}, ${formatFine(best.offMm, shop.lengths)} off what is wanted, after ${best.tries} tries.`}
-        </Typography>
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-        {running !== null ? (
-          <Button onClick={stop}>Stop</Button>
-        ) : (
-          <Button onClick={start} variant={best ? 'text' : 'contained'}>
-            {best ? 'Search again' : 'Search'}
-          </Button>
-        )}
-        {best && best !== 'none' && running === null && (
-          <Button variant="contained" onClick={() => take(best)}>
-            Take it
-          </Button>
-        )}
-      </DialogActions>
-    </Dialog>
+      </Box>
+      <Box sx={fields}>
+        <Choice
+          label="Turn of"
+          value={String(free.turnOf)}
+          options={passes}
+          onChange={(i) => range({ turnOf: Number(i) })}
+        />
+        <QuantityField
+          of={of('passes.turnDeg')}
+          label="from"
+          value={free.turnDeg[0]}
+          onChange={(low) => range({ turnDeg: [low, Math.max(low, free.turnDeg[1])] })}
+        />
+        <QuantityField
+          of={of('passes.turnDeg')}
+          label="to"
+          value={free.turnDeg[1]}
+          onChange={(high) => range({ turnDeg: [Math.min(high, free.turnDeg[0]), high] })}
+        />
+        <Choice
+          label="Stop of"
+          value={String(free.heightOf)}
+          options={passes}
+          onChange={(i) => {
+            const { toMm } = p.passes[Number(i)];
+            range({ heightOf: Number(i), toMm: [toMm * (1 - STOP_RANGE), toMm * (1 + STOP_RANGE)] });
+          }}
+        />
+        <QuantityField
+          of={of('passes.toMm')}
+          label="at least"
+          value={free.toMm[0]}
+          onChange={(low) => range({ toMm: [low, Math.max(low, free.toMm[1])] })}
+        />
+        <QuantityField
+          of={of('passes.toMm')}
+          label="at most"
+          value={free.toMm[1]}
+          onChange={(high) => range({ toMm: [Math.min(high, free.toMm[0]), high] })}
+        />
+      </Box>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5 }}>
+        Up to 40 ways of pressing are tried on a rough grid, the best of them once more on the fine one.
+      </Typography>
+      {running !== null && (
+        <LinearProgress variant="determinate" aria-label="Search" value={100 * running} sx={{ mt: 1 }} />
+      )}
+      <Typography sx={{ mt: 1, minHeight: 48 }} aria-live="polite">
+        {failed
+          ? `The search broke off: ${failed}.`
+          : best === 'none'
+            ? 'None of the ways tried could be pressed: widen the ranges.'
+            : best &&
+              `${running === null ? 'Best found' : 'Best so far'}: turn ${best.turnDeg.toFixed(2).replace(/\.?0+$/, '')}°, stop ${formatFine(best.toMm, shop.lengths)}. ${
+                wanted.measure === 'bow' ? 'It bows' : 'Its ends lie beside the corners by'
+              } ${formatFine(best.measuredMm, shop.lengths)}, ${formatFine(best.offMm, shop.lengths)} off what is wanted, after ${best.tries} tries.`}
+      </Typography>
+    </Popup>
   );
 }

@@ -1,17 +1,7 @@
 import { nameWith } from '../../../../core/plan/index.ts';
 import { LevelField } from '../../ui/fields/LevelField.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
-import {
-  Alert,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  Typography,
-} from '@mui/material';
+import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { type Drawing, MOST_MENDED } from '../../../../core/picture/drawing.ts';
 import { FIRST_FORM, type Filling, type Picture } from '../../../../core/picture/picture.ts';
@@ -24,6 +14,7 @@ import { useShop } from '../../document/useEvaluation.ts';
 import { ask } from '../../document/workers/host.ts';
 import type { Cropping } from '../../document/workers/forms.ts';
 import { svgPathOf } from '../../ui/regionPath.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 const SHOWN = 300;
 const WHOLE: Cropping = { left: 0, right: 0, top: 0, bottom: 0, turnDeg: 0 };
@@ -135,72 +126,75 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
     take({ name, drawn, place: fitted({ drawn, place }, room), walked: null, form: FIRST_FORM });
   };
   return (
-    <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="drawing-title">
-      <DialogTitle id="drawing-title">A picture in powder</DialogTitle>
-      <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
-        <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-          <FileButton
-            text="Open an SVG, PNG or JPEG"
-            variant="outlined"
-            accept=".svg,.png,.jpg,.jpeg,image/svg+xml,image/png,image/jpeg"
-            take={open}
-          />
-          <Typography color="text.secondary">
-            {name || 'A drawing of filled shapes, or a photograph with clear light and dark.'}
-          </Typography>
-        </Stack>
-        {problem && <Alert severity="error">{problem}</Alert>}
-        {drawing && (
-          <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
-            {dots && <Before dots={dots} />}
-            <After drawing={drawing} />
-            <Box sx={{ flex: 1, minWidth: 220, display: 'grid', gap: 1.25, alignContent: 'start' }}>
-              {drawing.tones.map(({ colour }, i) => (
-                <Stack key={i} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
-                  <Box
-                    sx={{
-                      width: 26,
-                      height: 26,
-                      background: colour,
-                      border: `1px solid ${colours.faded}`,
-                      flex: 'none',
-                    }}
-                  />
-                  <Choice
-                    label={`Tone ${i + 1} becomes`}
-                    value={chosen(drawing, i)}
-                    options={[
-                      ['ground', 'the ground'],
-                      ...materials.filter((m) => m.weldC).map((m) => [m.id, `${m.name} powder`] as const),
-                    ]}
-                    onChange={(id) => setPowders({ ...powders, [i]: id })}
-                  />
-                </Stack>
-              ))}
-              {drawing.mended.length > 0 && (
-                <Alert severity="warning">
-                  Outlines crossed themselves in{' '}
-                  {drawing.mended.length === MOST_MENDED ? 'many' : drawing.mended.length} places (marked) and
-                  were parted there.
-                </Alert>
-              )}
-              {drawing.notes.map((note) => (
-                <Alert key={note} severity="info">
-                  {note}
-                </Alert>
-              ))}
-            </Box>
+    <Popup
+      title="A picture in powder"
+      onClose={onClose}
+      width="md"
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          <Button variant="contained" disabled={!drawing} onClick={use}>
+            Put it into the can
+          </Button>
+        </>
+      }
+    >
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <FileButton
+          text="Open an SVG, PNG or JPEG"
+          variant="outlined"
+          accept=".svg,.png,.jpg,.jpeg,image/svg+xml,image/png,image/jpeg"
+          take={open}
+        />
+        <Typography color="text.secondary">
+          {name || 'A drawing of filled shapes, or a photograph with clear light and dark.'}
+        </Typography>
+      </Stack>
+      {problem && <Alert severity="error">{problem}</Alert>}
+      {drawing && (
+        <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
+          {dots && <Before dots={dots} />}
+          <After drawing={drawing} />
+          <Box sx={{ flex: 1, minWidth: 220, display: 'grid', gap: 1.25, alignContent: 'start' }}>
+            {drawing.tones.map(({ colour }, i) => (
+              <Stack key={i} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+                <Box
+                  sx={{
+                    width: 26,
+                    height: 26,
+                    background: colour,
+                    border: `1px solid ${colours.faded}`,
+                    flex: 'none',
+                  }}
+                />
+                <Choice
+                  label={`Tone ${i + 1} becomes`}
+                  value={chosen(drawing, i)}
+                  options={[
+                    ['ground', 'the ground'],
+                    ...materials.filter((m) => m.weldC).map((m) => [m.id, `${m.name} powder`] as const),
+                  ]}
+                  onChange={(id) => setPowders({ ...powders, [i]: id })}
+                />
+              </Stack>
+            ))}
+            {drawing.mended.length > 0 && (
+              <Alert severity="warning">
+                Outlines crossed themselves in{' '}
+                {drawing.mended.length === MOST_MENDED ? 'many' : drawing.mended.length} places (marked) and
+                were parted there.
+              </Alert>
+            )}
+            {drawing.notes.map((note) => (
+              <Alert key={note} severity="info">
+                {note}
+              </Alert>
+            ))}
           </Box>
-        )}
-        {isDots && <Tracer how={how} change={setHow} cropping={cropping} crop={setCropping} />}
-      </DialogContent>
-      <DialogActions sx={{ px: 3, pb: 2 }}>
-        <Button onClick={onClose}>Close</Button>
-        <Button variant="contained" disabled={!drawing} onClick={use}>
-          Put it into the can
-        </Button>
-      </DialogActions>
-    </Dialog>
+        </Box>
+      )}
+      {isDots && <Tracer how={how} change={setHow} cropping={cropping} crop={setCropping} />}
+    </Popup>
   );
 }
 

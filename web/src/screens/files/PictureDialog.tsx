@@ -1,13 +1,4 @@
-import {
-  Alert,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  Typography,
-} from '@mui/material';
+import { Alert, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
@@ -19,6 +10,7 @@ import { useEvaluation } from '../../document/useEvaluation.ts';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { askOf } from '../../document/workers/host.ts';
 import { download, fileName } from '../../ui/download.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 /** px to the mm of a PNG, as long as it stays under so many px on its longer side. */
 const PX_PER_MM = 20;
@@ -81,54 +73,54 @@ export function PictureDialog({ result, onClose }: { result: StepResult; onClose
   };
   const working = state === 'working';
   return (
-    <Dialog open onClose={onClose} aria-labelledby="picture-title">
-      <DialogTitle id="picture-title">
-        Picture after {moveOf(result.step.kind).title.toLowerCase()}
-      </DialogTitle>
-      <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
-        <Stack direction="row" spacing={1.5}>
-          <Choice
-            label="Face"
-            value={face}
-            options={FACES.map((f) => [f, f] as const)}
-            onChange={(f) => setFace(f)}
-          />
-          <Choice
-            label="Painted"
-            value={view}
-            options={[
-              ['etched', 'as etched'],
-              ['materials', 'by material'],
-            ]}
-            onChange={(v) => setView(v)}
-          />
-        </Stack>
-        <SteelView
-          plan={plan}
-          stepId={result.step.id}
-          when="after"
-          face={face}
-          view={view}
-          width={Math.max(2, Math.round(plane.widthMm * shown))}
-          height={Math.max(2, Math.round(plane.heightMm * shown))}
-          urgency={-5}
-          label={`The picture, ${face}`}
+    <Popup
+      title={<>Picture after {moveOf(result.step.kind).title.toLowerCase()}</>}
+      onClose={onClose}
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          <Button variant="outlined" disabled={working} onClick={() => void make(svg, '.svg')}>
+            Outlines, SVG
+          </Button>
+          <Button variant="contained" disabled={working} onClick={() => void make(png, '.png')}>
+            Picture, PNG
+          </Button>
+        </>
+      }
+    >
+      <Stack direction="row" spacing={1.5}>
+        <Choice
+          label="Face"
+          value={face}
+          options={FACES.map((f) => [f, f] as const)}
+          onChange={(f) => setFace(f)}
         />
-        <Typography color="text.secondary">
-          {formatSizes([plane.widthMm, plane.heightMm], shop.lengths)}. The PNG has {Math.round(perMm * 25.4)}{' '}
-          dots to the inch; the SVG is in true size, one path for each steel.
-        </Typography>
-        {state !== 'ready' && !working && <Alert severity="error">{state}</Alert>}
-      </DialogContent>
-      <DialogActions sx={{ px: 3, pb: 2 }}>
-        <Button onClick={onClose}>Close</Button>
-        <Button variant="outlined" disabled={working} onClick={() => void make(svg, '.svg')}>
-          Outlines, SVG
-        </Button>
-        <Button variant="contained" disabled={working} onClick={() => void make(png, '.png')}>
-          Picture, PNG
-        </Button>
-      </DialogActions>
-    </Dialog>
+        <Choice
+          label="Painted"
+          value={view}
+          options={[
+            ['etched', 'as etched'],
+            ['materials', 'by material'],
+          ]}
+          onChange={(v) => setView(v)}
+        />
+      </Stack>
+      <SteelView
+        plan={plan}
+        stepId={result.step.id}
+        when="after"
+        face={face}
+        view={view}
+        width={Math.max(2, Math.round(plane.widthMm * shown))}
+        height={Math.max(2, Math.round(plane.heightMm * shown))}
+        urgency={-5}
+        label={`The picture, ${face}`}
+      />
+      <Typography color="text.secondary">
+        {formatSizes([plane.widthMm, plane.heightMm], shop.lengths)}. The PNG has {Math.round(perMm * 25.4)}{' '}
+        dots to the inch; the SVG is in true size, one path for each steel.
+      </Typography>
+      {state !== 'ready' && !working && <Alert severity="error">{state}</Alert>}
+    </Popup>
   );
 }

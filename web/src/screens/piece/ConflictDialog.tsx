@@ -1,4 +1,4 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useNavigate } from 'react-router';
 import { type Plan, lastReached, nameWith } from '../../../../core/plan/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
@@ -8,6 +8,7 @@ import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { keepMine } from '../../document/autosave.ts';
 import { openProject, usePlanStore } from '../../document/planStore.ts';
 import { evaluated } from '../../document/useEvaluation.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 /** Both plans side by side when a piece was changed in two places; nothing is thrown away unasked. */
 export function ConflictDialog() {
@@ -21,26 +22,28 @@ export function ConflictDialog() {
     await navigate(`/pieces/${copy.id}`);
   };
   return (
-    <Dialog open maxWidth="md" fullWidth aria-labelledby="conflict-title">
-      <DialogTitle id="conflict-title">“{plan.name}” was changed in another window</DialogTitle>
-      <DialogContent>
-        <Typography sx={{ mb: 2 }}>Both versions are here. Which shall be kept under this name?</Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
-          <Version title="Yours, in this window" plan={plan} />
-          <Version
-            title={`The other, saved ${new Date(current.updatedAt).toLocaleTimeString()}`}
-            plan={current.plan}
-          />
-        </Box>
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={() => void asCopy()}>Keep both: mine as a copy</Button>
-        <Button onClick={() => openProject(current)}>Take the other</Button>
-        <Button variant="contained" onClick={() => keepMine(current.revision)}>
-          Keep mine
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <Popup
+      title={<>“{plan.name}” was changed in another window</>}
+      width="md"
+      actions={
+        <>
+          <Button onClick={() => void asCopy()}>Keep both: mine as a copy</Button>
+          <Button onClick={() => openProject(current)}>Take the other</Button>
+          <Button variant="contained" onClick={() => keepMine(current.revision)}>
+            Keep mine
+          </Button>
+        </>
+      }
+    >
+      <Typography sx={{ mb: 2 }}>Both versions are here. Which shall be kept under this name?</Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3 }}>
+        <Version title="Yours, in this window" plan={plan} />
+        <Version
+          title={`The other, saved ${new Date(current.updatedAt).toLocaleTimeString()}`}
+          plan={current.plan}
+        />
+      </Box>
+    </Popup>
   );
 }
 

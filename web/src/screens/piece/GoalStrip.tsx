@@ -196,6 +196,9 @@ interface StartWordsProps {
   set: boolean;
 }
 
+/** Room for any length or count, so that the line is as wide before the answer as after it. */
+const SLOT = { display: 'inline-block', minWidth: '8ch', textAlign: 'center' };
+
 function StartWords({ plan, starts, text, set }: StartWordsProps) {
   const many = new Set(starts.map((s) => s.stepId)).size > 1;
   const lengthsAlone = starts.every((s) => s.number === 'length');
@@ -209,7 +212,9 @@ function StartWords({ plan, starts, text, set }: StartWordsProps) {
             {i > 0 && ', '}
             {many && `${laneMark(plan, s.laneId)} `}
             {!lengthsAlone && `${s.label} `}
-            {text(s)}
+            <Box component="span" sx={SLOT}>
+              {text(s)}
+            </Box>
           </span>
         ))}
         {lengthsAlone && ' long'}

@@ -1,5 +1,5 @@
-import { Dialog, DialogContent, DialogTitle } from '@mui/material';
 import { colours, fonts } from '../../ui/theme.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 const KEYS: [string, string][] = [
   ['← →', 'walk along the panels'],
@@ -15,30 +15,27 @@ const KEYS: [string, string][] = [
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose(): void }) {
   return (
-    <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
-      <DialogTitle id="keys-title">Keys</DialogTitle>
-      <DialogContent>
-        <table>
-          <tbody>
-            {KEYS.map(([key, what]) => (
-              <tr key={key}>
-                <th
-                  scope="row"
-                  style={{
-                    textAlign: 'left',
-                    paddingRight: 24,
-                    fontFamily: fonts.numbers,
-                    color: colours.oxide,
-                  }}
-                >
-                  {key}
-                </th>
-                <td style={{ padding: '4px 0' }}>{what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </DialogContent>
-    </Dialog>
+    <Popup open={open} title="Keys" onClose={onClose}>
+      <table>
+        <tbody>
+          {KEYS.map(([key, what]) => (
+            <tr key={key}>
+              <th
+                scope="row"
+                style={{
+                  textAlign: 'left',
+                  paddingRight: 24,
+                  fontFamily: fonts.numbers,
+                  color: colours.oxide,
+                }}
+              >
+                {key}
+              </th>
+              <td style={{ padding: '4px 0' }}>{what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Popup>
   );
 }

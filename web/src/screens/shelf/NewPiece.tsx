@@ -1,16 +1,5 @@
 import { useServerChange } from '../../document/useServerChange.ts';
-import {
-  Alert,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  TextField,
-  Typography,
-} from '@mui/material';
+import { Alert, Box, Button, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../../core/blade/index.ts';
@@ -22,6 +11,7 @@ import { Choice } from '../../ui/fields/Choice.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { inUnit } from '../../editors/form/UnitChoices.tsx';
 import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 type Unit = 'in' | 'mm';
 type Aim = 'blade' | 'bar';
@@ -98,105 +88,103 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
       await navigate(`/pieces/${id}`);
     });
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="new-title">
-      <form
-        onSubmit={(submit) => {
-          submit.preventDefault();
-          if (ready) begin();
-        }}
-      >
-        <DialogTitle id="new-title">Begin a new piece</DialogTitle>
-        <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 2, pt: '8px !important' }}>
-          <TextField
-            label="Name"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            autoFocus
-            slotProps={{ htmlInput: { maxLength: MOST_NAME } }}
-          />
-          <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <Toggles
-              label="What is made"
-              value={aim}
-              options={[
-                ['blade', 'A blade'],
-                ['bar', 'A bar'],
-              ]}
-              onChange={(to) => start({ aim: to })}
-            />
-            <Toggles
-              label="Units"
-              value={unit}
-              options={[
-                ['in', 'inches'],
-                ['mm', 'mm'],
-              ]}
-              onChange={(to) => start({ unit: to })}
-            />
-            {setups.length > 0 && (
-              <Choice
-                label="Set-up of the shop"
-                width={220}
-                value={setup?.id ?? NO_SETUP}
-                options={[...setups.map((s) => [s.id, s.name] as const), [NO_SETUP, 'none of these']]}
-                onChange={setSetupId}
-              />
-            )}
-          </Stack>
-          {wished && (
-            <Choice
-              label="Outline"
-              value={profile}
-              options={PROFILES.map((p) => [p.name, p.name] as const)}
-              onChange={setProfile}
-            />
-          )}
-          <Box
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: `repeat(${aim === 'blade' ? 4 : 3}, 1fr)`,
-              gap: 1.5,
-              alignItems: 'start',
-            }}
-          >
-            {ASKED[aim].map(([key, label], i) => {
-              const parsed = read[i];
-              return (
-                <TextField
-                  key={key}
-                  label={label}
-                  value={sizes[key]}
-                  onChange={(e) => setSizes({ ...sizes, [key]: e.target.value })}
-                  error={!parsed.ok}
-                  helperText={parsed.ok ? undefined : parsed.message}
-                />
-              );
-            })}
-          </Box>
-          <Typography color="text.secondary">
-            Fractions, sums and either unit are understood: 1 7/16, 36.5 mm, 2 7/16 / 2.
-            {wished && ready && (
-              <>
-                {' '}
-                The finished bar is then{' '}
-                <b>{formatSizes([goal.lengthMm, goal.widthMm, goal.thicknessMm], shop.lengths)}</b>:{' '}
-                {formatFine(ROUND_BLADE_MM.ends, shop.lengths)} past each end,{' '}
-                {formatFine(ROUND_BLADE_MM.widths, shop.lengths)} past edge and spine,{' '}
-                {formatFine(ROUND_BLADE_MM.sides, shop.lengths)} a side to grind. All of it can be changed
-                later.
-              </>
-            )}
-            {!wished && ' This is the bar before a blade is forged or ground from it.'}
-          </Typography>
-          {create.error && <Alert severity="error">{create.error.message}</Alert>}
-        </DialogContent>
-        <DialogActions sx={{ px: 3, pb: 2 }}>
+    <Popup
+      open={open}
+      title="Begin a new piece"
+      onClose={onClose}
+      width="sm"
+      onSubmit={() => ready && begin()}
+      actions={
+        <>
+          {' '}
           <Button onClick={onClose}>Not now</Button>
           <Button type="submit" variant="contained" disabled={!ready || create.isPending}>
             Begin
           </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
+        </>
+      }
+    >
+      <TextField
+        label="Name"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        autoFocus
+        slotProps={{ htmlInput: { maxLength: MOST_NAME } }}
+      />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Toggles
+          label="What is made"
+          value={aim}
+          options={[
+            ['blade', 'A blade'],
+            ['bar', 'A bar'],
+          ]}
+          onChange={(to) => start({ aim: to })}
+        />
+        <Toggles
+          label="Units"
+          value={unit}
+          options={[
+            ['in', 'inches'],
+            ['mm', 'mm'],
+          ]}
+          onChange={(to) => start({ unit: to })}
+        />
+        {setups.length > 0 && (
+          <Choice
+            label="Set-up of the shop"
+            width={220}
+            value={setup?.id ?? NO_SETUP}
+            options={[...setups.map((s) => [s.id, s.name] as const), [NO_SETUP, 'none of these']]}
+            onChange={setSetupId}
+          />
+        )}
+      </Stack>
+      {wished && (
+        <Choice
+          label="Outline"
+          value={profile}
+          options={PROFILES.map((p) => [p.name, p.name] as const)}
+          onChange={setProfile}
+        />
+      )}
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: `repeat(${aim === 'blade' ? 4 : 3}, 1fr)`,
+          gap: 1.5,
+          alignItems: 'start',
+        }}
+      >
+        {ASKED[aim].map(([key, label], i) => {
+          const parsed = read[i];
+          return (
+            <TextField
+              key={key}
+              label={label}
+              value={sizes[key]}
+              onChange={(e) => setSizes({ ...sizes, [key]: e.target.value })}
+              error={!parsed.ok}
+              helperText={parsed.ok ? undefined : parsed.message}
+            />
+          );
+        })}
+      </Box>
+      <Typography color="text.secondary">
+        Fractions, sums and either unit are understood: 1 7/16, 36.5 mm, 2 7/16 / 2.
+        {wished && ready && (
+          <>
+            {' '}
+            The finished bar is then{' '}
+            <b>{formatSizes([goal.lengthMm, goal.widthMm, goal.thicknessMm], shop.lengths)}</b>:{' '}
+            {formatFine(ROUND_BLADE_MM.ends, shop.lengths)} past each end,{' '}
+            {formatFine(ROUND_BLADE_MM.widths, shop.lengths)} past edge and spine,{' '}
+            {formatFine(ROUND_BLADE_MM.sides, shop.lengths)} a side to grind. All of it can be changed later.
+          </>
+        )}
+        {!wished && ' This is the bar before a blade is forged or ground from it.'}
+      </Typography>
+      {create.error && <Alert severity="error">{create.error.message}</Alert>}
+    </Popup>
   );
 }

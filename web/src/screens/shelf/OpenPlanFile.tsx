@@ -1,10 +1,11 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Problem, readPlanText } from '../../../../core/plan/index.ts';
 import { RequestError, api } from '../../document/api.ts';
 import { fonts } from '../../ui/theme.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
+import { Popup } from '../../ui/Popup.tsx';
 
 /** Bytes. A plan is some kilobytes; anything much larger is some other file. */
 const MOST_BYTES = 2_000_000;
@@ -37,9 +38,18 @@ export function OpenPlanFile() {
   return (
     <>
       <FileButton text="Open a plan file" accept=".json,application/json" take={take} />
-      <Dialog open={refused !== null} onClose={() => setRefused(null)} aria-labelledby="refused-title">
-        <DialogTitle id="refused-title">{refused?.file} cannot be opened</DialogTitle>
-        <DialogContent>
+      {refused !== null && (
+        <Popup
+          title={<>{refused?.file} cannot be opened</>}
+          onClose={() => setRefused(null)}
+          actions={
+            <>
+              <Button variant="contained" onClick={() => setRefused(null)} autoFocus>
+                Close
+              </Button>
+            </>
+          }
+        >
           <Typography sx={{ mb: 1 }}>Nothing was changed. What is wrong with it:</Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {refused?.problems.slice(0, SHOWN).map(({ path, message }) => (
@@ -52,13 +62,8 @@ export function OpenPlanFile() {
           {refused && refused.problems.length > SHOWN && (
             <Typography>and {refused.problems.length - SHOWN} more.</Typography>
           )}
-        </DialogContent>
-        <DialogActions sx={{ px: 3, pb: 2 }}>
-          <Button variant="contained" onClick={() => setRefused(null)} autoFocus>
-            Close
-          </Button>
-        </DialogActions>
-      </Dialog>
+        </Popup>
+      )}
     </>
   );
 }

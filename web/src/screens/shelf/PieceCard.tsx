@@ -4,6 +4,7 @@ import ErrorIcon from '@mui/icons-material/Error';
 import HourglassEmptyIcon from '@mui/icons-material/HourglassEmpty';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import { Alert, Box, IconButton, Menu, MenuItem, Typography } from '@mui/material';
+import { useConfirm } from 'material-ui-confirm';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -105,10 +106,11 @@ function PieceMenu({ piece }: { piece: ProjectHead }) {
         `${taken.length} ${taken.length === 1 ? 'bar was' : 'bars were'} taken off the rack for “${piece.name}”: Stock puts them back.`,
       );
   };
-  const remove = () => {
+  const ask = useConfirm();
+  const remove = async () => {
     setAnchor(null);
-    if (window.confirm(`Take “${piece.name}” off the shelf for good?`))
-      act.mutate(() => api.remove(piece.id));
+    const { confirmed } = await ask({ title: `Take “${piece.name}” off the shelf for good?` });
+    if (confirmed) act.mutate(() => api.remove(piece.id));
   };
   return (
     <>
@@ -126,7 +128,7 @@ function PieceMenu({ piece }: { piece: ProjectHead }) {
           </MenuItem>
         ))}
         <MenuItem onClick={press(() => api.copy(piece.id))}>Make a copy</MenuItem>
-        <MenuItem onClick={remove}>Remove…</MenuItem>
+        <MenuItem onClick={() => void remove()}>Remove…</MenuItem>
       </Menu>
       {act.error && <Alert severity="error">{act.error.message}</Alert>}
     </>

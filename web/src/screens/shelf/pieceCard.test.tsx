@@ -6,6 +6,7 @@ import { SnackbarProvider } from 'notistack';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ProjectHead } from '../../../../core/plan/index.ts';
+import { Confirm } from '../../ui/Confirm.tsx';
 import { PieceCard } from './PieceCard.tsx';
 
 const HEAD: ProjectHead = {
@@ -23,9 +24,11 @@ const card = (some: Partial<ProjectHead> = {}) =>
   render(
     <QueryClientProvider client={new QueryClient()}>
       <SnackbarProvider>
-        <MemoryRouter>
-          <PieceCard piece={{ ...HEAD, ...some }} />
-        </MemoryRouter>
+        <Confirm>
+          <MemoryRouter>
+            <PieceCard piece={{ ...HEAD, ...some }} />
+          </MemoryRouter>
+        </Confirm>
       </SnackbarProvider>
     </QueryClientProvider>,
   );
@@ -76,11 +79,13 @@ describe('a piece on the shelf', () => {
 
   it('is thrown away only after a question that is answered with yes', async () => {
     card();
-    const confirm = vi.spyOn(window, 'confirm').mockReturnValueOnce(false).mockReturnValueOnce(true);
     choose('Remove…');
-    expect(confirm).toHaveBeenCalledWith('Take “Tide Ladder” off the shelf for good?');
+    await screen.findByRole('dialog', { name: 'Take “Tide Ladder” off the shelf for good?' });
+    fireEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(asked).toEqual([]);
     choose('Remove…');
+    fireEvent.click(await screen.findByRole('button', { name: 'Remove' }));
     await waitFor(() => expect(asked).toMatchObject([{ method: 'DELETE', url: '/api/projects/a1' }]));
   });
 });

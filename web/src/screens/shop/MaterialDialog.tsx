@@ -4,19 +4,7 @@ import { WordField } from '../../ui/fields/WordField.tsx';
 import { LevelField } from '../../ui/fields/LevelField.tsx';
 import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import CloseIcon from '@mui/icons-material/Close';
-import {
-  Alert,
-  Box,
-  Button,
-  Checkbox,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  FormControlLabel,
-  IconButton,
-  Typography,
-} from '@mui/material';
+import { Alert, Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from '@mui/material';
 import { type ReactNode, useState } from 'react';
 import {
   type Hardening,
@@ -29,6 +17,7 @@ import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx'
 import { useShop } from '../../document/useEvaluation.ts';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { shopApi } from '../../document/shopApi.ts';
+import { Popup } from '../../ui/Popup.tsx';
 
 const of = quantitiesOf(materialSchema);
 const MOST_PACKAGES = mostIn(materialSchema, 'packages');
@@ -81,176 +70,179 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
   const pack = (i: number, some: Partial<(typeof packages)[number]>) =>
     put({ packages: packages.map((p, k) => (k === i ? { ...p, ...some } : p)) });
   return (
-    <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="material-title">
-      <DialogTitle id="material-title">{material.name}</DialogTitle>
-      <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
-        <Row>
-          <WordField
-            label="Name"
-            schema={materialSchema.shape.name}
-            value={draft.name}
-            onChange={(name) => put({ name })}
-          />
-          <WordField
-            label="Where its numbers come from"
-            schema={materialSchema.shape.source}
-            value={draft.source}
-            onChange={(source) => put({ source })}
-          />
-        </Row>
-        <Part title="Composition, mass %">
-          <Row narrow>
-            {ELEMENTS.map((e) => (
-              <OptionalField
-                key={e}
-                of={of(`composition.${e}`)}
-                value={draft.composition[e]}
-                onChange={(n) => put({ composition: { ...draft.composition, [e]: n } })}
-              />
-            ))}
-          </Row>
-        </Part>
-        <Part title="How it etches">
-          <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-            <ToneSwatch material={draft} />
-            <LevelField
-              of={of('tone')}
-              value={draft.tone}
-              step={0.01}
-              width={220}
-              onChange={(tone) => put({ tone })}
-            />
-            <Button
-              size="small"
-              disabled={Math.abs(proposed - draft.tone) < 0.005}
-              onClick={() => put({ tone: proposed })}
-            >
-              Rule of thumb: {proposed.toFixed(2)}
-            </Button>
-            <WordField
-              label="In words"
-              schema={materialSchema.shape.etches}
-              value={draft.etches}
-              onChange={(etches) => put({ etches })}
-            />
-          </Box>
-        </Part>
-        <Part title="In the fire">
-          <Row>
-            <QuantityField
-              of={of('densityKgM3')}
-              value={draft.densityKgM3}
-              onChange={(densityKgM3) => put({ densityKgM3 })}
-            />
-            <QuantityField of={of('limitC')} value={draft.limitC} onChange={(limitC) => put({ limitC })} />
-            <FormControlLabel
-              control={
-                <Checkbox
-                  checked={draft.weldC !== null}
-                  onChange={(_, welds) => put({ weldC: welds ? [1150, 1290] : null })}
-                />
-              }
-              label="Welds to steel in the fire"
-            />
-            {weldC && (
-              <>
-                <QuantityField
-                  of={of('weldC.0')}
-                  value={weldC[0]}
-                  onChange={(c) => put({ weldC: [c, weldC[1]] })}
-                />
-                <QuantityField
-                  of={of('weldC.1')}
-                  value={weldC[1]}
-                  onChange={(c) => put({ weldC: [weldC[0], c] })}
-                />
-              </>
-            )}
-          </Row>
-        </Part>
-        <Part title="Sold in">
-          {packages.map((p, i) => (
-            <Box
-              key={i}
-              sx={{
-                display: 'grid',
-                gridTemplateColumns: 'repeat(4, 1fr) 34px',
-                gap: 1,
-                alignItems: 'start',
-              }}
-            >
-              <QuantityField
-                of={of('packages.widthMm')}
-                label={`Width, size ${i + 1}`}
-                value={p.widthMm}
-                onChange={(widthMm) => pack(i, { widthMm })}
-              />
-              <QuantityField
-                of={of('packages.thicknessMm')}
-                label={`Thickness, size ${i + 1}`}
-                value={p.thicknessMm}
-                onChange={(thicknessMm) => pack(i, { thicknessMm })}
-              />
-              <QuantityField
-                of={of('packages.lengthMm')}
-                label={`Length, size ${i + 1}`}
-                value={p.lengthMm}
-                onChange={(lengthMm) => pack(i, { lengthMm })}
-              />
-              <QuantityField
-                of={{ ...of('packages.price'), ...(currency && { unit: currency }) }}
-                label={`Price, size ${i + 1}`}
-                value={p.price ?? 0}
-                onChange={(price) => pack(i, { price: price === 0 ? undefined : price })}
-              />
-              <IconButton
-                aria-label={`Take size ${i + 1} out`}
-                size="small"
-                onClick={() => put({ packages: packages.filter((_, k) => k !== i) })}
-              >
-                <CloseIcon fontSize="small" />
-              </IconButton>
-            </Box>
-          ))}
-          <Another
-            has={packages.length}
-            most={MOST_PACKAGES}
-            act={() =>
-              put({
-                packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
-              })
-            }
+    <Popup
+      title={<>{material.name}</>}
+      onClose={onClose}
+      width="md"
+      actions={
+        <>
+          <Button onClick={onClose}>Leave it as it was</Button>
+          <Button
+            variant="contained"
+            disabled={wrong !== undefined || keep.isPending}
+            onClick={() => keep.mutate(() => shopApi.keepMaterial(draft), { onSuccess: onClose })}
           >
-            Another size
-          </Another>
-        </Part>
-        <Part title="Hardening">
+            Keep
+          </Button>
+        </>
+      }
+    >
+      <Row>
+        <WordField
+          label="Name"
+          schema={materialSchema.shape.name}
+          value={draft.name}
+          onChange={(name) => put({ name })}
+        />
+        <WordField
+          label="Where its numbers come from"
+          schema={materialSchema.shape.source}
+          value={draft.source}
+          onChange={(source) => put({ source })}
+        />
+      </Row>
+      <Part title="Composition, mass %">
+        <Row narrow>
+          {ELEMENTS.map((e) => (
+            <OptionalField
+              key={e}
+              of={of(`composition.${e}`)}
+              value={draft.composition[e]}
+              onChange={(n) => put({ composition: { ...draft.composition, [e]: n } })}
+            />
+          ))}
+        </Row>
+      </Part>
+      <Part title="How it etches">
+        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+          <ToneSwatch material={draft} />
+          <LevelField
+            of={of('tone')}
+            value={draft.tone}
+            step={0.01}
+            width={220}
+            onChange={(tone) => put({ tone })}
+          />
+          <Button
+            size="small"
+            disabled={Math.abs(proposed - draft.tone) < 0.005}
+            onClick={() => put({ tone: proposed })}
+          >
+            Rule of thumb: {proposed.toFixed(2)}
+          </Button>
+          <WordField
+            label="In words"
+            schema={materialSchema.shape.etches}
+            value={draft.etches}
+            onChange={(etches) => put({ etches })}
+          />
+        </Box>
+      </Part>
+      <Part title="In the fire">
+        <Row>
+          <QuantityField
+            of={of('densityKgM3')}
+            value={draft.densityKgM3}
+            onChange={(densityKgM3) => put({ densityKgM3 })}
+          />
+          <QuantityField of={of('limitC')} value={draft.limitC} onChange={(limitC) => put({ limitC })} />
           <FormControlLabel
             control={
               <Checkbox
-                checked={draft.hardening !== undefined}
-                onChange={(_, hardens) => put({ hardening: hardens ? FIRST_HARDENING : undefined })}
+                checked={draft.weldC !== null}
+                onChange={(_, welds) => put({ weldC: welds ? [1150, 1290] : null })}
               />
             }
-            label="It hardens for an edge; the data sheet of its maker comes before these numbers"
+            label="Welds to steel in the fire"
           />
-          {draft.hardening && (
-            <HardeningFields hardening={draft.hardening} put={(hardening) => put({ hardening })} />
+          {weldC && (
+            <>
+              <QuantityField
+                of={of('weldC.0')}
+                value={weldC[0]}
+                onChange={(c) => put({ weldC: [c, weldC[1]] })}
+              />
+              <QuantityField
+                of={of('weldC.1')}
+                value={weldC[1]}
+                onChange={(c) => put({ weldC: [weldC[0], c] })}
+              />
+            </>
           )}
-        </Part>
-        {(wrong ?? keep.error?.message) && <Alert severity="error">{wrong ?? keep.error?.message}</Alert>}
-      </DialogContent>
-      <DialogActions sx={{ px: 3, pb: 2 }}>
-        <Button onClick={onClose}>Leave it as it was</Button>
-        <Button
-          variant="contained"
-          disabled={wrong !== undefined || keep.isPending}
-          onClick={() => keep.mutate(() => shopApi.keepMaterial(draft), { onSuccess: onClose })}
+        </Row>
+      </Part>
+      <Part title="Sold in">
+        {packages.map((p, i) => (
+          <Box
+            key={i}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: 'repeat(4, 1fr) 34px',
+              gap: 1,
+              alignItems: 'start',
+            }}
+          >
+            <QuantityField
+              of={of('packages.widthMm')}
+              label={`Width, size ${i + 1}`}
+              value={p.widthMm}
+              onChange={(widthMm) => pack(i, { widthMm })}
+            />
+            <QuantityField
+              of={of('packages.thicknessMm')}
+              label={`Thickness, size ${i + 1}`}
+              value={p.thicknessMm}
+              onChange={(thicknessMm) => pack(i, { thicknessMm })}
+            />
+            <QuantityField
+              of={of('packages.lengthMm')}
+              label={`Length, size ${i + 1}`}
+              value={p.lengthMm}
+              onChange={(lengthMm) => pack(i, { lengthMm })}
+            />
+            <QuantityField
+              of={{ ...of('packages.price'), ...(currency && { unit: currency }) }}
+              label={`Price, size ${i + 1}`}
+              value={p.price ?? 0}
+              onChange={(price) => pack(i, { price: price === 0 ? undefined : price })}
+            />
+            <IconButton
+              aria-label={`Take size ${i + 1} out`}
+              size="small"
+              onClick={() => put({ packages: packages.filter((_, k) => k !== i) })}
+            >
+              <CloseIcon fontSize="small" />
+            </IconButton>
+          </Box>
+        ))}
+        <Another
+          has={packages.length}
+          most={MOST_PACKAGES}
+          act={() =>
+            put({
+              packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
+            })
+          }
         >
-          Keep
-        </Button>
-      </DialogActions>
-    </Dialog>
+          Another size
+        </Another>
+      </Part>
+      <Part title="Hardening">
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={draft.hardening !== undefined}
+              onChange={(_, hardens) => put({ hardening: hardens ? FIRST_HARDENING : undefined })}
+            />
+          }
+          label="It hardens for an edge; the data sheet of its maker comes before these numbers"
+        />
+        {draft.hardening && (
+          <HardeningFields hardening={draft.hardening} put={(hardening) => put({ hardening })} />
+        )}
+      </Part>
+      {(wrong ?? keep.error?.message) && <Alert severity="error">{wrong ?? keep.error?.message}</Alert>}
+    </Popup>
   );
 }
 

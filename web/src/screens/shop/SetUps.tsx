@@ -11,6 +11,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useConfirm } from 'material-ui-confirm';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type ShopSettings, makeShop, shopSchema } from '../../../../core/shop/shop.ts';
 import { colours } from '../../ui/theme.ts';
@@ -152,11 +153,16 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
     },
     onSuccess: onChanged,
   });
+  const ask = useConfirm();
   const shop = useMemo(() => makeShop(settings, own), [settings, own]);
   const error = keep.error ?? remove.error;
   const trimmed = name.trim();
   const allowed = shopSchema.shape.name.safeParse(name);
   const taken = others.includes(trimmed);
+  const takeOff = async () => {
+    const { confirmed } = await ask({ title: `Take the set-up “${setup.name}” off the list?` });
+    if (confirmed) remove.mutate();
+  };
   const commit = () => {
     if (!allowed.success) setName(settings.name);
     else if (!taken && trimmed !== settings.name) change({ name: trimmed });
@@ -176,11 +182,7 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
           onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
           sx={{ width: 300 }}
         />
-        <Button
-          onClick={() => window.confirm(`Take the set-up “${setup.name}” off the list?`) && remove.mutate()}
-        >
-          Remove this set-up…
-        </Button>
+        <Button onClick={() => void takeOff()}>Remove this set-up…</Button>
         <Typography role="status" color="text.secondary">
           {keep.isPending ? 'Keeping…' : keep.isSuccess ? 'Kept' : ''}
         </Typography>
