@@ -62,7 +62,7 @@ const apart = (root, names) =>
   }));
 
 const PLAIN_CALCULATION =
-  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js)/';
+  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|image-size|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js)/';
 
 module.exports = {
   forbidden: [
