@@ -7,6 +7,7 @@ const CORE = [
   'units',
   'materials',
   'geometry',
+  'instruct',
   'heat',
   'forging',
   'kiln',

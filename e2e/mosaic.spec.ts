@@ -13,7 +13,7 @@ test('pieces are turned, rolled and swapped by key, by press and by dragging; a 
   await expect(page.getByText('Every seam matches at the front.')).toBeVisible();
   await place(page, 0).click();
   await page.keyboard.press('t');
-  await expect(place(page, 0)).toHaveAccessibleName('Piece 1, turned 90°');
+  await expect(place(page, 0)).toHaveAccessibleName('Piece 1, turned a quarter counter-clockwise');
   await expect(page.getByText(/^Worst seam at the front/)).toBeVisible();
   await page.keyboard.press('r');
   await expect(page.getByText('end A in front').first()).toBeVisible();

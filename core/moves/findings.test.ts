@@ -262,7 +262,15 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     [
       ...PIECES,
       ['wedge', { apexDeg: 90, heats: 0 }],
-      ['assemble', { columns: 2, rows: 2, layout: 'turned' }],
+      [
+        'assemble',
+        {
+          columns: 2,
+          rows: 2,
+          layout: 'free',
+          places: [1, 2, 3, 4].map((piece) => ({ piece, orientation: 'turned 90°' })),
+        },
+      ],
     ],
     'turned',
     'error',

@@ -1,3 +1,5 @@
+import type { Action } from '../instruct/action.ts';
+import { sentence } from '../instruct/words.ts';
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { type Shop, shopWith } from '../shop/shop.ts';
@@ -318,10 +320,13 @@ export const materialOrder = (evaluation: Evaluation): string[] => Object.keys(s
 export const steelLost = (evaluation: Evaluation): Volumes =>
   addVolumes(...allSteps(evaluation).flatMap((s) => s.losses.map((loss) => loss.volumes)));
 
-/** The instruction for a step, or nothing while it cannot be done. */
-export function sayStep(result: StepResult, shop: Shop): string[] {
-  return result.after ? moveOf(result.step.kind).say(result.before, result.step.parameters, shop) : [];
-}
+/** What hands do at a step, or nothing while it cannot be done. */
+export const actionsOf = ({ step, before, after }: StepResult, shop: Shop): Action[] =>
+  after ? moveOf(step.kind).does(before, step.parameters, shop) : [];
+
+/** The same in words, a sentence a line. */
+export const sayStep = (result: StepResult, shop: Shop): string[] =>
+  actionsOf(result, shop).map((action) => sentence(action, shop.lengths));
 
 /** The flows that a plan waits for, in the order they can be worked out. */
 export const flowsAwaited = (evaluation: Evaluation): FlowSpec[] =>

@@ -100,8 +100,8 @@ describe('lanes', () => {
   it('name each piece after its lane in the instruction', () => {
     const e = evaluated(nine());
     const said = sayStep(e.goalLane.steps[0], e.shop).join(' ');
-    expect(said).toContain('Piece P1 in row 1, place 1');
-    expect(said).toContain('Piece Q4');
+    expect(said).toContain('Lay piece P1 in row 1 from the top, place 1');
+    expect(said).toContain('Lay piece Q4');
   });
 
   it('that take in a circle are refused, and the others still worked out', () => {

@@ -1,19 +1,24 @@
 import { describe, expect, it } from 'vitest';
-import { SQUARE_BAR, cutInto, planOf, planOfLanes } from '../tests/plans.ts';
-import { endMarks, evaluate, upArrow } from './index.ts';
+import { SQUARE_BAR, cutInto, evaluated, planOf, planOfLanes } from '../tests/plans.ts';
+import { endMarks } from './index.ts';
 
-describe('what to write before sawing', () => {
-  it('is each piece’s number, its place and which way is up, on the end that will be in front', () => {
-    const e = evaluate(
-      planOf([...SQUARE_BAR, cutInto(4), ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }]]),
-    );
-    const marks = endMarks(e, e.lanes[0].steps[SQUARE_BAR.length]);
-    expect(marks).toEqual([
-      { piece: 1, end: 'B', text: '1 1·1 ↑' },
-      { piece: 2, end: 'A', text: '2 1·2 ↑' },
-      { piece: 3, end: 'A', text: '3 2·1 ↓' },
-      { piece: 4, end: 'B', text: '4 2·2 ↓' },
+describe('how the pieces of a cut will lie', () => {
+  const lyingAs = (layout: string) => {
+    const e = evaluated(planOf([...SQUARE_BAR, cutInto(4), ['assemble', { columns: 2, rows: 2, layout }]]));
+    return endMarks(e, e.lanes[0].steps[SQUARE_BAR.length]);
+  };
+
+  it('is each piece’s number, its front end, its place, and where its arrow then points', () => {
+    expect(lyingAs('mirrored')).toEqual([
+      { piece: '1', front: 'B', place: '1·1', arrow: 'up' },
+      { piece: '2', front: 'A', place: '1·2', arrow: 'up' },
+      { piece: '3', front: 'A', place: '2·1', arrow: 'down' },
+      { piece: '4', front: 'B', place: '2·2', arrow: 'down' },
     ]);
+  });
+
+  it('has the arrow turn with the piece: a quarter counter-clockwise points it left', () => {
+    expect(lyingAs('turned').map((m) => m.arrow)).toEqual(['right', 'down', 'up', 'left']);
   });
 
   it('carries the lane’s mark where another lane takes the pieces, and is nothing before anyone does', () => {
@@ -21,14 +26,12 @@ describe('what to write before sawing', () => {
       star: [...SQUARE_BAR, cutInto(2)],
       row: [['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['star'] }]] as const,
     };
-    const e = evaluate(planOfLanes(lanes));
-    expect(endMarks(e, e.lanes[0].steps.at(-1)!).map((m) => m.text)).toEqual(['P1 1·1 ↑', 'P2 1·2 ↑']);
-    const alone = evaluate(planOfLanes({ star: lanes.star }));
+    const e = evaluated(planOfLanes(lanes));
+    expect(endMarks(e, e.lanes[0].steps.at(-1)!).map((m) => `${m.piece} ${m.place}`)).toEqual([
+      'P1 1·1',
+      'P2 1·2',
+    ]);
+    const alone = evaluated(planOfLanes({ star: lanes.star }));
     expect(endMarks(alone, alone.lanes[0].steps.at(-1)!)).toEqual([]);
-  });
-
-  it('points the arrow at the side that will be up', () => {
-    expect(upArrow({ piece: 1, orientation: 'turned 90°' })).toBe('→');
-    expect(upArrow({ piece: 1, orientation: 'turned 270°' })).toBe('←');
   });
 });

@@ -1,57 +1,53 @@
-import { orientationNamed } from '../geometry/orientation.ts';
-import { type LaidOut, type Placed, moveOf } from '../moves/index.ts';
-import { type Evaluation, type StepResult, allSteps } from './evaluate.ts';
+import { type Action, type Arrow, type Side } from '../instruct/action.ts';
+import { moveOf } from '../moves/index.ts';
+import { type Evaluation, type StepResult, actionsOf, allSteps } from './evaluate.ts';
 import { laneMark } from './lanes.ts';
-import type { Step } from './plan.ts';
 
-const layoutOf = (step: Step): LaidOut | undefined => moveOf(step.kind).lays?.(step.parameters);
-const laysPieces = ({ step }: StepResult): boolean => layoutOf(step) !== undefined;
+type Lay = Extract<Action, { do: 'lay' | 'lay wedge' }>;
 
-/** What to write on a piece's end before sawing, so that its place can be found again. */
+const laysPieces = ({ step }: StepResult): boolean => moveOf(step.kind).lays !== undefined;
+const isLay = (action: Action): action is Lay => action.do === 'lay' || action.do === 'lay wedge';
+
+/** How a piece will lie, to be written on it before sawing so that its place can be found again: from the instruction that lays it. */
 export interface EndMark {
-  readonly piece: number;
+  /** Number, after its lane's mark where another lane takes it. */
+  readonly piece: string;
   /** The end that will be in front. */
-  readonly end: 'A' | 'B';
-  /** Number (with its lane's mark), row and column from the top left, and an arrow that points up when it lies. */
-  readonly text: string;
+  readonly front: 'A' | 'B';
+  /** Row from the top and place from the left, or the side of the square. */
+  readonly place: string;
+  /** Where the arrow, drawn straight up on both ends of the bar, will point. */
+  readonly arrow: Arrow;
 }
 
-/** Arrow to draw on a piece's front end so that it points up when it lies as planned. */
-export const upArrow = (place: Placed): string =>
-  ['↑', '→', '↓', '←'][orientationNamed(place.orientation).turns];
+const ARROWS: Readonly<Record<Arrow, string>> = { up: '↑', right: '→', down: '↓', left: '←' };
+export const arrowSign = (arrow: Arrow): string => ARROWS[arrow];
+
+const placeOf = (lay: Lay): Side | string => (lay.do === 'lay' ? `${lay.row}·${lay.place}` : lay.side);
 
 /** The assembly that the pieces of a cut go to: the lane's own next one, or the first of another lane that takes them. */
-function assemblyOf(
-  evaluation: Evaluation,
-  cut: StepResult,
-): { result: StepResult; lane: string | undefined } | null {
+function assemblyOf(evaluation: Evaluation, cut: StepResult): { result: StepResult; mark: string } | null {
   const lane = evaluation.lanes.find((l) => l.steps.includes(cut));
   if (!lane) return null;
   const own = lane.steps.slice(lane.steps.indexOf(cut) + 1).find(laysPieces);
-  if (own) return { result: own, lane: undefined };
+  if (own) return { result: own, mark: '' };
   const taker = allSteps(evaluation).find(({ step }) =>
-    layoutOf(step)?.places.some((place) => place.lane === lane.lane.id),
+    moveOf(step.kind)
+      .lays?.(step.parameters)
+      .places.some((place) => place.lane === lane.lane.id),
   );
-  return taker ? { result: taker, lane: lane.lane.id } : null;
+  return taker ? { result: taker, mark: laneMark(evaluation.plan, lane.lane.id) } : null;
 }
 
-/** The marks for the pieces of a cut, in the order of their numbers; none where nothing says yet how they will lie. */
+/** How the pieces of a cut will lie, in the order of their numbers; none where nothing says so yet. */
 export function endMarks(evaluation: Evaluation, cut: StepResult): EndMark[] {
   const found = assemblyOf(evaluation, cut);
   if (!found) return [];
-  const p = layoutOf(found.result.step)!;
-  const mark = found.lane === undefined ? '' : laneMark(evaluation.plan, found.lane);
-  return p.places
-    .flatMap((place, i): EndMark[] => {
-      if (place.lane !== found.lane) return [];
-      const [row, column] = [Math.floor(i / p.columns) + 1, (i % p.columns) + 1];
-      return [
-        {
-          piece: place.piece,
-          end: orientationNamed(place.orientation).rolled ? 'A' : 'B',
-          text: `${mark}${place.piece} ${row}·${column} ${upArrow(place)}`,
-        },
-      ];
-    })
-    .sort((a, b) => a.piece - b.piece);
+  const numberOf = (piece: string) =>
+    piece.startsWith(found.mark) ? Number(piece.slice(found.mark.length)) : NaN;
+  return actionsOf(found.result, evaluation.shop)
+    .filter(isLay)
+    .filter(({ piece }) => !Number.isNaN(numberOf(piece)))
+    .map((lay) => ({ piece: lay.piece, front: lay.front, place: placeOf(lay), arrow: lay.arrow }))
+    .sort((a, b) => numberOf(a.piece) - numberOf(b.piece));
 }

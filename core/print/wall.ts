@@ -27,7 +27,7 @@ export interface WallStep {
   /** What it comes to, in a line. */
   readonly sizes: string;
   readonly say: readonly string[];
-  /** What to write on the pieces' ends. */
+  /** How the pieces will lie: to be written on them before sawing. */
   readonly marks: readonly string[];
   readonly figures: readonly (readonly [what: string, value: string])[];
   /** Warnings and errors, in full. */
@@ -83,7 +83,11 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
       ? `${count}${formatSizes([widthMm, heightMm], shop.lengths)}, ${formatLength(bar.lengthMm, shop.lengths)} long`
       : 'cannot be done as it is planned',
     say: sayStep(result, shop),
-    marks: moveOf(step.kind).cuts ? endMarks(evaluation, result).map((m) => `end ${m.end}: ${m.text}`) : [],
+    marks: moveOf(step.kind).cuts
+      ? endMarks(evaluation, result).map(
+          (m) => `${m.piece} to ${m.place}, end ${m.front} in front, arrow ${m.arrow}`,
+        )
+      : [],
     figures: judge(evaluation, result)
       .figures.filter((f) => SHOWN.includes(f.id))
       .map((f) => [f.what, f.value]),

@@ -156,7 +156,7 @@ function linesOf(step: WallStep): [string, number, keyof typeof FONTS, string][]
     ]),
     ...(step.marks.length > 0
       ? [
-          [`Write before sawing: ${step.marks.join('; ')}`, 10, 'bold', INK] as [
+          [`Write on the pieces before sawing: ${step.marks.join('; ')}.`, 10, 'bold', INK] as [
             string,
             number,
             keyof typeof FONTS,

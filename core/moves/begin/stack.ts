@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { LayersField } from '../../billet/fields/layers.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
@@ -168,15 +169,15 @@ export const stack = defineMove({
   exchanged: (p, from, to) => ({
     pattern: p.pattern.map((l) => (l.material === from ? { ...l, material: to } : l)),
   }),
-  say(_before, p, shop) {
+  does(_before, p, shop) {
     const kinds = p.pattern.map(
       (l) =>
         `${materialById(shop.materials, l.material)?.name ?? l.material} ${formatFine(l.thicknessMm, shop.lengths)}`,
     );
-    return [
+    return craft(
       `Cut ${plural(p.layers, 'strip')} ${formatSizes([p.widthMm, p.lengthMm], shop.lengths)}; grind every faying face bright.`,
       `Stack from the bottom, in turn: ${kinds.join(', ')}. It stands ${formatLength(stackHeight(p), shop.lengths)} tall.`,
       'Tack the ends and along the sides, and weld on a handle.',
-    ];
+    );
   },
 });

@@ -4,6 +4,7 @@ import type { FlowSpec, FlowStage } from '../../flow/run.ts';
 import type { PieceCut } from '../../geometry/cutting.ts';
 import type { Can } from '../../canister/can.ts';
 import type { CanPressingInPasses } from '../../canister/consolidate.ts';
+import type { Action } from '../../instruct/action.ts';
 import type { OrientationName } from '../../geometry/orientation.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../../shop/shop.ts';
@@ -129,7 +130,7 @@ export interface Outcome {
 
 /**
  * A forging move: one file or folder in core/moves exports one of these. Everything is pure; `check` comes first, and `apply`
- * and `say` are only called when it found no error. `flow` is the stage after all passes of `flows`, as far as it is known:
+ * and `does` are only called when it found no error. `flow` is the stage after all passes of `flows`, as far as it is known:
  * without it a move shows what such bars usually do, or waits.
  */
 export interface Move<K extends string = string, P = unknown> {
@@ -200,8 +201,8 @@ export interface Move<K extends string = string, P = unknown> {
   exchanged?(parameters: P, from: string, to: string): Partial<P>;
   /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */
   free?: readonly FreeNumber<P>[];
-  /** The instruction for the bench, a sentence a line, in the shop's units. */
-  say(before: readonly Billet[], parameters: P, shop: Shop): string[];
+  /** What hands do, in order, as data. */
+  does(before: readonly Billet[], parameters: P, shop: Shop): Action[];
 }
 
 /** Keeps a move's own types while it is written down. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
@@ -89,14 +90,14 @@ export const corners = defineMove({
   },
   flows: byBoth.flows,
   beside: byBoth.beside,
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const area = outlineArea(bar.outline);
     const [flats, round] = [across(area, 'octagon'), across(area, 'round')];
-    return [
+    return craft(
       `Turn 45° and take the corners down evenly to an octagon ${formatLength(flats, shop.lengths)} across flats, in ${plural(p.heats, 'heat')}.`,
       ...(p.shape === 'round'
         ? [`Then corner after corner with light blows to ${formatLength(round, shop.lengths)} round.`]
         : []),
-    ];
+    );
   },
 });

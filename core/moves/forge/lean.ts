@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { leaning } from '../../geometry/maps/plain.ts';
@@ -119,13 +120,13 @@ export const lean = defineMove({
   },
   flows: byBoth.flows,
   beside: byBoth.beside,
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const to = leanNow(bar) + p.leanDeg;
     const { toMm } = acrossCorners(bar.outline, p.leanDeg);
-    return [
+    return craft(
       `Press on the ${p.leanDeg > 0 ? 'upper left and lower right' : 'upper right and lower left'} edges, seen on end B, until the section leans ${Math.abs(to).toFixed(1)}°, in ${plural(p.heats, 'heat')}.`,
       `To begin with press across these corners to ${formatLength(toMm, shop.lengths)}, then the flats lightly over again.`,
       'Work end to end in even bites; check with a bevel gauge at both ends.',
-    ];
+    );
   },
 });

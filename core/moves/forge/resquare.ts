@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Action, craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { ResquaredField } from '../../billet/fields/resquared.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
@@ -142,14 +143,24 @@ export const resquare = defineMove({
       biteMm: shop.biteMm,
     };
   },
-  say(before, p, shop) {
+  does(before, p, shop) {
     const { widthMm, heightMm } = sizeOf(before[0]);
     const across = Math.hypot(widthMm, heightMm);
     const octagon = (across + p.sideMm) / 2;
+    const turn: Action = {
+      do: 'turn',
+      about: 'length',
+      deg: 45 + p.errorDeg,
+      way: p.turn === 'left' ? 'counter-clockwise' : 'clockwise',
+    };
     return [
-      `Turn the bar 45° to the ${p.turn}, seen on end B, and hold it there by the handle.`,
-      `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
-      `Go on to ${formatLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+      turn,
+      ...craft(
+        'Hold it there by the handle.',
+        `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
+        `Go on to ${formatLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+        `The old arrow now points to the upper ${p.turn} corner: draw a new one, straight up, on both ends.`,
+      ),
     ];
   },
 });

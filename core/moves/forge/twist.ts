@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { twisting } from '../../geometry/maps/plain.ts';
@@ -82,11 +83,11 @@ export const twist = defineMove({
     });
     return { after: reshaped(after, twisted), losses, added: {} };
   },
-  say([bar], p: P, shop: Shop) {
+  does([bar], p: P, shop: Shop) {
     const pitch = bar.lengthMm / Math.max(1e-9, Math.abs(p.turns));
-    return [
+    return craft(
       `Even heat over the whole length; twist ${Math.abs(p.turns)} turns ${p.turns < 0 ? 'clockwise' : 'counter-clockwise'}, seen on end B, in ${plural(p.heats, 'heat')}: a full turn every ${formatLength(pitch, shop.lengths)}.`,
       'Cool with water where it runs ahead. Square the bar again before it is laid beside others.',
-    ];
+    );
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { LaidDownField } from '../../billet/fields/laid.ts';
 import { rectangle } from '../../geometry/outline.ts';
@@ -90,10 +91,12 @@ export const upset = defineMove({
     const { widthMm, heightMm } = sizeOf(pressedDown(bar, p));
     return { widthMm, heightMm: bar.lengthMm, toHeightMm: p.toHeightMm, biteMm: heightMm };
   },
-  say(_before, p, shop) {
+  does(_before, p, shop) {
     return [
-      `Stand the bar on end A, square to the dies, and press it down to ${formatLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
-      'Lay it with end B up: the end grain is now the broad face.',
+      ...craft(
+        `Stand the bar on end A, square to the dies, and press it down to ${formatLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
+      ),
+      { do: 'lay down', pieces: ['1'], what: 'block', up: 'B', topTowards: 'A' },
     ];
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { wedging } from '../../geometry/maps/plain.ts';
@@ -63,12 +64,12 @@ export const wedge = defineMove({
     const { after, losses } = heated(before, p.heats, shop);
     return { after: reshaped(after, (bar) => wedged(bar, p)), losses, added: {} };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
     const to = triangle(widthMm * heightMm, p.apexDeg);
-    return [
+    return craft(
       `In V dies of ${p.apexDeg}°, press the lower edge to a point in ${plural(p.heats, 'heat')}: ${formatLength(to.baseMm, shop.lengths)} across the top, ${formatLength(to.heightMm, shop.lengths)} deep.`,
       'Mark which way is up on end B before it goes in.',
-    ];
+    );
   },
 });

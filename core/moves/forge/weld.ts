@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { materialById } from '../../materials/material.ts';
 import { formatTemperature } from '../../units/temperature.ts';
 import { CAUTIONS, error, heated, needsOneBar, plural } from '../contract/common.ts';
@@ -98,10 +99,10 @@ export const weld = defineMove({
     const { after, losses } = heated(before, p.heats, shop);
     return { after: after.map((billet) => ({ ...billet, loose: false })), losses, added: {} };
   },
-  say(_before, p, shop) {
-    return [
+  does(_before, p, shop) {
+    return craft(
       `Soak evenly to ${formatTemperature(p.temperatureC, shop.temperatures)}, ${plural(p.heats, 'heat')}.`,
       'Set the weld with a light pass along every seam, then harder. Seams both ways: press, quarter turn, press.',
-    ];
+    );
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';
@@ -88,10 +89,10 @@ export const jacket = defineMove({
     });
     return p.where === 'all round' ? [sheet(w + 2 * p.thicknessMm), sheet(h)] : [sheet(w)];
   },
-  say(_before, p, shop) {
+  does(_before, p, shop) {
     const name = materialById(shop.materials, p.material)?.name ?? p.material;
-    return [
+    return craft(
       `Wrap ${p.where} with ${name} sheet ${formatFine(p.thicknessMm, shop.lengths)} thick, tight; weld its seams but for a pinhole at the far end.`,
-    ];
+    );
   },
 });

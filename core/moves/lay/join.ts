@@ -6,7 +6,6 @@ import { outlineArea } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
 import { needsMaterials, needsOneBar, note, steelCautions } from '../contract/common.ts';
 import { MOST_LENGTH_MM, choice, lengthMm, materialId } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
@@ -63,11 +62,9 @@ export const join = defineMove({
       },
     ];
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
-    const name = materialById(shop.materials, p.material)?.name ?? p.material;
-    return [
-      `Grind end ${p.end} square and bright. Weld on a block of ${name} ${formatSizes([widthMm, heightMm], shop.lengths)}, ${formatLength(p.lengthMm, shop.lengths)} long, with a scarf if there is length for it.`,
-    ];
+    const material = materialById(shop.materials, p.material)?.name ?? p.material;
+    return [{ do: 'join', end: p.end, material, lengthMm: p.lengthMm, sizesMm: [widthMm, heightMm] }];
   },
 });

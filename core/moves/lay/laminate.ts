@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type Billet, type Loss, keepLength, sizeOf } from '../../billet/billet.ts';
+import { type Action, craft, endCrop, turnsTo } from '../../instruct/action.ts';
+import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../billet/billet.ts';
 import { GridField, type GridCell } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';
 import { AS_IT_LIES, ROLLED_TOP_BOTTOM, type Orientation } from '../../geometry/orientation.ts';
@@ -7,7 +8,7 @@ import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { type Volumes, addVolumes } from '../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../shop/shop.ts';
-import { formatFine, formatLength } from '../../units/length.ts';
+import { formatFine } from '../../units/length.ts';
 import {
   caution,
   error,
@@ -40,6 +41,12 @@ const parameters = z.strictObject({
   thicknessMm: lengthMm('Thickness', MOST_SECTION_MM, { fine: true }),
   sheet: sheet.optional(),
   edgesSealed: z.boolean().optional(),
+  lie: choice('Rolled over', {
+    'upper one rolled': 'The upper one',
+    'as they lie': 'Neither: as they lay',
+    'both rolled': 'Both (ripped: sawn faces out)',
+    'lower one rolled': 'The lower one',
+  }).optional(),
 });
 
 type P = z.infer<typeof parameters>;
@@ -57,6 +64,10 @@ const bought = (material: string, mm: number): Band => ({ part: { material }, mm
 function withSheets(bands: Band[], { sheet: s }: P): Band[] {
   return bands.flatMap((band, i) => (i > 0 && s ? [bought(s.material, s.thicknessMm), band] : [band]));
 }
+
+/** Whether the lower (0) or the upper (1) of two pieces about a core is rolled end for end, its top down. */
+const rolledOver = ({ lie = 'upper one rolled' }: P, which: 0 | 1): boolean =>
+  lie === 'both rolled' || lie === (which === 0 ? 'lower one rolled' : 'upper one rolled');
 
 const FIT_MM = 0.05;
 /** Thinner than this is sheet. */
@@ -76,7 +87,11 @@ function bandsOf(pieces: readonly Billet[], p: P): { level: Band[]; upright: Ban
     case 'core between':
       return {
         level: withSheets(
-          [own(heightMm), extra, own(sizeOf(pieces[1]).heightMm, ROLLED_TOP_BOTTOM, pieces[1])],
+          [
+            own(heightMm, rolledOver(p, 0) ? ROLLED_TOP_BOTTOM : AS_IT_LIES),
+            extra,
+            own(sizeOf(pieces[1]).heightMm, rolledOver(p, 1) ? ROLLED_TOP_BOTTOM : AS_IT_LIES, pieces[1]),
+          ],
           p,
         ),
         upright: [own(widthMm)],
@@ -242,24 +257,33 @@ export const laminate = defineMove({
     return boughtFor(level, upright, Math.min(...laid.map((b) => b.lengthMm)));
   },
   core: (p) => p.material,
-  say(before, p, shop) {
-    const name = materialById(shop.materials, p.material)?.name ?? p.material;
-    const thick = formatFine(p.thicknessMm, shop.lengths);
-    const long = formatLength(Math.min(...before.map((b) => b.lengthMm)), shop.lengths);
-    const place = {
-      'core between': `Lay ${name} ${thick} thick between the two pieces, their faces that met the saw outward, end A to end A; the upper one rolled over`,
-      'cladding both sides': `Lay the bar between two plates of ${name} ${thick} thick`,
-      'along one edge': `Set a strip of ${name} ${thick} thick along the right edge, seen on end B`,
-      'rim all round': `Set strips of ${name} ${thick} thick all round`,
-    }[p.where];
-    const sheetName = p.sheet && materialById(shop.materials, p.sheet.material)?.name;
+  does(before, p, shop) {
+    const laid = before.slice(0, piecesUsed(p));
+    const longMm = Math.min(...laid.map((b) => b.lengthMm));
+    const { level, upright } = bandsOf(laid, p);
+    const nameOf = (id: string) => materialById(shop.materials, id)?.name ?? id;
+    const pieces = laid.map((b, i) => (b.piece || before.length > 1 ? pieceName(b) : String(i + 1)));
+    let next = 0;
+    const parts = (bands: Band[], own: () => string) =>
+      bands.map(({ part, mm }) =>
+        'material' in part ? { material: nameOf(part.material), thickMm: mm } : { piece: own() },
+      );
+    const beside: Action[] =
+      upright.length > 1
+        ? [{ do: 'pile', from: 'left', parts: parts(upright, () => pieces[0]), longMm }]
+        : [];
     return [
-      'Grind every faying face bright and flat.',
-      `${place}; all ${long} long.`,
-      ...(p.sheet
-        ? [`${sheetName} sheet ${formatFine(p.sheet.thicknessMm, shop.lengths)} in every seam.`]
+      { do: 'mark', pieces, ends: 'front' },
+      ...craft('Grind every faying face bright and flat.'),
+      ...laid.flatMap((b, i) => endCrop('B', b.lengthMm - longMm, longMm, pieces[i])),
+      ...(p.where === 'core between'
+        ? pieces.flatMap((piece, i) => (rolledOver(p, i as 0 | 1) ? turnsTo(piece, 'rolled top–bottom') : []))
         : []),
-      ...(p.edgesSealed ? ['Weld all edges shut.'] : []),
+      ...beside,
+      ...(level.length > 1
+        ? [{ do: 'pile', from: 'bottom', parts: parts(level, () => pieces[next++]), longMm } as const]
+        : []),
+      ...(p.edgesSealed ? craft('Weld all edges shut.') : []),
     ];
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Action, craft } from '../../instruct/action.ts';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
@@ -6,8 +7,8 @@ import { JoinedField, LaidDownField } from '../../billet/fields/laid.ts';
 import { ROLLED_TOP_BOTTOM } from '../../geometry/orientation.ts';
 import { outlineSize, rectangle } from '../../geometry/outline.ts';
 import { addVolumes } from '../../materials/volumes.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
-import { error, needsSoundBars, note, plural } from '../contract/common.ts';
+import { formatSizes } from '../../units/length.ts';
+import { error, needsSoundBars, note } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Stand pieces on end, one behind the other: every end B up, or every other one turned over. */
@@ -81,12 +82,18 @@ export const stand = defineMove({
     };
     return { after: [after], losses: [], added: {} };
   },
-  say(before, p, shop) {
-    const over = before.flatMap((b, i) => (turnedOver(p, i) ? [String(b.piece?.number ?? i + 1)] : []));
-    const length = before.reduce((sum, b) => sum + sizeOf(b).heightMm, 0);
+  does(before, p) {
+    const names = before.map((b, i) => String(b.piece?.number ?? i + 1));
+    const standing = (over: boolean): Action[] => {
+      const pieces = names.filter((_, i) => turnedOver(p, i) === over);
+      const lying = over ? ({ up: 'A', topTowards: 'B' } as const) : ({ up: 'B', topTowards: 'A' } as const);
+      return pieces.length > 0 ? [{ do: 'lay down', pieces, what: 'piece', ...lying }] : [];
+    };
     return [
-      `Stand the ${plural(before.length, 'piece')} on end A in order, old top towards the start${over.length > 0 ? `; pieces ${over.join(', ')} on end B instead, top to bottom` : ''}.`,
-      `Side by side they make ${formatLength(length, shop.lengths)}; hold the butt joints with a jacket or clamps, for only pressure from the ends welds them.`,
+      ...standing(false),
+      ...standing(true),
+      { do: 'row', pieces: names, longMm: before.reduce((sum, b) => sum + sizeOf(b).heightMm, 0) },
+      ...craft('Hold the butt joints with a jacket or clamps: only pressure from the ends welds them.'),
     ];
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
 import { contentsOf } from '../../billet/split.ts';
 import { TiledField } from '../../billet/fields/tiled.ts';
@@ -137,13 +138,13 @@ export const accordion = defineMove({
       names: legs.map((mm, i) => ({ text: String(i + 1), atMm: mm })),
     };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const sizes = accordionOf(bar, p);
     const { heightMm, widthMm } = sizeOf(bar);
-    return [
+    return craft(
       `Mark V-cuts ${p.openingDeg}° wide and ${formatLength(heightMm - p.rootMm, shop.lengths)} deep every ${formatLength(sizes.pitchMm, shop.lengths)}, by turns from the top and from the bottom: ${plural(sizes.legs - 1, 'cut')}, the first from the top ${formatLength(sizes.firstMm + sizes.pitchMm / 2, shop.lengths)} from end A.`,
       'Saw and grind the V’s clean, a round bottom to each; bright metal only, for these faces weld.',
       `Open it hot a little at each V in turn until it lies flat: about ${formatSizes([widthMm, p.legMm], shop.lengths)}, ${formatLength(sizes.laidMm, shop.lengths)} long.`,
-    ];
+    );
   },
 });

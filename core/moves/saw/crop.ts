@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft, eachPiece, endCrop } from '../../instruct/action.ts';
 import { eachAlike, keepLength } from '../../billet/billet.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
@@ -41,12 +42,13 @@ export const crop = defineMove({
     );
     return { after, losses: [{ cause: 'crop' as const, volumes: lost }], added: {} };
   },
-  say(before, p, shop) {
-    const each = before.length > 1 ? ' of each piece' : '';
-    const left = formatLength(before[0].lengthMm - p.endAMm - p.endBMm, shop.lengths);
+  does(before, p) {
+    const { lengthMm } = before[0];
     return [
-      `Cut ${formatLength(p.endAMm, shop.lengths)} off end A and ${formatLength(p.endBMm, shop.lengths)} off end B${each}; ${left} remains.`,
-      'Etch the fresh ends: they tell what the middle is like, the old ends do not.',
+      ...eachPiece(before),
+      ...endCrop('A', p.endAMm, lengthMm - p.endAMm),
+      ...endCrop('B', p.endBMm, lengthMm - p.endAMm - p.endBMm),
+      ...craft('Etch the fresh ends: they tell what the middle is like, the old ends do not.'),
     ];
   },
 });

@@ -4,7 +4,7 @@ import { type Billet, type Loss, volumeOf } from '../../billet/billet.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { bareLength, formatFine, formatLength } from '../../units/length.ts';
+import { bareLength, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar, needsWelded } from '../contract/common.ts';
 import { count, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -96,18 +96,27 @@ export const cut = defineMove({
       names: pieceStations(cutting).map((s, i) => ({ text: String(i + 1), atMm: (s.fromMm + s.toMm) / 2 })),
     };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const cutting = pieceCut(bar, p, shop);
     const { marksMm, largestDifferenceMm } = sawMarks(cutting, shop.lengths);
-    const marks = marksMm.map((mm) => formatLength(mm, shop.lengths)).join(', ');
-    const difference =
-      largestDifferenceMm > 1e-6
-        ? ` Rounding leaves at most ${formatFine(largestDifferenceMm, shop.lengths)} between pieces.`
-        : '';
+    const stations = pieceStations(cutting);
+    const names = stations.map((_, i) => String(i + 1));
+    const crop = (mm: number, at: number) => (mm > 0 ? [at] : []);
     return [
-      `Number the ${p.pieces} pieces from end A and write the number and A or B on both ends of each, before sawing.`,
-      ...(marksMm.length > 0 ? [`Saw on the far side of the marks, from end A: ${marks}.${difference}`] : []),
-      `Each piece is ${formatLength(pieceLength(cutting), shop.lengths)} long.`,
+      { do: 'mark', pieces: names, ends: 'both' },
+      {
+        do: 'saw across',
+        nearMm: [
+          ...crop(p.cropAMm, p.cropAMm),
+          ...stations.slice(0, -1).map((s) => s.toMm),
+          ...crop(p.cropBMm, stations[stations.length - 1].toMm),
+        ],
+        marksMm,
+        kerfMm: cutting.kerfMm,
+        parts: [...crop(p.cropAMm, 0).map(() => null), ...names, ...crop(p.cropBMm, 0).map(() => null)],
+        eachMm: pieceLength(cutting),
+        differMm: largestDifferenceMm,
+      },
     ];
   },
 });

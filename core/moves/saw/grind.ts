@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { craft, eachPiece } from '../../instruct/action.ts';
 import { type SideFace, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
 import { addVolumes } from '../../materials/volumes.ts';
-import { formatFine, formatSizes } from '../../units/length.ts';
+import { formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
 import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -67,14 +68,12 @@ export const grind = defineMove({
     return { after, losses, added: {} };
   },
   grinds: (p) => p,
-  say(before, p, shop) {
-    const faces = depths(p)
-      .filter(([, d]) => d > 0)
-      .map(([face, d]) => `${face} ${formatFine(d, shop.lengths)}`);
-    const { widthMm, heightMm } = sizeOf(before[0]);
-    const left = formatSizes([widthMm - p.leftMm - p.rightMm, heightMm - p.topMm - p.bottomMm], shop.lengths);
-    return faces.length === 0
-      ? ['Nothing is ground.']
-      : [`Grind flat and square: ${faces.join(', ')}. ${left} remains.`];
+  does(before, p) {
+    const faces = depths(p).filter(([, mm]) => mm > 0);
+    return [
+      ...eachPiece(before),
+      ...faces.map(([side, offMm]) => ({ do: 'grind off', side, offMm }) as const),
+      ...(faces.length === 0 ? craft('Nothing is ground.') : []),
+    ];
   },
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, insetOutline, sizeOf } from '../../billet/billet.ts';
 import { splitSection } from '../../billet/split.ts';
@@ -65,16 +66,16 @@ export const peel = defineMove({
       added: {},
     };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { sideMm, topMm } = bar.jacket!;
     const depths = [
       ...(sideMm > 0 ? [`${formatFine(sideMm, shop.lengths)} on each side`] : []),
       `${formatFine(topMm, shop.lengths)} on top and bottom`,
     ].join(', ');
-    return [
+    return craft(
       p.how === 'peel'
         ? `Cut the sheet’s corner beads and peel it off: ${depths}.`
         : `Grind the sheet off until the pattern shows all over: ${depths}.`,
-    ];
+    );
   },
 });

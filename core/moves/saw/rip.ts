@@ -79,13 +79,21 @@ export const rip = defineMove({
     }));
     return { after, losses: [{ cause: 'kerf' as const, volumes: lost }], added: {} };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
-    const upright = p.way === 'upright';
-    const at = (upright ? widthMm : heightMm) / 2 + p.offCentreMm;
+    const across = p.way === 'upright' ? widthMm : heightMm;
+    const kerfMm = p.kerfMm ?? shop.kerfMm;
+    const nearMm = across / 2 + p.offCentreMm - kerfMm / 2;
     return [
-      `Write 1 on the ${upright ? 'left' : 'lower'} and 2 on the ${upright ? 'right' : 'upper'} part, and A and B on the ends, before sawing.`,
-      `Saw the whole length with the middle of the kerf ${formatLength(at, shop.lengths)} from the ${upright ? 'left' : 'bottom'} face, seen on end B.`,
+      { do: 'mark', pieces: ['1', '2'], ends: 'both' },
+      {
+        do: 'saw along',
+        way: p.way,
+        nearMm,
+        kerfMm,
+        parts: ['1', '2'],
+        sizesMm: [nearMm, across - nearMm - kerfMm],
+      },
     ];
   },
 });

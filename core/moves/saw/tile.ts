@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { type Action, craft, endCrop } from '../../instruct/action.ts';
 import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
 import { TILE_LAYS, type TileLay, TiledField } from '../../billet/fields/tiled.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { type TileSizes, tileSizes } from '../../geometry/tiling.ts';
 import { scaleVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
+import { formatLength } from '../../units/length.ts';
 import { error, needsSoundBar, plural, radians } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, count, lengthMm, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -67,6 +68,14 @@ function checkLays(p: TileParameters, n: number, shop: Shop): Finding[] {
     ),
   ];
 }
+
+/** Which cut face of a tile is up, and where its old top edge points. */
+const LYING = {
+  'as it lies': { up: 'B', topTowards: 'A' },
+  'rolled over': { up: 'A', topTowards: 'B' },
+  'turned in the plane': { up: 'B', topTowards: 'B' },
+  'turned about its length': { up: 'A', topTowards: 'A' },
+} as const satisfies Record<TileLay, object>;
 
 function row(bar: Billet, p: TileParameters, shop: Shop) {
   const sizes = sizesOf(bar, p, shop);
@@ -181,15 +190,34 @@ export const tile = defineMove({
     const cropped = (sizes.laidMm - sizes.soundMm) / 2;
     return Array.from({ length: sizes.count - 1 }, (_, i) => (i + 1) * sizes.faceMm - cropped);
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { sizes, row: tiles } = row(bar, p, shop);
-    const rolled = tiles.lays.flatMap((lay, i) => (lay === 'as it lies' ? [] : [`${i + 1} ${lay}`]));
+    const { sin, cos } = { sin: Math.sin(tiles.angleRad), cos: Math.cos(tiles.angleRad) };
+    const kerfMm = p.kerfMm ?? shop.kerfMm;
+    const names = tiles.lays.map((_, i) => String(i + 1));
+    const ends = names.map((_, i) => i * sizes.pitchMm + p.thicknessMm / sin);
     const straight = Math.abs(p.angleDeg - 90) < STRAIGHT_DEG;
+    const leftOver = straight && ends[ends.length - 1] > bar.lengthMm - 1e-6 ? 1 : 0;
+    const over = straight ? 0 : (p.thicknessMm * cos) / sin;
     return [
-      `Number the tiles along one long face from end A before sawing: ${sizes.count} of them.`,
-      `Saw ${straight ? 'straight across' : `at ${p.angleDeg}° to the bar`}, ${formatLength(p.thicknessMm, shop.lengths)} thick; a cut every ${formatLength(sizes.pitchMm, shop.lengths)} along the bar.`,
-      `Lay them in order, cut face up, old top edge towards the start; ${rolled.length > 0 ? `turn over as you go: ${rolled.join(', ')}` : 'all as they come off the saw'}.`,
-      `Edge to edge they make ${formatSizes([sizeOf(bar).widthMm, p.thicknessMm], shop.lengths)}, ${formatLength(sizes.laidMm, shop.lengths)} long${straight ? '; butt joints must be squeezed from the ends or by a jacket' : `, ${formatLength(sizes.soundMm, shop.lengths)} of it sound through`}.`,
+      {
+        do: 'saw slanting',
+        bottomMm: [...(straight ? [] : [-kerfMm / sin]), ...ends.slice(0, ends.length - leftOver)],
+        angleDeg: p.angleDeg,
+        topTowards: 'B',
+        kerfMm,
+        parts: [...(straight ? [] : [null]), ...names, ...(leftOver ? [] : [null])],
+        thicknessMm: p.thicknessMm,
+        everyMm: sizes.pitchMm,
+      },
+      ...TILE_LAYS.flatMap((lay): Action[] => {
+        const pieces = names.filter((_, i) => tiles.lays[i] === lay);
+        return pieces.length > 0 ? [{ do: 'lay down', pieces, what: 'tile', ...LYING[lay] }] : [];
+      }),
+      { do: 'row', pieces: names, longMm: sizes.laidMm },
+      ...endCrop('A', over, sizes.laidMm),
+      ...endCrop('B', over, sizes.soundMm),
+      ...(straight ? craft('Butt joints must be squeezed from the ends or by a jacket.') : []),
     ];
   },
 });

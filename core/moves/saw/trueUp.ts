@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft, eachPiece } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { splitSection } from '../../billet/split.ts';
@@ -7,7 +8,7 @@ import { turning } from '../../geometry/maps/plain.ts';
 import { type Outline, rectangle } from '../../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { addVolumes } from '../../materials/volumes.ts';
-import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsSoundBars, note, radians } from '../contract/common.ts';
 import { angleDeg } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
@@ -74,11 +75,24 @@ export const trueUp = defineMove({
       added: {},
     };
   },
-  say([bar], p, shop) {
-    const trued = grindTrue(sideOf(bar), radians(p.errorDeg));
-    return [
-      `On the magnetic chuck put a shim ${formatFine(trued.shimMm, shop.lengths)} thick under the ${p.errorDeg > 0 ? 'right' : 'left'} edge, the other edge on the chuck, seen on end B; a stop behind it.`,
-      `Grind all four faces in turn to ${formatLength(trued.toSideMm, shop.lengths)} square.`,
-    ];
+  does(before, p) {
+    if (p.errorDeg === 0) return craft('Nothing is ground: the pattern stands square to the faces.');
+    const { shimMm, overChuckMm, toSideMm } = grindTrue(sideOf(before[0]), radians(p.errorDeg));
+    // The edge on the shim is the one whose corner is still whole, so the bar is turned away from it.
+    const [edge, way] =
+      p.errorDeg > 0 ? (['left', 'clockwise'] as const) : (['right', 'counter-clockwise'] as const);
+    const quarter = { do: 'turn', about: 'length', deg: 90, way } as const;
+    const tilted = [
+      { do: 'raise', edge, shimMm },
+      { do: 'grind down', toMm: overChuckMm },
+      { do: 'rest flat', on: 'the same face' },
+      quarter,
+    ] as const;
+    const flat = [
+      { do: 'rest flat', on: 'the ground face' },
+      { do: 'grind down', toMm: toSideMm },
+      quarter,
+    ] as const;
+    return [...eachPiece(before), ...tilted, ...tilted, ...flat, ...flat];
   },
 });

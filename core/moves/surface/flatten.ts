@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { grindFace, sizeOf } from '../../billet/billet.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatLength } from '../../units/length.ts';
@@ -52,10 +53,10 @@ export const flatten = defineMove({
       added: {},
     };
   },
-  say(_before, p, shop) {
-    return [
+  does(_before, p, shop) {
+    return craft(
       `Straighten and flatten with light blows in ${plural(p.heats, 'heat')}; let it cool slowly.`,
       `Surface-grind both broad faces by turns to ${formatLength(p.thicknessMm, shop.lengths)}, the same off each.`,
-    ];
+    );
   },
 });

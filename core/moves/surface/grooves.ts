@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { layerTilt } from '../../billet/layerTilt.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
@@ -206,7 +207,7 @@ export const grooves = defineMove({
       added: {},
     };
   },
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const each = `${formatFine(p.depthMm, shop.lengths)} deep and ${formatLength(p.widthMm, shop.lengths)} wide, every ${formatLength(p.pitchMm, shop.lengths)}`;
     const what =
       p.pattern === 'dimples'
@@ -216,13 +217,13 @@ export const grooves = defineMove({
           : `grooves at ${p.slantDeg}° off straight across ${each}`;
     const count = Math.floor(bar.lengthMm / p.pitchMm);
     return p.how === 'ground'
-      ? [
+      ? craft(
           `Grind ${what}, in the top face: about ${plural(count, 'row')}. Round the bottoms; sharp ones fold shut.`,
           `Forge flat in ${plural(p.heats, 'heat')}: the high parts down, never the grooves closed from the side.`,
-        ]
-      : [
+        )
+      : craft(
           `Press ${what}, into the hot top face: about ${plural(count, 'row')}, in ${plural(p.heats, 'heat')}.`,
           'Let it cool, then grind the top down to the bottom of the grooves.',
-        ];
+        );
   },
 });

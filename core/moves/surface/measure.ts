@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { drifting } from '../../geometry/maps/drifting.ts';
@@ -69,9 +70,9 @@ export const measure = defineMove({
     const map = drifting(radians(p.turnDeg), radians(p.twistDegPerM) / 1000, widthMm / 2, heightMm / 2);
     return { after: [{ ...bar, field: new MappedField(bar.field, map) }], losses: [], added: {} };
   },
-  say() {
-    return [
+  does() {
+    return craft(
       'Grind both ends, etch lightly, and measure the pattern against the faces with a protractor. Cut the bar in half and look at the middle when the ends disagree.',
-    ];
+    );
   },
 });

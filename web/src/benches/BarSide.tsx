@@ -10,6 +10,8 @@ import { useSize } from '../ui/useSize.ts';
 
 const MARGIN = 14;
 const BAR_TOP = 4;
+/** px. A leaning saw on a short high bar is drawn no higher. */
+const MOST_HIGH = 120;
 
 /** How the step's bar is sawn, as its move says; nothing for moves that do not saw one bar. */
 function sawingOf({ step, before, after }: StepResult, shop: Shop): SideSawing | null {
@@ -27,9 +29,15 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
   const sawing = sawingOf(result, shop);
   if (!sawing) return null;
   const [bar] = result.before;
-  const perMm = Math.max(0, width - 2 * MARGIN) / bar.lengthMm;
-  const height = Math.min(54, Math.max(18, sizeOf(bar).heightMm * perMm));
-  const up = height / sizeOf(bar).heightMm;
+  const { heightMm } = sizeOf(bar);
+  const slants = sawing.saws.some((saw) => saw.bottomMm !== saw.topMm);
+  // One scale both ways where a saw leans, so that the angle drawn is the angle sawn.
+  const perMm = Math.max(
+    0,
+    Math.min((width - 2 * MARGIN) / bar.lengthMm, slants ? MOST_HIGH / heightMm : Infinity),
+  );
+  const height = slants ? heightMm * perMm : Math.min(54, Math.max(18, heightMm * perMm));
+  const up = height / heightMm;
   const x = (mm: number) => MARGIN + mm * perMm;
   const nameEvery = everyNth(sawing.names.length, width, 22);
   const markEvery = everyNth(sawing.saws.length, width, 78);
@@ -49,7 +57,7 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
         <text x={MARGIN - 3} y={BAR_TOP + height / 2 + 5} {...text} textAnchor="end">
           A
         </text>
-        <text x={width - MARGIN + 3} y={BAR_TOP + height / 2 + 5} {...text} textAnchor="start">
+        <text x={x(bar.lengthMm) + 3} y={BAR_TOP + height / 2 + 5} {...text} textAnchor="start">
           B
         </text>
         {sawing.saws.map((saw, i) => (

@@ -18,6 +18,13 @@ const WHERE = [
   ['rim all round', 'A rim all round'],
 ] as const;
 
+const LIE = [
+  ['upper one rolled', 'The upper one'],
+  ['both rolled', 'Both (ripped: sawn faces out)'],
+  ['as they lie', 'Neither: as they lay'],
+  ['lower one rolled', 'The lower one'],
+] as const;
+
 export function LaminateEditor({ parameters: p, change, problem }: EditorProps<P>) {
   const set = (some: Partial<NonNullable<P['sheet']>>) =>
     change({ sheet: { material: 'nickel', thicknessMm: 0.5, ...p.sheet, ...some } });
@@ -30,6 +37,14 @@ export function LaminateEditor({ parameters: p, change, problem }: EditorProps<P
         onChange={(where) => change({ where })}
         problem={problem('where')}
       />
+      {p.where === 'core between' && (
+        <Choice
+          label="Rolled over"
+          value={p.lie ?? 'upper one rolled'}
+          options={LIE}
+          onChange={(lie) => change({ lie })}
+        />
+      )}
       <Stack direction="row" spacing={1}>
         <MaterialChoice
           label="Of"

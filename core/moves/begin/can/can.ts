@@ -1,4 +1,5 @@
 import type { Billet } from '../../../billet/billet.ts';
+import { craft } from '../../../instruct/action.ts';
 import { type InsertSpot, CannedField, type CannedParts } from '../../../billet/fields/canned.ts';
 import { PowderMap } from '../../../billet/fields/powders.ts';
 import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
@@ -303,7 +304,7 @@ export const can = defineMove({
     return [...plates(p), ...lying.filter((l) => l.count > 0), ...powders];
   },
   fills: (p) => p,
-  say(bars, given, shop) {
+  does(bars, given, shop) {
     const p = withBars(given, bars);
     const fill = fillOf(p, shop.materials, bars);
     const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
@@ -315,7 +316,7 @@ export const can = defineMove({
       free: `Bend and weld plate and square rod of ${name(p.wall)}, ${formatFine(p.wallMm, shop.lengths)}, round the drawn outline: ${formatSizes([widthMm, heightMm], shop.lengths)} outside`,
     };
     const several = fill.powders.length > 1;
-    return [
+    return craft(
       `${made[p.shape]}, ${formatLength(p.lengthMm, shop.lengths)} long with caps of ${formatFine(p.capMm, shop.lengths)}${p.release === 'none' ? '' : `; ${p.release} inside`}.${p.handle === 'none' ? '' : p.handle === 'stub' ? ' A stub on the near cap to hold it by.' : ' A handle on the near cap.'}`,
       ...p.inserts.map((i, k) => insertSaid(i, fill.inserts[k], p, shop)),
       ...(several ? [formSaid(p, shop)] : []),
@@ -330,7 +331,7 @@ export const can = defineMove({
       p.vent === 'none'
         ? 'Cap it.'
         : `Cap it and weld it shut but for a pinhole of ${formatFine(p.ventMm, shop.lengths)} at the ${p.vent}.`,
-    ];
+    );
   },
   free: [
     {

@@ -1,4 +1,5 @@
 import { type Billet, loseSkin } from '../../../billet/billet.ts';
+import { craft } from '../../../instruct/action.ts';
 import { mostEndMm } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
@@ -159,16 +160,16 @@ export const consolidate = defineMove({
     };
   },
   closes: (p) => p,
-  say([bar], p, shop) {
+  does([bar], p, shop) {
     const { solid, passes } = passesOf(bar, p);
     const stops = passes.map((s) => bareLength(s.stopMm, shop.lengths)).join(', ');
-    return [
+    return craft(
       `Soak at ${formatTemperature(p.temperatureC, shop.temperatures)} until it is hot right through; ${plural(p.heats, 'heat')}.`,
       ...(p.endMm > 0
         ? [`First press end to end, ${formatFine(p.endMm, shop.lengths)}, to seat the caps.`]
         : []),
       `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}, stops at: ${stops}${shop.lengths.unit === 'in' ? '"' : ' mm'}.`,
       `Solid at ${formatSizes([solid.widthMm, solid.heightMm], shop.lengths)} outside. Then crop the caps: ${formatFine(solid.capMm, shop.lengths)} and a few millimetres hold no picture.`,
-    ];
+    );
   },
 });

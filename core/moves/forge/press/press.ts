@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Action, craft } from '../../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { GridField } from '../../../billet/fields/grid.ts';
 import { type Die, type DiePair, FLAT } from '../../../flow/dies.ts';
@@ -303,15 +304,26 @@ export const press = defineMove({
       biteMm: shop.biteMm,
     };
   },
-  say(_before, p, shop) {
+  does(_before, p, shop) {
     const mm = shop.lengths.unit === 'in' ? '"' : ' mm';
     return [
-      `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}`,
-      ...p.passes.map(
-        (q, i) =>
-          `Pass ${i + 1}: ${q.turnDeg === 0 ? 'as it lies' : `turn ${Math.abs(q.turnDeg)}° to the ${q.turnDeg > 0 ? 'left' : 'right'}`}, press to ${bareLength(q.toMm, shop.lengths)}${mm}.`,
+      ...craft(
+        `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}`,
       ),
-      ...(p.finish === 'squared' ? ['Square up until the corners are filled.'] : []),
+      ...p.passes.flatMap((q, i): Action[] => [
+        ...(q.turnDeg === 0
+          ? []
+          : [
+              {
+                do: 'turn',
+                about: 'length',
+                deg: Math.abs(q.turnDeg),
+                way: q.turnDeg > 0 ? 'counter-clockwise' : 'clockwise',
+              } as const,
+            ]),
+        ...craft(`Pass ${i + 1}: press to ${bareLength(q.toMm, shop.lengths)}${mm}.`),
+      ]),
+      ...(p.finish === 'squared' ? craft('Square up until the corners are filled.') : []),
     ];
   },
 });

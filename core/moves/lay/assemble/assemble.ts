@@ -1,12 +1,13 @@
 import { type Billet, type Loss, keepLength, pieceName } from '../../../billet/billet.ts';
-import { frontEnd, orientationNamed } from '../../../geometry/orientation.ts';
+import { craft, endCrop } from '../../../instruct/action.ts';
+import { layPiece, layWedge } from './laying.ts';
 import { isRectangle, rectangle } from '../../../geometry/outline.ts';
 import { materialById } from '../../../materials/material.ts';
 import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../../materials/volumes.ts';
-import { formatFine, formatLength } from '../../../units/length.ts';
+import { formatFine } from '../../../units/length.ts';
 import { type LaneEnds, type PieceRef, defineMove } from '../../contract/move.ts';
-import { type P, laidPieces, parameters, gridPlacesOf, stripSizes } from './laid.ts';
-import { areWedges, checkFit, checkPlaces, checkWedges, lengthNote, spareOf } from './fits.ts';
+import { type P, STRIPS, areWedges, laidPieces, parameters, gridPlacesOf, stripSizes } from './laid.ts';
+import { checkFit, checkPlaces, checkWedges, lengthNote, spareOf } from './fits.ts';
 import { brickBlock, gridBlock, stripsOf, sunburstBlock } from './blocks.ts';
 import { needsWelded, needsMaterials, error, needsRectangle, note, plural } from '../../contract/common.ts';
 
@@ -37,6 +38,7 @@ export const assemble = defineMove({
   begin: (before, _shop, lanes = []): P => {
     const offering = lanes.filter((lane) => lane.pieces.length > 0);
     if (before.length === 0 && offering.length > 0) return beginFrom(offering);
+    if (areWedges(before) && before.length >= 4) return { columns: 2, rows: 2, layout: 'alike' };
     return before.length >= 4
       ? { columns: 2, rows: 2, layout: 'mirrored' }
       : { columns: Math.max(1, before.length), rows: 1, layout: 'mirrored' };
@@ -115,33 +117,31 @@ export const assemble = defineMove({
   },
   buys: (before, p, shop) => stripsOf(laidPieces(before, p), p, shop),
   lays: (p) => ({ columns: p.columns, rows: p.rows, places: gridPlacesOf(p) }),
-  say(before, p, shop) {
+  does(before, p, shop) {
     const laid = laidPieces(before, p);
-    const lines = laid.map(({ billet, place }, i) => {
-      const row = Math.floor(i / p.columns);
-      const where =
-        p.rows === 1 ? `place ${i + 1} from the left` : `row ${row + 1}, place ${(i % p.columns) + 1}`;
-      const o = orientationNamed(place.orientation);
-      return `Piece ${pieceName(billet)} in ${where}: ${place.orientation}, end ${frontEnd(o)} in front.`;
-    });
-    const strip = p.strips && materialById(shop.materials, p.strips.material);
-    const where =
-      p.strips &&
-      {
-        cross: 'as a cross',
-        upright: 'upright',
-        level: 'level',
-        frame: 'round the outside',
-        'cross and frame': 'as a cross, and round the outside',
-      }[p.strips.where];
-    const long = formatLength(Math.min(...laid.map((l) => l.billet.lengthMm)), shop.lengths);
+    const lengthMm = Math.min(...laid.map((l) => l.billet.lengthMm));
+    const wedges = areWedges(laid.map((l) => l.billet));
+    const { strips } = p;
+    const among = (...where: (typeof STRIPS)[number][]) =>
+      strips !== undefined && where.includes(strips.where);
     return [
-      `Before anything is moved, write on each piece's front end its number and an arrow up.`,
-      'Sand the faces that will meet: etch residue hinders the weld.',
-      ...lines,
-      ...(p.strips && strip
+      { do: 'mark', pieces: laid.map((l) => pieceName(l.billet)), ends: 'front' },
+      ...craft('Sand the faces that will meet: etch residue hinders the weld.'),
+      ...laid.flatMap((l, i) => [
+        ...endCrop('B', l.billet.lengthMm - lengthMm, lengthMm, pieceName(l.billet)),
+        ...(wedges ? layWedge(l, i) : layPiece(l, i, p, shop)),
+      ]),
+      ...(strips && !wedges
         ? [
-            `Strips ${where}: ${strip.name} ${formatFine(p.strips.thicknessMm, shop.lengths)} thick, ${long} long.`,
+            {
+              do: 'lay strips',
+              material: materialById(shop.materials, strips.material)?.name ?? strips.material,
+              thickMm: strips.thicknessMm,
+              betweenPlaces: among('cross', 'upright', 'cross and frame'),
+              betweenRows: among('cross', 'level', 'cross and frame'),
+              outside: among('frame', 'cross and frame'),
+              longMm: lengthMm,
+            } as const,
           ]
         : []),
     ];

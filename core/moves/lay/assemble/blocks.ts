@@ -7,8 +7,7 @@ import { AS_IT_LIES, orientationNamed } from '../../../geometry/orientation.ts';
 import { scaleVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
 import { type Bought } from '../../contract/move.ts';
-import { type Laid, type P, gridSizes, stripSizes } from './laid.ts';
-import { areWedges } from './fits.ts';
+import { type Laid, type P, areWedges, gridSizes, stripSizes } from './laid.ts';
 
 /** Lines of pieces (by index) and strips (−1) one way, with edges centred on 0. */
 interface Lines {

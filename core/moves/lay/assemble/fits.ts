@@ -1,14 +1,10 @@
 import { type Billet, pieceName, sizeOf } from '../../../billet/billet.ts';
 import { orientationNamed } from '../../../geometry/orientation.ts';
-import { shapeOf } from '../../../geometry/outline.ts';
 import { type Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength } from '../../../units/length.ts';
 import { error, plural, warning } from '../../contract/common.ts';
 import { type Finding } from '../../contract/move.ts';
 import { FIT_MM, LENGTH_MM, type Laid, type P, gridSizes, isOwn, gridPlacesOf } from './laid.ts';
-
-export const areWedges = (before: readonly Billet[]): boolean =>
-  before.length > 0 && before.every((b) => shapeOf(b.outline) === 'triangle');
 
 export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   const wanted = p.columns * p.rows;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { orientationNamed, swapsSides } from '../../../geometry/orientation.ts';
+import { shapeOf } from '../../../geometry/outline.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/quantities.ts';
 import { FILLS, PRESETS, orientationNames, presetPlaces } from './layout.ts';
 import { type Placed } from '../../contract/move.ts';
@@ -75,8 +76,23 @@ export const pieceAt = (before: readonly Billet[], place: Placed): Billet | unde
     ? before.filter(isOwn)[place.piece - 1]
     : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
 
+export const areWedges = (pieces: readonly Billet[]): boolean =>
+  pieces.length > 0 && pieces.every((b) => shapeOf(b.outline) === 'triangle');
+
+/** Wedges have their places round the middle: of a layout that is written out by itself only the rolling holds for them, every other one. */
+function wedgePlaces(before: readonly Billet[], p: P): Placed[] {
+  const places = gridPlacesOf(p);
+  if (p.layout === 'free' || !areWedges(places.flatMap((place) => pieceAt(before, place) ?? [])))
+    return places;
+  const rolls = p.layout === 'mirrored';
+  return places.map((place, i) => ({
+    ...place,
+    orientation: rolls && i % 2 === 1 ? 'rolled left–right' : 'as it lies',
+  }));
+}
+
 export function laidPieces(before: readonly Billet[], p: P): Laid[] {
-  return gridPlacesOf(p).flatMap((place) => {
+  return wedgePlaces(before, p).flatMap((place) => {
     const billet = pieceAt(before, place);
     if (!billet) return [];
     const { widthMm: w, heightMm: h } = sizeOf(billet);

@@ -3,9 +3,11 @@ import { Box, Button, Stack, Typography } from '@mui/material';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
+import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
 import {
   type AssembleParameters,
+  areWedges,
   laidPieces,
   pieceAt,
   gridPlacesOf,
@@ -16,15 +18,17 @@ import { withSome } from '../../../../core/plan/index.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { LaidBlock } from './LaidBlock.tsx';
 import { SeamWords } from './SeamMark.tsx';
-import { QUARTER, ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
+import { QUARTER, ROLL, turnedBefore, free, readingOrder, movedOn, swapped } from './arranging.ts';
 
 /** The pieces as they lie in the stack, seen on the front end: drag, turn, roll, swap; every seam shows how far it matches. */
 export function ArrangeView({ result }: { result: StepResult }) {
   const { shop } = useEvaluation();
   const p = result.step.parameters as AssembleParameters;
-  const places = gridPlacesOf(p);
   const laid = laidPieces(result.before, p);
   const complete = laid.length === p.columns * p.rows;
+  const places = complete ? laid.map((l) => l.place) : gridPlacesOf(p);
+  // Wedges have their turns from the side they lie on.
+  const turns = !areWedges(laid.map((l) => l.billet));
   const [chosen, setChosen] = useState(0);
   const [swapping, setSwapping] = useState(false);
   const change = (some: Partial<AssembleParameters>, what: string) =>
@@ -57,7 +61,7 @@ export function ArrangeView({ result }: { result: StepResult }) {
       ArrowDown: p.columns,
     };
     const to = chosen + (steps[key.key] ?? 0);
-    if (key.key === 't') put(movedOn(places, chosen, QUARTER), 'turn');
+    if (key.key === 't' && turns) put(movedOn(places, chosen, QUARTER), 'turn');
     else if (key.key === 'r') put(movedOn(places, chosen, ROLL), 'roll');
     else if (key.key === 's') setSwapping(!swapping);
     else if (key.key in steps && to >= 0 && to < places.length) {
@@ -87,8 +91,21 @@ export function ArrangeView({ result }: { result: StepResult }) {
         spacing={0.75}
         sx={{ flexWrap: { xs: 'wrap', md: 'nowrap' }, width: { md: 230 }, flex: 'none', overflowY: 'auto' }}
       >
-        <Button size="small" variant="outlined" onClick={() => put(movedOn(places, chosen, QUARTER), 'turn')}>
-          Turn (T)
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={!turns}
+          onClick={() => put(movedOn(places, chosen, QUARTER), 'turn')}
+        >
+          Quarter left (T)
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={!turns}
+          onClick={() => put(turnedBefore(places), 'turn all')}
+        >
+          Next corner to the middle
         </Button>
         <Button size="small" variant="outlined" onClick={() => put(movedOn(places, chosen, ROLL), 'roll')}>
           Roll end for end (R)
@@ -112,7 +129,7 @@ export function ArrangeView({ result }: { result: StepResult }) {
         <Typography variant="body2" color="text.secondary" aria-live="polite" sx={{ ml: 0.5 }}>
           {swapping
             ? 'Now press the piece to change places with.'
-            : `Piece ${pieceName(pieceAt(result.before, current)!)}: ${current.orientation}`}
+            : `Piece ${pieceName(pieceAt(result.before, current)!)}: ${ORIENTATION_SAID[current.orientation]}`}
           {better &&
             ` · neighbours can lie ${formatLength(match.beforeMm - match.afterMm, shop.lengths)} nearer in the bar${match.exact ? '' : `, no layout better than ${formatLength(match.boundMm, shop.lengths)}`}`}
         </Typography>

@@ -13,14 +13,18 @@ import { type KeyboardEvent } from 'react';
 import type { SeamFigures } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
 import { frontEnd, orientationNamed } from '../../../../core/geometry/orientation.ts';
+import { arrowAfter } from '../../../../core/instruct/action.ts';
+import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import { materialById } from '../../../../core/materials/material.ts';
-import { type StepResult, upArrow } from '../../../../core/plan/index.ts';
+import { type StepResult, arrowSign } from '../../../../core/plan/index.ts';
 import {
   type AssembleParameters,
   type Laid,
+  areWedges,
   gridSizes,
   stripSizes,
 } from '../../../../core/moves/lay/assemble/laid.ts';
+import { WEDGE_SIDES } from '../../../../core/moves/lay/assemble/laying.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
@@ -49,6 +53,37 @@ function startsOf(sizes: readonly number[], between: number, frame: number): { a
   return { at, whole: next - between + frame };
 }
 
+/** Where a piece is drawn, in the block's own mm from its upper left; quarter turns counter-clockwise, and what of its box is steel. */
+interface Spot {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  turns: 0 | 1 | 2 | 3;
+  clip?: string;
+}
+
+const CLIPS = {
+  top: 'polygon(0 0, 100% 0, 50% 100%)',
+  right: 'polygon(100% 0, 100% 100%, 0 50%)',
+  bottom: 'polygon(0 100%, 100% 100%, 50% 0)',
+  left: 'polygon(0 0, 0 100%, 100% 50%)',
+} as const;
+
+/** A wedge, its point to the middle of the square. */
+function wedgeSpot({ widthMm: wide, heightMm: deep }: Laid, i: number): Spot {
+  const [side, turns] = WEDGE_SIDES[i];
+  const lying = turns % 2 === 1;
+  return {
+    left: side === 'right' ? wide - deep : 0,
+    top: side === 'bottom' ? wide - deep : 0,
+    width: lying ? deep : wide,
+    height: lying ? wide : deep,
+    turns,
+    clip: CLIPS[side],
+  };
+}
+
 /** The block as it stands, to scale: every piece in its place, strips between, a bead on every seam. */
 export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, onKeys }: LaidBlockProps) {
   const { shop } = useEvaluation();
@@ -57,10 +92,23 @@ export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, o
     useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 120, tolerance: 8 } }),
   );
+  const wedges = laid.length === WEDGE_SIDES.length && areWedges(laid.map((l) => l.billet));
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const { uprightMm, levelMm, frameMm } = stripSizes(p);
-  const across = startsOf(widths, uprightMm, frameMm);
-  const down = startsOf(heights, levelMm, frameMm);
+  const square = { at: [], whole: laid[0].widthMm };
+  const across = wedges ? square : startsOf(widths, uprightMm, frameMm);
+  const down = wedges ? square : startsOf(heights, levelMm, frameMm);
+  const spots = laid.map((l, i): Spot =>
+    wedges
+      ? wedgeSpot(l, i)
+      : {
+          left: across.at[i % p.columns],
+          top: down.at[Math.floor(i / p.columns)],
+          width: l.widthMm,
+          height: l.heightMm,
+          turns: orientationNamed(l.place.orientation).turns,
+        },
+  );
   const scale = Math.max(0, Math.min((size.width - 8) / across.whole, (size.height - 8) / down.whole));
   const strip = p.strips && materialById(shop.materials, p.strips.material);
   const tone = strip ? (strip.tint ?? [255, 255, 255]).map((c) => Math.round(c * strip.tone)) : null;
@@ -99,10 +147,8 @@ export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, o
                 index={i}
                 result={result}
                 laid={l}
-                left={across.at[i % p.columns] * scale}
-                top={down.at[Math.floor(i / p.columns)] * scale}
-                width={l.widthMm * scale}
-                height={l.heightMm * scale}
+                spot={spots[i]}
+                scale={scale}
                 chosen={i === chosen}
                 onPress={() => onPress(i)}
               />
@@ -130,20 +176,20 @@ interface PieceInPlaceProps {
   index: number;
   result: StepResult;
   laid: Laid;
-  left: number;
-  top: number;
-  width: number;
-  height: number;
+  spot: Spot;
+  scale: number;
   chosen: boolean;
   onPress(): void;
 }
 
-function PieceInPlace({ index, result, laid, left, top, width, height, chosen, onPress }: PieceInPlaceProps) {
+function PieceInPlace({ index, result, laid, spot, scale, chosen, onPress }: PieceInPlaceProps) {
+  const { turns, clip } = spot;
+  const [left, top, width, height] = [spot.left, spot.top, spot.width, spot.height].map((mm) => mm * scale);
   const { plan } = useEvaluation();
   const orientation = orientationNamed(laid.place.orientation);
   const { setNodeRef: setDrag, listeners, transform, isDragging } = useDraggable({ id: String(index) });
   const { setNodeRef: setDrop, isOver } = useDroppable({ id: String(index) });
-  const sideways = orientation.turns % 2 === 1;
+  const sideways = turns % 2 === 1;
   const [w, h] = sideways ? [height, width] : [width, height];
   const name = pieceName(laid.billet);
   return (
@@ -157,7 +203,7 @@ function PieceInPlace({ index, result, laid, left, top, width, height, chosen, o
       {...listeners}
       onClick={onPress}
       aria-pressed={chosen}
-      aria-label={`Piece ${name}, ${laid.place.orientation}`}
+      aria-label={`Piece ${name}, ${ORIENTATION_SAID[laid.place.orientation]}`}
       tabIndex={chosen ? 0 : -1}
       sx={{
         position: 'absolute',
@@ -171,6 +217,7 @@ function PieceInPlace({ index, result, laid, left, top, width, height, chosen, o
         cursor: 'grab',
         touchAction: 'none',
         overflow: 'hidden',
+        clipPath: clip,
         zIndex: isDragging ? 5 : chosen ? 2 : 1,
         transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined,
         opacity: isDragging ? 0.85 : 1,
@@ -182,7 +229,7 @@ function PieceInPlace({ index, result, laid, left, top, width, height, chosen, o
           position: 'absolute',
           left: (width - w) / 2,
           top: (height - h) / 2,
-          transform: `rotate(${-90 * orientation.turns}deg)`,
+          transform: `rotate(${-90 * turns}deg)`,
         }}
       >
         <SteelView
@@ -211,8 +258,7 @@ function PieceInPlace({ index, result, laid, left, top, width, height, chosen, o
         component="span"
         sx={{
           position: 'absolute',
-          left: 6,
-          top: 6,
+          ...(clip ? { left: '50%', top: '50%', transform: 'translate(-50%, -50%)' } : { left: 6, top: 6 }),
           px: 0.75,
           borderRadius: '4px',
           background: colours.paper,
@@ -225,7 +271,7 @@ function PieceInPlace({ index, result, laid, left, top, width, height, chosen, o
         }}
       >
         {name}
-        {width > 70 && ` ${frontEnd(orientation)}${upArrow(laid.place)}`}
+        {width > 70 && ` ${frontEnd(orientation)}${arrowSign(arrowAfter(turns))}`}
       </Box>
     </Box>
   );

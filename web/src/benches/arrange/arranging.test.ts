@@ -1,8 +1,13 @@
 import { type Placed } from '../../../../core/moves/index.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ORIENTATION_NAMES } from '../../../../core/geometry/orientation.ts';
-import { QUARTER, ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
+import {
+  ORIENTATION_NAMES,
+  compose,
+  orientationName,
+  orientationNamed,
+} from '../../../../core/geometry/orientation.ts';
+import { QUARTER, ROLL, free, readingOrder, movedOn, swapped, turnedBefore } from './arranging.ts';
 
 const places: Placed[] = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: ORIENTATION_NAMES[2 * i] }));
 const anyPlaces = fc
@@ -26,6 +31,17 @@ describe('arranging by hand', () => {
     expect(movedOn(places, 0, ROLL)[0].orientation).toBe('rolled left–right');
     expect(movedOn(places, 0, QUARTER)[0].orientation).toBe('turned 90°');
     expect(movedOn(places, 0, QUARTER).slice(1)).toEqual(places.slice(1));
+  });
+
+  it('another corner in the middle keeps mirrors mirrors, and after four of them all is as it was', () => {
+    const block: Placed[] = (
+      ['as it lies', 'rolled left–right', 'rolled top–bottom', 'turned 180°'] as const
+    ).map((orientation, i) => ({ piece: i + 1, orientation }));
+    const next = turnedBefore(block);
+    expect(next[0].orientation).toBe('turned 90°');
+    const [left, right] = next.map((l) => orientationNamed(l.orientation));
+    expect(orientationName(compose(ROLL, left))).toBe(orientationName(right));
+    expect(turnedBefore(turnedBefore(turnedBefore(next)))).toEqual(block);
   });
 
   it('swapping twice changes nothing; each piece keeps the way it lies', () => {

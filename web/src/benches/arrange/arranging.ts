@@ -18,6 +18,13 @@ export const movedOn = (places: readonly Placed[], at: number, then: Orientation
       : place,
   );
 
+/** The places with every piece turned a quarter before it is laid as it was: another corner of each comes to the middle, mirrors stay mirrors. */
+export const turnedBefore = (places: readonly Placed[]): Placed[] =>
+  places.map((place) => ({
+    ...place,
+    orientation: orientationName(compose(orientationNamed(place.orientation), QUARTER)),
+  }));
+
 /** The places with two pieces exchanged; each keeps the way it lies. */
 export const swapped = (places: readonly Placed[], a: number, b: number): Placed[] =>
   places.map((place, i) => (i === a ? places[b] : i === b ? places[a] : place));

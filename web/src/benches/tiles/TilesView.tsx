@@ -85,6 +85,10 @@ const SHORT: Record<TileLay, string> = {
   'turned about its length': '⇅',
 };
 
+/** px. Thinner tiles are drawn larger, thicker ones smaller. */
+const LEAST_HIGH = 20;
+const MOST_HIGH = 64;
+
 /** The tiles from the side in the order they will lie: press one to turn it over; what cannot fit shows its gap. */
 function TileRow({ bar, p, stepId, shop }: TileRowProps) {
   const [box, { width }] = useSize();
@@ -92,31 +96,41 @@ function TileRow({ bar, p, stepId, shop }: TileRowProps) {
   const lays = tileLays(p, sizes.count);
   const cot = 1 / Math.tan((p.angleDeg * Math.PI) / 180);
   const gaps = lays.map((lay) => (tileFits(lay, p) ? 0 : tileGapMm(p)));
-  const whole = sizes.laidMm + gaps.reduce((sum, g) => sum + g, 0) + p.thicknessMm * cot;
-  const scale = Math.max(0, (width - 8) / whole);
-  const height = Math.max(14, Math.min(64, p.thicknessMm * scale));
-  const slant = Math.min(p.thicknessMm * cot * scale, sizes.faceMm * scale * 0.9);
+  const overMm = p.thicknessMm * cot;
+  const room = Math.max(0, width - 8);
+  const eachMm = sizes.faceMm + Math.max(0, ...gaps);
+  // One scale both ways, so that the slant is the true one; in several lines where the tiles would be too thin to press.
+  const scale = Math.min(
+    Math.max(room / (sizes.count * eachMm + overMm), LEAST_HIGH / p.thicknessMm),
+    room / (eachMm + overMm),
+    MOST_HIGH / p.thicknessMm,
+  );
+  const perLine = Math.max(1, Math.floor((room / scale - overMm) / eachMm + 1e-6));
+  const height = p.thicknessMm * scale;
+  const slant = overMm * scale;
   const turn = (i: number) => {
     const next = TILE_LAYS[(TILE_LAYS.indexOf(lays[i]) + 1) % TILE_LAYS.length];
     setParameters(stepId, { ...p, lay: lays.map((l, k) => (k === i ? next : l)) }, 'lay');
   };
-  let at = 4;
   return (
     <Box ref={box}>
       <Typography variant="h3">The tiles as they will lie</Typography>
       <Typography variant="body2" color="text.secondary">
-        Press a tile to change how it lies: ⟲ rolled over, ↻ turned in the plane, ⇅ turned about its length.
+        Seen on the left side, the new end A to the left. Press a tile to change how it lies: ⟲ rolled over, ↻
+        turned in the plane, ⇅ turned about its length.
       </Typography>
-      <Box sx={{ position: 'relative', height: height + 8, mt: 0.5 }}>
+      <Box sx={{ position: 'relative', height: Math.ceil(lays.length / perLine) * (height + 8), mt: 0.5 }}>
         {scale > 0 &&
           lays.map((lay, i) => {
             const fits = tileFits(lay, p);
-            const left = at;
+            const line = Math.floor(i / perLine);
             const w = sizes.faceMm * scale;
-            at += w + gaps[i] * scale;
+            const before = gaps.slice(line * perLine, i).reduce((sum, g) => sum + g, 0);
+            const left = 4 + (i - line * perLine) * w + before * scale;
+            // Start to the left: the top of the row lies further to the start than its bottom, as the saw leaned.
             const points = fits
-              ? `${slant},0 ${w + slant},0 ${w},${height} 0,${height}`
-              : `0,0 ${w},0 ${w + slant},${height} ${slant},${height}`;
+              ? `0,0 ${w},0 ${w + slant},${height} ${slant},${height}`
+              : `${slant},0 ${w + slant},0 ${w},${height} 0,${height}`;
             return (
               <Box
                 key={i}
@@ -126,7 +140,7 @@ function TileRow({ bar, p, stepId, shop }: TileRowProps) {
                 sx={{
                   position: 'absolute',
                   left,
-                  top: 2,
+                  top: 2 + line * (height + 8),
                   width: w + slant,
                   height: height + 2,
                   p: 0,

@@ -2,7 +2,7 @@ import { type FigureId } from '../../../../core/words/figures.ts';
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { type ComponentType, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
-import { type Billet } from '../../../../core/billet/billet.ts';
+import { type Billet, pieceName } from '../../../../core/billet/billet.ts';
 import { judge } from '../../../../core/judgement/index.ts';
 import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
@@ -25,6 +25,7 @@ interface Framed {
   title: string;
   face: FaceName;
   when: 'before' | 'after';
+  piece: number;
   billet: Billet;
   widthMm: number;
   heightMm: number;
@@ -140,7 +141,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
       >
         {size.width > 0 &&
           frames.map((frame) => (
-            <Box key={frame.when}>
+            <Box key={frame.when + String(frame.piece)}>
               <Typography
                 variant="h3"
                 component="h3"
@@ -162,6 +163,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
                   plan={plan}
                   stepId={result.step.id}
                   when={frame.when}
+                  piece={frame.piece}
                   face={frame.face}
                   view={view}
                   width={Math.max(1, Math.round(frame.widthMm * scale))}
@@ -202,6 +204,11 @@ const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
 const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
   face === 'telling' ? tellingFace(billet) : face;
 
+/** Whether pieces lay side by side in the bar they were ripped from: then no one of them stands for the others. */
+const areParts = (billets: readonly Billet[]): boolean =>
+  billets.length > 1 &&
+  billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm);
+
 /** Before and after show the same face: the one that tells most of what came, or the one chosen. */
 function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telling'): Framed[] {
   const [tells] = after ?? before;
@@ -209,10 +216,17 @@ function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telli
   const face = faceOf(tells, chosen);
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
-    const { widthMm, heightMm } = facePlane(billets[0], face);
     const what = when === 'before' ? 'Before' : `After “${moveOf(step.kind).title}”`;
-    const which = billets.length > 1 ? `, one of ${billets.length}` : '';
-    return [{ title: `${what}${which} · ${face}`, face, when, billet: billets[0], widthMm, heightMm }];
+    const unlike = areParts(billets);
+    return (unlike ? billets : billets.slice(0, 1)).map((billet, piece) => {
+      const which = unlike
+        ? `, part ${pieceName(billet)}`
+        : billets.length > 1
+          ? `, one of ${billets.length}`
+          : '';
+      const { widthMm, heightMm } = facePlane(billet, face);
+      return { title: `${what}${which} · ${face}`, face, when, piece, billet, widthMm, heightMm };
+    });
   };
   return [...frame('before', before), ...frame('after', after)];
 }

@@ -5,7 +5,7 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
-import { endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/index.ts';
+import { arrowSign, endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -157,17 +157,17 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   );
 }
 
-/** What to write on each front end before sawing, once an assembly says how the pieces will lie. */
+/** How each piece will lie, once an assembly says so. */
 function EndMarks({ result }: { result: StepResult }) {
   const marks = endMarks(useEvaluation(), result);
   if (marks.length === 0) return null;
   return (
     <Box>
       <Typography variant="h3" sx={{ mb: 0.25 }}>
-        Write before sawing
+        How the pieces will lie
       </Typography>
       <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-        Piece, row · place, and an arrow that will point up.
+        Row · place, the end in front, and where the arrow then points: write it on each before sawing.
       </Typography>
       <Box
         component="ul"
@@ -175,7 +175,11 @@ function EndMarks({ result }: { result: StepResult }) {
       >
         {marks.map((m) => (
           <li key={m.piece}>
-            end {m.end}: <b style={{ fontFamily: fonts.numbers }}>{m.text}</b>
+            {m.piece} to{' '}
+            <b style={{ fontFamily: fonts.numbers }}>
+              {m.place} {m.front}
+              {arrowSign(m.arrow)}
+            </b>
           </li>
         ))}
       </Box>

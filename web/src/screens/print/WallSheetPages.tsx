@@ -86,7 +86,7 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
           </Box>
           {step.marks.length > 0 && (
             <p>
-              <b>Write before sawing: {step.marks.join('; ')}</b>
+              <b>Write on the pieces before sawing: {step.marks.join('; ')}.</b>
             </p>
           )}
           {step.figures.length > 0 && (

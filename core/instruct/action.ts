@@ -1,0 +1,169 @@
+import type { OrientationName } from '../geometry/orientation.ts';
+
+/**
+ * What hands do, as data: the sentence, the marks that are drawn and the sheet for the wall come from it, and a test follows it
+ * literally. A bar lies with end B in front and the arrow up; sides and turns are as seen on the end in front. After sawing, the
+ * pieces lie as they were in the bar. Lengths mm, angles degrees.
+ */
+export type Action =
+  /** On the ends: a piece's number, the end's letter, the arrow up. */
+  | { readonly do: 'mark'; readonly pieces: readonly string[]; readonly ends: 'both' | 'front' }
+  /** Square across: the near side of every kerf, from end A. Parts from end A; null is waste. */
+  | {
+      readonly do: 'saw across';
+      readonly nearMm: readonly number[];
+      readonly marksMm: readonly number[];
+      readonly kerfMm: number;
+      readonly parts: readonly (string | null)[];
+      readonly eachMm: number;
+      readonly differMm: number;
+    }
+  /** Slanting: where the near side of every kerf meets the bottom, from end A; kerf and thickness square to the cut. */
+  | {
+      readonly do: 'saw slanting';
+      readonly bottomMm: readonly number[];
+      readonly angleDeg: number;
+      readonly topTowards: 'A' | 'B';
+      readonly kerfMm: number;
+      readonly parts: readonly (string | null)[];
+      readonly thicknessMm: number;
+      readonly everyMm: number;
+    }
+  /** Along the bar: the near side of the kerf from the left (upright) or from the bottom (level). */
+  | {
+      readonly do: 'saw along';
+      readonly piece?: string;
+      readonly way: 'upright' | 'level';
+      readonly nearMm: number;
+      readonly kerfMm: number;
+      readonly parts: readonly [string, string];
+      /** Across the cut: left and right, or bottom and top. */
+      readonly sizesMm: readonly [number, number];
+    }
+  | {
+      readonly do: 'crop';
+      readonly end: 'A' | 'B';
+      readonly offMm: number;
+      readonly piece?: string;
+      readonly leftMm: number;
+    }
+  /** Without `piece`: the bar. A half turn has no way; about the upright it is the page of a book, about the line across a tipping. */
+  | {
+      readonly do: 'turn';
+      readonly piece?: string;
+      readonly about: 'length' | 'upright' | 'across';
+      readonly deg: number;
+      readonly way?: 'clockwise' | 'counter-clockwise';
+    }
+  /** In a row from the top and a place from the left, as it is now turned. */
+  | {
+      readonly do: 'lay';
+      readonly piece: string;
+      readonly row: number;
+      readonly place: number;
+      readonly of: { readonly rows: number; readonly places: number };
+      readonly front: 'A' | 'B';
+      readonly arrow: Arrow;
+    }
+  /** Point to the middle of a square of four. */
+  | {
+      readonly do: 'lay wedge';
+      readonly piece: string;
+      readonly side: Side;
+      readonly front: 'A' | 'B';
+      readonly arrow: Arrow;
+    }
+  /** Between rows and places, or outside all of them. */
+  | {
+      readonly do: 'lay strips';
+      readonly material: string;
+      readonly thickMm: number;
+      readonly betweenPlaces: boolean;
+      readonly betweenRows: boolean;
+      readonly outside: boolean;
+      readonly longMm: number;
+    }
+  /** With a face that was sawn (or an end) up, one behind the other from the new end A. */
+  | {
+      readonly do: 'lay down';
+      readonly pieces: readonly string[];
+      readonly what: 'tile' | 'piece' | 'block';
+      /** The end that the face now up looked to in the bar. */
+      readonly up: 'A' | 'B';
+      /** The new end that the old top now looks to. */
+      readonly topTowards: 'A' | 'B';
+    }
+  /** Edge to edge in this order, from the new end A. */
+  | { readonly do: 'row'; readonly pieces: readonly string[]; readonly longMm: number }
+  /** On the chuck, pattern upright: this edge on a shim, the other on the chuck. */
+  | { readonly do: 'raise'; readonly edge: 'left' | 'right'; readonly shimMm: number }
+  /** What is up as it rests, level, to a height over the chuck. */
+  | { readonly do: 'grind down'; readonly toMm: number }
+  /** Off the shim, or on the face that is now down: flat on it. */
+  | { readonly do: 'rest flat'; readonly on: 'the same face' | 'the ground face' }
+  | { readonly do: 'grind off'; readonly piece?: string; readonly side: Side; readonly offMm: number }
+  /** From the bottom (or from the left), one on the other: pieces, and bought steel by its name. */
+  | {
+      readonly do: 'pile';
+      readonly from: 'bottom' | 'left';
+      readonly parts: readonly ({ readonly piece: string } | Bought)[];
+      readonly longMm: number;
+    }
+  | {
+      readonly do: 'join';
+      readonly end: 'A' | 'B';
+      readonly material: string;
+      readonly lengthMm: number;
+      readonly sizesMm: readonly [number, number];
+    }
+  /** Anything that moves no steel to another place, in the smith's words. */
+  | { readonly do: 'craft'; readonly words: string };
+
+interface Bought {
+  readonly material: string;
+  readonly thickMm: number;
+}
+
+export type Side = 'top' | 'bottom' | 'left' | 'right';
+export type Arrow = 'up' | 'right' | 'down' | 'left';
+
+/** What is done to several pieces is said once for all. */
+export const eachPiece = (pieces: readonly unknown[]): Action[] =>
+  pieces.length > 1 ? craft(`Do this to each of the ${pieces.length} pieces, as it lies:`) : [];
+
+export const endCrop = (end: 'A' | 'B', offMm: number, leftMm: number, piece?: string): Action[] =>
+  offMm > 1e-9 ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }) }] : [];
+
+export const craft = (...lines: string[]): Action[] => lines.map((words) => ({ do: 'craft', words }));
+
+const TURNED = ['up', 'left', 'down', 'right'] as const;
+
+/** Where the arrow on the front end points after so many quarter turns counter-clockwise. */
+export const arrowAfter = (turns: 0 | 1 | 2 | 3): Arrow => TURNED[turns];
+
+/** How a piece comes to lie so, from as it lay in the bar. */
+export function turnsTo(piece: string, orientation: OrientationName): Action[] {
+  const turn = (
+    about: 'length' | 'upright' | 'across',
+    deg: number,
+    way?: 'clockwise' | 'counter-clockwise',
+  ) => ({ do: 'turn', piece, about, deg, ...(way ? { way } : {}) }) as const;
+  switch (orientation) {
+    case 'as it lies':
+      return [];
+    case 'turned 90°':
+      return [turn('length', 90, 'counter-clockwise')];
+    case 'turned 180°':
+      return [turn('length', 180)];
+    case 'turned 270°':
+      return [turn('length', 90, 'clockwise')];
+    case 'rolled left–right':
+      return [turn('upright', 180)];
+    case 'rolled top–bottom':
+      return [turn('across', 180)];
+    case 'rolled, turned 90°':
+      return [turn('upright', 180), turn('length', 90, 'counter-clockwise')];
+    case 'rolled, turned 270°':
+      return [turn('upright', 180), turn('length', 90, 'clockwise')];
+  }
+}

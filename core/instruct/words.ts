@@ -1,0 +1,105 @@
+import type { OrientationName } from '../geometry/orientation.ts';
+import { formatFine, formatLength, formatSizes, type LengthDisplay } from '../units/length.ts';
+import type { Action } from './action.ts';
+
+type Said = Exclude<Action, { do: 'craft' }>;
+type Sentences = { [K in Said['do']]: (action: Extract<Said, { do: K }>, lengths: LengthDisplay) => string };
+
+/** How a piece lies, as a smith says it, seen on the end in front. */
+export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
+  'as it lies': 'as it lay in the bar',
+  'turned 90°': 'turned a quarter counter-clockwise',
+  'turned 180°': 'turned half round',
+  'turned 270°': 'turned a quarter clockwise',
+  'rolled left–right': 'rolled end for end, left to right',
+  'rolled top–bottom': 'rolled end for end, top to bottom',
+  'rolled, turned 90°': 'rolled end for end, left to right, then a quarter counter-clockwise',
+  'rolled, turned 270°': 'rolled end for end, left to right, then a quarter clockwise',
+};
+
+const named = (piece: string | undefined): string => (piece === undefined ? 'the bar' : `piece ${piece}`);
+const begin = (words: string): string => words[0].toUpperCase() + words.slice(1);
+const list = (words: readonly string[]): string => words.join(', ');
+
+/** Lengths that the shop's rule shows alike are said once. */
+export function distinctLengths(mm: readonly number[], lengths: LengthDisplay): string[] {
+  return mm.map((v) => formatLength(v, lengths)).filter((text, i, all) => text !== all[i - 1]);
+}
+
+const QUARTER = 'a quarter turn';
+
+/** One sentence an action; a second language is a second table. No sentence needs another to be understood. */
+const SENTENCES: Sentences = {
+  mark: ({ pieces, ends }) =>
+    ends === 'both'
+      ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted from end A) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
+      : `Every piece lies as it did in its bar: end B in front, the arrow up (${list(pieces)}). What is not marked yet, mark now: number, A and B, the arrow.`,
+  'saw across': ({ marksMm, eachMm, differMm }, l) =>
+    [
+      marksMm.length > 0
+        ? `Saw square across, the kerf on the B side of each mark; marks from end A: ${list(marksMm.map((mm) => formatLength(mm, l)))}.`
+        : 'Nothing is sawn.',
+      `Each piece is ${formatLength(eachMm, l)} long${differMm > 1e-6 ? `; rounding leaves at most ${formatFine(differMm, l)} between pieces` : ''}.`,
+    ].join(' '),
+  'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, l) =>
+    `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
+  'saw along': ({ piece, way, nearMm, parts, sizesMm }, l) =>
+    `Saw ${named(piece)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
+  crop: ({ end, offMm, piece, leftMm }, l) =>
+    `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece)}; ${formatLength(leftMm, l)} remains.`,
+  turn({ piece, about, deg, way }) {
+    const who = named(piece);
+    if (about === 'upright')
+      return `Roll ${who} end for end, left to right, like a page: its other end comes to the front, its top stays up.`;
+    if (about === 'across')
+      return `Roll ${who} end for end, top to bottom: its other end comes to the front, its top goes down.`;
+    const much = deg === 90 ? QUARTER : deg === 180 ? 'half a turn' : `${Math.round(deg * 100) / 100}°`;
+    return `Turn ${who} ${much}${way ? ` ${way}` : ''} about its length, seen on the end in front.`;
+  },
+  lay: ({ piece, row, place, of, front, arrow }) =>
+    `Lay piece ${piece} in ${of.rows > 1 ? `row ${row} from the top, ` : ''}place ${place} from the left: end ${front} in front, its arrow ${arrow}.`,
+  'lay wedge': ({ piece, side, front, arrow }) =>
+    `Lay wedge ${piece} ${side === 'top' || side === 'bottom' ? `at the ${side}` : `on the ${side}`}, its point to the middle: end ${front} in front, its arrow ${arrow}.`,
+  'lay strips': ({ material, thickMm, betweenPlaces, betweenRows, outside, longMm }, l) =>
+    `Lay strips of ${material} ${formatFine(thickMm, l)} thick and ${formatLength(longMm, l)} long ${list([
+      ...(betweenPlaces ? ['upright between the places, from bottom to top'] : []),
+      ...(betweenRows ? ['level between the rows'] : []),
+      ...(outside ? ['round the outside'] : []),
+    ])}.`,
+  'lay down'({ pieces, what, up, topTowards }) {
+    if (what === 'block')
+      return `Lay the block down with its end ${up} up and its old top towards the new end ${topTowards}; write the new A and B on it: the end grain is now the broad face.`;
+    const who = pieces.length === 1 ? `${what} ${pieces[0]}` : `${what}s ${list(pieces)}`;
+    const face = what === 'tile' ? `the cut face that looked to end ${up} up` : `end ${up} up`;
+    return `Lay ${who} with ${face} and the old top towards the new end ${topTowards}.`;
+  },
+  row: ({ pieces, longMm }, l) =>
+    `Set them edge to edge from the new end A in the order ${list(pieces)}: ${formatLength(longMm, l)} in all.`,
+  raise: ({ edge, shimMm }, l) =>
+    `On the magnetic chuck, end B in front, put a shim ${formatFine(shimMm, l)} thick under the ${edge} edge, the other edge on the chuck, a stop behind it.`,
+  'grind down': ({ toMm }, l) =>
+    `Grind the face that is up level, until it stands ${formatFine(toMm, l)} over the chuck.`,
+  'rest flat': ({ on }) =>
+    on === 'the same face'
+      ? 'Take it off the shim and lay it flat on the same face again.'
+      : 'Lay it flat on the ground face, which is now down; no shim.',
+  'grind off': ({ piece, side, offMm }, l) =>
+    `Grind ${formatFine(offMm, l)} off the ${side} of ${named(piece)}, flat and square.`,
+  pile: ({ from, parts, longMm }, l) =>
+    `Lay one ${from === 'bottom' ? 'on' : 'beside'} the other, from the ${from}: ${list(
+      parts.map((part) =>
+        'piece' in part
+          ? named(part.piece || undefined)
+          : `${part.material} ${formatFine(part.thickMm, l)} thick`,
+      ),
+    )}; all ${formatLength(longMm, l)} long.`,
+  join: ({ end, material, lengthMm, sizesMm }, l) =>
+    `Grind end ${end} square and bright. Weld on a block of ${material} ${formatSizes([...sizesMm], l)}, ${formatLength(lengthMm, l)} long, with a scarf if there is length for it.`,
+};
+
+/** The sentence of an action, in the shop's own lengths. */
+export function sentence(action: Action, lengths: LengthDisplay): string {
+  if (action.do === 'craft') return action.words;
+  const say = SENTENCES[action.do] as (action: Action, lengths: LengthDisplay) => string;
+  return begin(say(action, lengths));
+}

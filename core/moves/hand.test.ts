@@ -1,0 +1,289 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type Billet, pieceName, sizeOf } from '../billet/billet.ts';
+import {
+  type AxisMap,
+  type Field,
+  type Points,
+  SAME_PLACE,
+  afterMap,
+  codeAt,
+} from '../billet/fields/field.ts';
+import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
+import { contains, rectangle } from '../geometry/outline.ts';
+import type { Action } from '../instruct/action.ts';
+import { makeShop, materialCode } from '../shop/shop.ts';
+import { Hand } from '../tests/hand.ts';
+import { type MoveKind, moveOf } from './index.ts';
+
+const shop = makeShop();
+const STEELS = shop.materials.slice(0, 6);
+const CODES = STEELS.map((m) => materialCode(shop, m.id));
+
+/** Unlike itself however it is turned, rolled or shifted: patches of six steels with nothing regular about them. */
+class Mottled implements Field {
+  readonly variesAlongZ = true;
+  private readonly map: AxisMap;
+  constructor(map: AxisMap = SAME_PLACE) {
+    this.map = map;
+  }
+  sample({ x, y, z, count }: Points, out: Uint8Array): void {
+    const { kx, ky, kz, tx, ty, tz } = this.map;
+    for (let i = 0; i < count; i++) {
+      const [u, v, w] = [x[i] * kx + tx, y[i] * ky + ty, z[i] * kz + tz];
+      const patch = Math.sin(
+        Math.floor(u / 5) * 12.9898 + Math.floor(v / 4) * 78.233 + Math.floor(w / 9) * 37.719,
+      );
+      out[i] = CODES[Math.floor((patch * 43758.5453 - Math.floor(patch * 43758.5453)) * CODES.length)];
+    }
+  }
+  through(map: AxisMap): Field {
+    return new Mottled(afterMap(map, this.map));
+  }
+}
+
+const bar = (widthMm: number, heightMm: number, lengthMm: number, some: Partial<Billet> = {}): Billet => ({
+  outline: rectangle(widthMm, heightMm),
+  lengthMm,
+  field: new Mottled(),
+  volumes: Object.fromEntries(STEELS.map((m) => [m.id, (widthMm * heightMm * lengthMm) / STEELS.length])),
+  loose: false,
+  bandMm: 1,
+  piece: null,
+  jacket: null,
+  ...some,
+});
+
+/** Pieces as they come off a bar, each with steel of its own. */
+const pieces = (n: number, widthMm: number, heightMm: number, lengthMm = 60): Billet[] =>
+  Array.from({ length: n }, (_, i) =>
+    bar(widthMm, heightMm, lengthMm, {
+      field: new Mottled({ ...SAME_PLACE, tz: i * (lengthMm + 1) }),
+      piece: { number: i + 1, fromMm: i * (lengthMm + 1), toMm: (i + 1) * (lengthMm + 1) },
+    }),
+  );
+
+const codeOf = (name: string): number => materialCode(shop, shop.materials.find((m) => m.name === name)!.id);
+
+type Change = (actions: Action[]) => Action[];
+
+/** The share of points at which what the hand made is what the move made; sizes must agree. */
+function followed(kind: MoveKind, before: Billet[], parameters: unknown, change: Change = (a) => a): number {
+  const move = moveOf(kind);
+  expect(move.check(before, parameters, shop).filter((f) => f.severity === 'error')).toEqual([]);
+  const made = move.apply(before, parameters, shop).after;
+  const named = new Map(before.map((b, i) => [b.piece ? pieceName(b) : String(i + 1), b]));
+  const hand = new Hand(named, codeOf).follow(change(move.does(before, parameters, shop)));
+  let [same, asked] = [0, 0];
+  for (const billet of made) {
+    const result = hand.result(made.length > 1 ? pieceName(billet) : undefined);
+    const { widthMm, heightMm } = sizeOf(billet);
+    [widthMm, heightMm, billet.lengthMm].forEach((mm, i) => {
+      if (Math.abs(result.size[i] - mm) > 1e-3) asked += 1e6;
+    });
+    for (let k = 0; k < 1500; k++) {
+      const [x, y] = [(halton(k, 2) - 0.5) * widthMm * 0.999, (halton(k, 3) - 0.5) * heightMm * 0.999];
+      const z = (0.001 + 0.998 * halton(k, 5)) * billet.lengthMm;
+      if (!contains(billet.outline, x, y)) continue;
+      asked++;
+      if (codeAt(billet.field, x, y, z) === result.codeAt(x, y, z)) same++;
+    }
+  }
+  return same / asked;
+}
+
+function halton(i: number, base: number): number {
+  let [f, r] = [1, 0];
+  for (let n = i + 1; n > 0; n = Math.floor(n / base)) r += (f /= base) * (n % base);
+  return r;
+}
+
+/** Some points lie on the edge of a patch. */
+const SAME = 0.995;
+
+describe('a hand that does what the instruction’s data says, and nothing else, makes the picture', () => {
+  it.each([
+    [{ pieces: 4, cropAMm: 7, cropBMm: 3 }],
+    [{ pieces: 3, cropAMm: 0, cropBMm: 9 }],
+    [{ pieces: 5, cropAMm: 0, cropBMm: 0, kerfMm: 3 }],
+  ])('of a cut, %o', (p) => expect(followed('cut', [bar(33, 21, 210)], p)).toBeGreaterThan(SAME));
+
+  it.each([[{ way: 'upright', offCentreMm: 4 }], [{ way: 'level', offCentreMm: -3, kerfMm: 2 }]])(
+    'of a rip, %o',
+    (p) => expect(followed('rip', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME),
+  );
+
+  it('of a crop and of grinding', () => {
+    expect(followed('crop', [bar(33, 21, 120)], { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
+    expect(followed('crop', pieces(3, 33, 21), { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
+    const p = { topMm: 3, bottomMm: 0, leftMm: 1, rightMm: 2 };
+    expect(followed('grind', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME);
+  });
+
+  it.each([[2], [-2], [7.5], [-7.5], [20], [0]])('of grinding true a pattern turned by %f°', (errorDeg) =>
+    expect(followed('trueUp', [bar(30, 30, 90)], { errorDeg })).toBeGreaterThan(SAME),
+  );
+
+  it('of every layout of tiles, straight and slanted, count given or not', () => {
+    const slanted = ['as it lies', 'rolled over'] as const;
+    const any = [...slanted, 'turned in the plane', 'turned about its length'] as const;
+    fc.assert(
+      fc.property(
+        fc.boolean().chain((straight) =>
+          fc.record({
+            angleDeg: straight ? fc.constant(90) : fc.integer({ min: 30, max: 80 }),
+            thicknessMm: fc.integer({ min: 6, max: 14 }),
+            lay: fc.oneof(
+              fc.constantFrom('every other rolled' as const, 'as they lie' as const),
+              fc.array(fc.constantFrom(...(straight ? any : slanted)), { maxLength: 20 }),
+            ),
+          }),
+        ),
+        (p) => {
+          expect(followed('tile', [bar(22, 26, 220)], p)).toBeGreaterThan(SAME);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+
+  it('of pieces stood on end', () => {
+    for (const lay of ['every other turned over', 'all end B up'])
+      expect(followed('stand', pieces(5, 24, 18, 40), { lay })).toBeGreaterThan(SAME);
+  });
+
+  it('of every layout of pieces, written out or free, with strips or without', () => {
+    const layouts = fc.constantFrom('alike', 'turned', 'mirrored', 'brick', 'free');
+    const where = fc.constantFrom('cross', 'upright', 'level', 'frame', 'cross and frame');
+    fc.assert(
+      fc.property(
+        fc.record({
+          columns: fc.integer({ min: 1, max: 3 }),
+          rows: fc.integer({ min: 1, max: 3 }),
+          layout: layouts,
+          strip: fc.option(where, { nil: undefined }),
+          order: fc.shuffledSubarray([1, 2, 3, 4, 5, 6, 7, 8, 9], { minLength: 9 }),
+          ways: fc.array(fc.constantFrom(...ORIENTATION_NAMES), { minLength: 9, maxLength: 9 }),
+          longer: fc.integer({ min: 0, max: 8 }),
+        }),
+        ({ columns, rows, layout, strip, order, ways, longer }) => {
+          const there = pieces(9, 20, 20);
+          there[0] = { ...there[0], lengthMm: 60 + longer };
+          const strips =
+            strip && (layout !== 'brick' || strip === 'level' || strip === 'frame')
+              ? { material: STEELS[2].id, thicknessMm: 2.5, where: strip }
+              : undefined;
+          const places = order.slice(0, columns * rows).map((piece, i) => ({ piece, orientation: ways[i] }));
+          const p = { columns, rows, layout, strips, ...(layout === 'free' ? { places } : {}) };
+          expect(followed('assemble', there, p)).toBeGreaterThan(SAME);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('of a sunburst of wedges, alike and mirrored, and the first layout offered is one', () => {
+    const wedge = {
+      outline: [
+        [0, -10],
+        [20, 10],
+        [-20, 10],
+      ] as const,
+    };
+    const wedges = pieces(4, 40, 20).map((b) => ({ ...b, ...wedge }));
+    expect(moveOf('assemble').begin(wedges, shop)).toEqual({ columns: 2, rows: 2, layout: 'alike' });
+    for (const layout of ['alike', 'mirrored', 'turned'])
+      expect(followed('assemble', wedges, { columns: 2, rows: 2, layout })).toBeGreaterThan(SAME);
+  });
+
+  it.each(['upper one rolled', 'as they lie', 'both rolled', 'lower one rolled', undefined])(
+    'of a core between two pieces, %s',
+    (lie) => {
+      const sheet = { material: STEELS[1].id, thicknessMm: 0.5 };
+      const p = { where: 'core between', material: STEELS[3].id, thicknessMm: 4, sheet, ...(lie && { lie }) };
+      expect(followed('laminate', pieces(2, 30, 14), p)).toBeGreaterThan(SAME);
+    },
+  );
+
+  it.each(['cladding both sides', 'along one edge', 'rim all round'])('of %s', (where) => {
+    const p = { where, material: STEELS[3].id, thicknessMm: 4 };
+    expect(followed('laminate', [bar(30, 14, 80)], p)).toBeGreaterThan(SAME);
+  });
+
+  it('of a block at either end', () => {
+    for (const end of ['A', 'B'])
+      expect(
+        followed('join', [bar(30, 14, 80)], { material: STEELS[3].id, lengthMm: 25, end }),
+      ).toBeGreaterThan(SAME);
+  });
+});
+
+describe('a word of it that is wrong is found', () => {
+  const wrong = (change: (a: Action) => Action): Change => {
+    const all: Change = (actions) => actions.map(change);
+    return all;
+  };
+  it.each<[string, MoveKind, Billet[], unknown, (a: Action) => Action]>([
+    [
+      'the shim under the other edge',
+      'trueUp',
+      [bar(30, 30, 90)],
+      { errorDeg: 6 },
+      (a) => (a.do === 'raise' ? { ...a, edge: 'right' } : a),
+    ],
+    [
+      'turned the other way',
+      'trueUp',
+      [bar(30, 30, 90)],
+      { errorDeg: 6 },
+      (a) => (a.do === 'turn' ? { ...a, way: 'counter-clockwise' } : a),
+    ],
+    [
+      'the saw leans the other way',
+      'tile',
+      [bar(22, 26, 220)],
+      { angleDeg: 50, thicknessMm: 9, lay: 'as they lie' },
+      (a) => (a.do === 'saw slanting' ? { ...a, topTowards: 'A' } : a),
+    ],
+    [
+      'the other face up',
+      'tile',
+      [bar(22, 26, 220)],
+      { angleDeg: 50, thicknessMm: 9, lay: 'as they lie' },
+      (a) => (a.do === 'lay down' ? { ...a, up: 'A' } : a),
+    ],
+    [
+      'a quarter the other way',
+      'assemble',
+      pieces(4, 20, 20),
+      { columns: 2, rows: 2, layout: 'turned' },
+      (a) =>
+        a.do === 'turn' && a.deg === 90
+          ? { ...a, way: a.way === 'clockwise' ? 'counter-clockwise' : 'clockwise' }
+          : a,
+    ],
+    [
+      'rolled about the other line',
+      'laminate',
+      pieces(2, 30, 14),
+      { where: 'core between', material: '1018', thicknessMm: 4 },
+      (a) => (a.do === 'turn' ? { ...a, about: 'upright' } : a),
+    ],
+    [
+      'the kerf on the other side',
+      'rip',
+      [bar(33, 21, 120)],
+      { way: 'level', offCentreMm: 2 },
+      (a) => (a.do === 'saw along' ? { ...a, nearMm: a.nearMm + a.kerfMm } : a),
+    ],
+    [
+      'parts numbered from the other end',
+      'cut',
+      [bar(33, 21, 210)],
+      { pieces: 4, cropAMm: 7, cropBMm: 3 },
+      (a) => (a.do === 'saw across' ? { ...a, parts: [...a.parts].reverse() } : a),
+    ],
+  ])('%s', (_what, kind, before, p, change) =>
+    expect(followed(kind, before, p, wrong(change))).toBeLessThan(0.9),
+  );
+});

@@ -1,0 +1,86 @@
+import { pieceName } from '../../../billet/billet.ts';
+import { type Orientation, frontEnd, orientationNamed } from '../../../geometry/orientation.ts';
+import { type Action, arrowAfter, turnsTo } from '../../../instruct/action.ts';
+import type { Shop } from '../../../shop/shop.ts';
+import type { Laid, P } from './laid.ts';
+
+const lies = ({
+  place,
+}: Laid): { orientation: Orientation; lies: { front: 'A' | 'B'; arrow: ReturnType<typeof arrowAfter> } } => {
+  const orientation = orientationNamed(place.orientation);
+  return { orientation, lies: { front: frontEnd(orientation), arrow: arrowAfter(orientation.turns) } };
+};
+
+/** A piece into its row and place; the last of every other row of bricks is sawn in two for both its ends. */
+export function layPiece(l: Laid, i: number, p: P, shop: Shop): Action[] {
+  const piece = pieceName(l.billet);
+  const [row, column] = [Math.floor(i / p.columns), i % p.columns];
+  const of = { rows: p.rows, places: p.columns };
+  const { lies: lying } = lies(l);
+  const into = (name: string, place: number, places = of.places): Action => ({
+    do: 'lay',
+    piece: name,
+    row: row + 1,
+    place,
+    of: { ...of, places },
+    ...lying,
+  });
+  const turns = turnsTo(piece, l.place.orientation);
+  if (p.layout !== 'brick') return [...turns, into(piece, column + 1)];
+  const last = column === p.columns - 1;
+  const off = (side: 'left' | 'right'): Action => ({ do: 'grind off', piece, side, offMm: shop.kerfMm / 2 });
+  if (row % 2 === 0)
+    return [
+      ...turns,
+      ...(column === 0 ? [off('left')] : []),
+      ...(last ? [off('right')] : []),
+      into(piece, column + 1),
+    ];
+  if (!last) return [...turns, into(piece, column + 2, p.columns + 1)];
+  const half = (l.widthMm - shop.kerfMm) / 2;
+  const [left, right] = [`${piece} left`, `${piece} right`];
+  return [
+    ...turns,
+    {
+      do: 'saw along',
+      piece,
+      way: 'upright',
+      nearMm: half,
+      kerfMm: shop.kerfMm,
+      parts: [left, right],
+      sizesMm: [half, half],
+    },
+    into(right, 1, p.columns + 1),
+    into(left, p.columns + 1, p.columns + 1),
+  ];
+}
+
+/** Sides of the square in the order of the places, and how a wedge that stood on its point comes to lie there. */
+export const WEDGE_SIDES = [
+  ['right', 3],
+  ['top', 0],
+  ['left', 1],
+  ['bottom', 2],
+] as const;
+
+export function layWedge(l: Laid, i: number): Action[] {
+  const piece = pieceName(l.billet);
+  const [side, turns] = WEDGE_SIDES[i];
+  const { rolled } = orientationNamed(l.place.orientation);
+  const [quarters, way] = turns === 3 ? ([1, 'clockwise'] as const) : ([turns, 'counter-clockwise'] as const);
+  return [
+    ...(rolled ? turnsTo(piece, 'rolled left–right') : []),
+    ...(turns === 0
+      ? []
+      : [
+          {
+            do: 'turn',
+            piece,
+            about: 'length',
+            deg: 90 * quarters,
+            ...(quarters === 2 ? {} : { way }),
+          } as const,
+        ]),
+    { do: 'lay wedge', piece, side, front: rolled ? 'A' : 'B', arrow: arrowAfter(turns) },
+  ];
+}

@@ -1,0 +1,411 @@
+import type { Billet } from '../billet/billet.ts';
+import { type Field, codeAt } from '../billet/fields/field.ts';
+import type { Action } from '../instruct/action.ts';
+
+/**
+ * A literal-minded hand: it takes bodies as they lie, does what the instruction's data says and nothing else, and can be asked
+ * what then is where. It knows no move. World: x to the right, y up, z towards whoever stands in front; end B is in front.
+ */
+type V = readonly [number, number, number];
+type Matrix = readonly [V, V, V];
+interface Body {
+  readonly field: Field | number;
+  /** n · p ≤ c in the body's own coordinates, those of the bar it came from. */
+  readonly inside: readonly (readonly [n: V, c: number])[];
+  /** Which of them were ground. */
+  readonly ground: readonly V[];
+  /** Own to world: rotation, then shift. */
+  readonly turn: Matrix;
+  readonly shift: V;
+  /** The way to end B square to the last cut, and the way to the old top along it, own. */
+  readonly toB: V;
+  readonly toTop: V;
+}
+type Thing = readonly Body[];
+
+const dot = (a: V, b: V): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const cross = (a: V, b: V): V => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+const add = (a: V, b: V, k = 1): V => [a[0] + k * b[0], a[1] + k * b[1], a[2] + k * b[2]];
+const times = (m: Matrix, v: V): V => [dot(m[0], v), dot(m[1], v), dot(m[2], v)];
+const flipped = (m: Matrix): Matrix => [0, 1, 2].map((i) => m.map((row) => row[i])) as unknown as Matrix;
+const after = (a: Matrix, b: Matrix): Matrix => a.map((row) => times(flipped(b), row)) as unknown as Matrix;
+const toWorld = (b: Body, p: V): V => add(times(b.turn, p), b.shift);
+const toOwn = (b: Body, p: V): V => times(flipped(b.turn), add(p, b.shift, -1));
+
+/** Counter-clockwise about an axis by its index, seen with the axis pointing at the eye. */
+function rotation(axis: 0 | 1 | 2, deg: number): Matrix {
+  const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+  if (axis === 2)
+    return [
+      [c, -s, 0],
+      [s, c, 0],
+      [0, 0, 1],
+    ];
+  if (axis === 1)
+    return [
+      [c, 0, s],
+      [0, 1, 0],
+      [-s, 0, c],
+    ];
+  return [
+    [1, 0, 0],
+    [0, c, -s],
+    [0, s, c],
+  ];
+}
+
+function corners(b: Body): V[] {
+  const found: V[] = [];
+  const { inside } = b;
+  for (let i = 0; i < inside.length; i++)
+    for (let j = 0; j < i; j++)
+      for (let k = 0; k < j; k++) {
+        const [[n, c], [m, d], [o, e]] = [inside[i], inside[j], inside[k]];
+        const det = dot(n, cross(m, o));
+        if (Math.abs(det) < 1e-9) continue;
+        const sum = add(add(times1(cross(m, o), c), times1(cross(o, n), d)), times1(cross(n, m), e));
+        const p = times1(sum, 1 / det);
+        if (inside.every(([q, f]) => dot(q, p) <= f + 1e-6)) found.push(toWorld(b, p));
+      }
+  return found;
+}
+const times1 = (v: V, k: number): V => [v[0] * k, v[1] * k, v[2] * k];
+
+function box(thing: Thing): { low: V; high: V } {
+  const all = thing.flatMap(corners);
+  const pick = (f: (...n: number[]) => number) =>
+    [0, 1, 2].map((i) => f(...all.map((p) => p[i]))) as unknown as V;
+  return { low: pick(Math.min), high: pick(Math.max) };
+}
+
+/** Keeps what is behind a plane of the world. */
+const clipped = (thing: Thing, n: V, c: number): Thing =>
+  thing.flatMap((b) => {
+    const own: readonly [V, number] = [times(flipped(b.turn), n), c - dot(n, b.shift)];
+    const kept = { ...b, inside: [...b.inside, own] };
+    return corners(kept).length >= 4 ? [kept] : [];
+  });
+
+const moved = (thing: Thing, by: V): Thing => thing.map((b) => ({ ...b, shift: add(b.shift, by) }));
+
+function turned(thing: Thing, turn: Matrix): Thing {
+  const { low, high } = box(thing);
+  const middle = times1(add(low, high), 0.5);
+  return thing.map((b) => ({
+    ...b,
+    turn: after(turn, b.turn),
+    shift: add(middle, times(turn, add(b.shift, middle, -1))),
+  }));
+}
+
+function block(code: number, low: V, high: V): Thing {
+  const sides = ([0, 1, 2] as const).flatMap((i) => {
+    const n = [0, 0, 0].map((_, k) => (k === i ? 1 : 0)) as unknown as V;
+    return [[n, high[i]] as const, [times1(n, -1), -low[i]] as const];
+  });
+  return [
+    {
+      field: code,
+      inside: sides,
+      ground: [],
+      turn: rotation(2, 0),
+      shift: [0, 0, 0],
+      toB: [0, 0, 1],
+      toTop: [0, 1, 0],
+    },
+  ];
+}
+
+const AXES = { across: 0, upright: 1, length: 2 } as const;
+const OUT = { top: [0, 1, 0], bottom: [0, -1, 0], left: [-1, 0, 0], right: [1, 0, 0] } as const;
+
+export class Hand {
+  private things = new Map<string, Thing>();
+  private rows: { thing: Thing; row: number; place: number }[] = [];
+  private wedges: Thing[] = [];
+  private strips: Extract<Action, { do: 'lay strips' }> | null = null;
+  private readonly codeOf: (material: string) => number;
+
+  /** What is on the bench, each by what is written on it. */
+  constructor(bars: ReadonlyMap<string, Billet>, codeOf: (material: string) => number) {
+    this.codeOf = codeOf;
+    for (const [name, bar] of bars) this.things.set(name, [bodyOf(bar)]);
+  }
+
+  follow(actions: readonly Action[]): this {
+    for (const action of actions) this.step(action);
+    return this;
+  }
+
+  /** Everything there is, laid as told. */
+  private whole(): Thing {
+    if (this.wedges.length > 0) return this.wedges.flat();
+    if (this.rows.length === 0) return [...this.things.values()].flat();
+    return this.assembled();
+  }
+
+  /** What was written on, or all there is. */
+  result(name?: string): { codeAt(x: number, y: number, z: number): number; size: V } {
+    const thing = name === undefined ? this.whole() : this.things.get(name)!;
+    const { low, high } = box(thing);
+    const frame = this.strips?.outside ? this.strips.thickMm : 0;
+    const fill = this.strips ? this.codeOf(this.strips.material) : -1;
+    const size: V = [high[0] - low[0] + 2 * frame, high[1] - low[1] + 2 * frame, high[2] - low[2]];
+    const at = (x: number, y: number, z: number): number => {
+      const p: V = [x + (low[0] + high[0]) / 2, y + (low[1] + high[1]) / 2, z + low[2]];
+      for (const b of thing) {
+        const own = toOwn(b, p);
+        if (!b.inside.every(([n, c]) => dot(n, own) <= c + 1e-9)) continue;
+        return typeof b.field === 'number' ? b.field : codeAt(b.field, ...own);
+      }
+      return fill;
+    };
+    return { codeAt: at, size };
+  }
+
+  private change(name: string | undefined, how: (thing: Thing) => Thing): void {
+    for (const [key, thing] of this.things)
+      if (name === undefined || key === name) this.things.set(key, how(thing));
+    if (name !== undefined && !this.things.has(name)) throw new Error(`Nothing here is called ${name}`);
+  }
+
+  /** Replaces the only thing there is by the parts between saw cuts, back to front. */
+  private sawn(
+    cuts: readonly { n: V; near: number }[],
+    kerf: number,
+    parts: readonly (string | null)[],
+  ): void {
+    if (this.things.size !== 1) throw new Error('Which of them is to be sawn?');
+    const [bar] = this.things.values();
+    this.things.clear();
+    parts.forEach((name, i) => {
+      if (name === null) return;
+      let part: Thing = bar;
+      if (i > 0) part = clipped(part, times1(cuts[i - 1].n, -1), -(cuts[i - 1].near + kerf));
+      if (i < cuts.length) part = clipped(part, cuts[i].n, cuts[i].near);
+      this.things.set(name, part);
+    });
+  }
+
+  private step(a: Action): void {
+    const all = () => box([...this.things.values()].flat());
+    switch (a.do) {
+      case 'saw across':
+        if (a.parts.length !== a.nearMm.length + 1) throw new Error('Cuts and parts do not agree');
+        return this.sawn(
+          a.nearMm.map((mm) => ({ n: [0, 0, 1], near: all().low[2] + mm })),
+          a.kerfMm,
+          a.parts,
+        );
+      case 'saw slanting': {
+        if (a.parts.length !== a.bottomMm.length + 1) throw new Error('Cuts and parts do not agree');
+        const lean = (a.topTowards === 'B' ? 1 : -1) * Math.cos((a.angleDeg * Math.PI) / 180);
+        const n: V = [0, -lean, Math.sin((a.angleDeg * Math.PI) / 180)];
+        const { low } = all();
+        this.sawn(
+          a.bottomMm.map((mm) => ({ n, near: dot(n, [0, low[1], low[2] + mm]) })),
+          a.kerfMm,
+          a.parts,
+        );
+        const along: V = [0, n[2], lean];
+        return this.change(undefined, (thing) => thing.map((b) => ({ ...b, toB: n, toTop: along })));
+      }
+      case 'saw along': {
+        const i = a.way === 'upright' ? 0 : 1;
+        const n: V = i === 0 ? [1, 0, 0] : [0, 1, 0];
+        const name = a.piece ?? [...this.things.keys()][0];
+        const bar = this.things.get(name)!;
+        const near = box(bar).low[i] + a.nearMm;
+        this.things.delete(name);
+        this.things.set(a.parts[0], clipped(bar, n, near));
+        this.things.set(a.parts[1], clipped(bar, times1(n, -1), -(near + a.kerfMm)));
+        return;
+      }
+      case 'crop': {
+        const row = this.things.has('the row');
+        return this.change(row ? undefined : a.piece, (thing) => {
+          const { low, high } = box(thing);
+          return a.end === 'B'
+            ? clipped(thing, [0, 0, 1], high[2] - a.offMm)
+            : clipped(thing, [0, 0, -1], -(low[2] + a.offMm));
+        });
+      }
+      case 'turn':
+        if (a.deg !== 180 && a.way === undefined) throw new Error('Which way?');
+        return this.change(a.piece, (thing) =>
+          turned(thing, rotation(AXES[a.about], a.way === 'clockwise' ? -a.deg : a.deg)),
+        );
+      case 'raise':
+        return this.change(undefined, (thing) => {
+          const { low } = box(thing);
+          // The shim bears where the face that rests ends.
+          const resting = thing.flatMap(corners).filter((p) => p[1] < low[1] + 1e-6);
+          const wide = Math.max(...resting.map((p) => p[0])) - Math.min(...resting.map((p) => p[0]));
+          const deg = (Math.asin(a.shimMm / wide) * 180) / Math.PI;
+          return turned(thing, rotation(2, a.edge === 'left' ? -deg : deg));
+        });
+      case 'grind down':
+        return this.change(undefined, (thing) =>
+          clipped(thing, [0, 1, 0], box(thing).low[1] + a.toMm).map((b) => ({
+            ...b,
+            ground: [...b.ground, b.inside[b.inside.length - 1][0]],
+          })),
+        );
+      case 'rest flat':
+        return this.change(undefined, (thing) => thing.map((b) => flatOn(b, a.on === 'the ground face')));
+      case 'grind off':
+        return this.change(a.piece, (thing) => {
+          const n: V = OUT[a.side];
+          const reach = Math.max(...thing.flatMap(corners).map((p) => dot(n, p)));
+          return clipped(thing, n, reach - a.offMm);
+        });
+      case 'lay': {
+        const thing = this.things.get(a.piece);
+        if (!thing) throw new Error(`Nothing here is called ${a.piece}`);
+        this.rows.push({ thing, row: a.row, place: a.place });
+        return;
+      }
+      case 'lay wedge': {
+        const thing = this.things.get(a.piece)!;
+        const { low, high } = box(thing);
+        const n: V = OUT[a.side];
+        const middle = times1(add(low, high), 0.5);
+        // Its inner side comes to the middle of the square, the rest of it square to that.
+        const half = Math.abs(dot(n, add(high, low, -1))) / 2;
+        const to = add(times1(n, half), middle, -1);
+        this.wedges.push(moved(thing, [to[0], to[1], -low[2]]));
+        return;
+      }
+      case 'lay strips':
+        this.strips = a;
+        return;
+      case 'lay down':
+        if (a.what === 'block')
+          return this.change(undefined, (thing) => thing.map((b) => laidDown(b, a.up, a.topTowards)));
+        for (const name of a.pieces)
+          this.change(name, (thing) => thing.map((b) => laidDown(b, a.up, a.topTowards)));
+        return;
+      case 'row': {
+        let at = 0;
+        const row = a.pieces.flatMap((name) => {
+          const thing = this.things.get(name)!;
+          const { low, high } = box(thing);
+          const points = thing.flatMap(corners);
+          const lowest = (y: number) =>
+            Math.min(...points.filter((p) => Math.abs(p[1] - y) < 1e-6).map((p) => p[2]));
+          const highest = (y: number) =>
+            Math.max(...points.filter((p) => Math.abs(p[1] - y) < 1e-6).map((p) => p[2]));
+          const start = (lowest(low[1]) + lowest(high[1])) / 2;
+          const long = (highest(low[1]) + highest(high[1])) / 2 - start;
+          const laid = moved(thing, [-(low[0] + high[0]) / 2, -low[1], at - start]);
+          at += long;
+          return laid;
+        });
+        this.things = new Map([['the row', row]]);
+        return;
+      }
+      case 'pile': {
+        const i = a.from === 'bottom' ? 1 : 0;
+        const pieces = a.parts.map((part) => ('piece' in part ? this.things.get(part.piece)! : null));
+        const sizes = pieces.flatMap((thing) => (thing ? [box(thing)] : []));
+        const span = (k: 0 | 1 | 2) => Math.max(...sizes.map((s) => s.high[k] - s.low[k]));
+        let at = 0;
+        const pile = a.parts.flatMap((part, k): Thing => {
+          const thing = pieces[k];
+          const { low, high } = thing ? box(thing) : { low: null, high: null };
+          const thick = low ? high[i] - low[i] : (part as { thickMm: number }).thickMm;
+          const from = at;
+          at += thick;
+          if (thing && low)
+            return moved(
+              thing,
+              i === 1
+                ? [-(low[0] + high[0]) / 2, from - low[1], -low[2]]
+                : [from - low[0], -(low[1] + high[1]) / 2, -low[2]],
+            );
+          const half = span(i === 1 ? 0 : 1) / 2;
+          const code = this.codeOf((part as { material: string }).material);
+          return i === 1
+            ? block(code, [-half, from, 0], [half, at, span(2)])
+            : block(code, [from, -half, 0], [at, half, span(2)]);
+        });
+        const names = a.parts.flatMap((part) => ('piece' in part ? [part.piece] : []));
+        for (const name of names) this.things.delete(name);
+        this.things.set(names[0], pile);
+        return;
+      }
+      case 'join': {
+        const [name] = this.things.keys();
+        const { low, high } = all();
+        const code = this.codeOf(a.material);
+        const added =
+          a.end === 'B'
+            ? block(code, [low[0], low[1], high[2]], [high[0], high[1], high[2] + a.lengthMm])
+            : block(code, [low[0], low[1], low[2] - a.lengthMm], [high[0], high[1], low[2]]);
+        this.things.set(name, [...this.things.get(name)!, ...added]);
+        return;
+      }
+      case 'mark':
+      case 'craft':
+        return;
+    }
+  }
+
+  /** Rows from the top, each pushed together and centred, strips between; the back ends flush. */
+  private assembled(): Thing {
+    const between = (on: boolean | undefined) => (on ? this.strips!.thickMm : 0);
+    const done: Body[] = [];
+    let top = 0;
+    for (const row of [...new Set(this.rows.map((r) => r.row))].sort((a, b) => a - b)) {
+      const laid = this.rows.filter((r) => r.row === row).sort((a, b) => a.place - b.place);
+      const boxes = laid.map((r) => box(r.thing));
+      const wide = boxes.map((b) => b.high[0] - b.low[0]);
+      const gap = between(this.strips?.betweenPlaces);
+      let x = -(wide.reduce((s, w) => s + w, 0) + gap * (wide.length - 1)) / 2;
+      laid.forEach(({ thing }, i) => {
+        const { low, high } = boxes[i];
+        done.push(...moved(thing, [x - low[0], top - high[1], -low[2]]));
+        x += wide[i] + gap;
+      });
+      top -= Math.max(...boxes.map((b) => b.high[1] - b.low[1])) + between(this.strips?.betweenRows);
+    }
+    return done;
+  }
+}
+
+function bodyOf(bar: Billet): Body {
+  const sides = bar.outline.map((p, i): readonly [V, number] => {
+    const q = bar.outline[(i + 1) % bar.outline.length];
+    const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
+    const long = Math.hypot(dx, dy);
+    const n: V = [dy / long, -dx / long, 0];
+    return [n, n[0] * p[0] + n[1] * p[1]];
+  });
+  return {
+    field: bar.field,
+    ground: [],
+    inside: [...sides, [[0, 0, 1], bar.lengthMm], [[0, 0, -1], 0]],
+    turn: rotation(2, 0),
+    shift: [0, 0, 0],
+    toB: [0, 0, 1],
+    toTop: [0, 1, 0],
+  };
+}
+
+/** Rolled about its length until the face (a ground one, or an old one) that is most nearly down is quite down. */
+function flatOn(b: Body, ground: boolean): Body {
+  const faces = b.inside.map(([n]) => n).filter((n) => b.ground.includes(n) === ground);
+  const down = faces.map((n) => times(b.turn, n)).sort((m, n) => m[1] - n[1])[0];
+  const deg = (Math.atan2(down[0], -down[1]) * 180) / Math.PI;
+  return turned([b], rotation(2, -deg))[0];
+}
+
+function laidDown(b: Body, up: 'A' | 'B', topTowards: 'A' | 'B'): Body {
+  const y: V = times1(b.toB, up === 'B' ? 1 : -1);
+  const z: V = times1(b.toTop, topTowards === 'B' ? 1 : -1);
+  return { ...b, turn: [cross(y, z), y, z], shift: [0, 0, 0] };
+}
