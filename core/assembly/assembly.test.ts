@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { evaluate } from '../plan/index.ts';
 import { type AssembleParameters, laidPieces } from '../moves/lay/assemble/laid.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
+import {
+  cutInto,
+  drawSquare,
+  evaluated,
+  planOf,
+  planOfLanes,
+  resquareTo,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
 import { bestMatch, seamFigures, seamsOf } from './index.ts';
 
 const KERF = 1;
@@ -65,6 +74,22 @@ describe('seams', () => {
     }));
     const wrong = assembled(4, { columns: 2, rows: 2, layout: 'free', places, strips });
     expect(Math.max(...wrong.figures.map((f) => f.frontMismatch))).toBeGreaterThan(0.1);
+  });
+
+  it('between two bars are judged like any others, and one may be meant to clash', () => {
+    const lanes = {
+      one: [...bars(2)],
+      two: [stackOf(5, 40, 4, 500), weldIt, drawSquare(20), cutInto(2)],
+      both: [
+        ['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['one', 'two'], clash: [[0, 1]] }],
+      ] as const,
+    };
+    const { before, after, step } = evaluated(planOfLanes(lanes)).goalLane.steps[0];
+    const p = step.parameters as AssembleParameters;
+    const [seam] = seamFigures(before, p, after![0]);
+    expect(seam).toMatchObject({ frontMm: null, meantToClash: true });
+    expect(seam.frontMismatch).toBeGreaterThan(0.1);
+    expect(seamFigures(before, { ...p, clash: undefined }, after![0])[0].meantToClash).toBe(false);
   });
 
   it('count (columns − 1)·rows + columns·(rows − 1)', () => {

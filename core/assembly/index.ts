@@ -1,2 +1,3 @@
 export * from './seams.ts';
 export * from './bestMatch.ts';
+export * from './tileJoints.ts';

@@ -44,6 +44,8 @@ export interface SeamFigures extends Seam {
   /** Share of the seam (0…1) where the materials differ, in front and at the back. */
   readonly frontMismatch: number;
   readonly backMismatch: number;
+  /** The maker says that the pictures are not meant to meet here. */
+  readonly meantToClash: boolean;
 }
 
 /** Points asked along a seam. */
@@ -87,6 +89,7 @@ export function seamFigures(
       backMm: one ? Math.abs(sa.back - sb.back) : null,
       frontMismatch: differ(assembled.lengthMm - OFF_SEAM_MM),
       backMismatch: differ(OFF_SEAM_MM),
+      meantToClash: p.clash?.some(([a, b]) => a === seam.first && b === seam.second) ?? false,
     };
   });
 }

@@ -124,7 +124,8 @@ interface Bought {
   readonly thickMm: number;
 }
 
-export type Side = 'top' | 'bottom' | 'left' | 'right';
+export const SIDES = ['top', 'bottom', 'left', 'right'] as const;
+export type Side = (typeof SIDES)[number];
 export type Arrow = 'up' | 'right' | 'down' | 'left';
 
 /** What is done to several pieces is said once for all. */

@@ -1,4 +1,5 @@
 import { figured } from '../words/figures.ts';
+import { SIDES, type Side } from '../instruct/action.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { cutCount, sawMarks } from '../geometry/cutting.ts';
 import { type StepResult, heatsIn } from '../plan/index.ts';
@@ -10,32 +11,57 @@ import type { Case, Judge } from './judgement.ts';
 
 const isHot = ({ step }: StepResult): boolean => heatsIn(step) > 0;
 
-/** Whether the long faces of what a lane gave were in the fire since they were last ground. */
-function scaled(steps: readonly StepResult[]): boolean {
-  const last = steps.findLast((s) => isHot(s) || moveOf(s.step.kind).baresFaces);
-  return last !== undefined && isHot(last);
+/** The long faces of a piece that a lane gave which were in the fire since they were last ground or sawn. */
+function scaled(steps: readonly StepResult[], piece: number): Set<Side> {
+  const now = new Set<Side>();
+  for (const result of steps) {
+    if (isHot(result)) SIDES.forEach((side) => now.add(side));
+    moveOf(result.step.kind)
+      .bares?.(result.step.parameters, piece)
+      .forEach((side) => now.delete(side));
+  }
+  return now;
 }
 
-/** Faces that meet with scale on them do not weld. */
+/** Faces that meet with scale on them do not weld: each is judged, whichever others were ground. */
 function ungroundFinding({ others: taken, lane, at, result, shop }: Case): Finding[] {
-  if (!moveOf(result.step.kind).facesMeet) return [];
-  const own = result.before.some((b) => !b.piece?.lane) && scaled(lane.steps.slice(0, at));
-  const others = taken.filter((l) => scaled(l.steps));
-  if (!own && others.length === 0) return [];
-  const whose = others.length > 0 ? ` of ${others.map((l) => `“${l.lane.name}”`).join(' and ')}` : '';
+  const { step, before } = result;
+  const meets = moveOf(step.kind).meets?.(before, step.parameters);
+  if (!meets) return [];
+  const bad = new Set<Side>();
+  const whose = new Set<string>();
+  let own = false;
+  meets.forEach((sides, i) => {
+    const { piece } = before[i];
+    const other = piece?.lane === undefined ? null : taken.find((l) => l.lane.id === piece.lane);
+    const scale = scaled(other ? other.steps : lane.steps.slice(0, at), piece?.number ?? 1);
+    const found = sides.filter((side) => scale.has(side));
+    if (found.length === 0) return;
+    found.forEach((side) => bad.add(side));
+    if (other) whose.add(`“${other.lane.name}”`);
+    else own = true;
+  });
+  if (bad.size === 0) return [];
   const off = shop.fayingMm;
-  const canGrind = own && others.length === 0 && result.before.every((b) => isRectangle(b.outline));
+  const ground = (side: Side) => (bad.has(side) ? off : 0);
+  const canGrind = own && whose.size === 0 && before.every((b) => isRectangle(b.outline));
+  const faces = bad.size === SIDES.length ? '' : ` (${SIDES.filter((side) => bad.has(side)).join(', ')})`;
   return [
     warning(
       'unground',
-      `The faces${own ? '' : whose} that will meet were in the fire since they were last ground: scale in a seam keeps it from welding. Take ${formatFine(off, shop.lengths)} off each that meets.`,
+      `The faces${whose.size > 0 ? ` of ${[...whose].join(' and ')}` : ''} that will meet${faces} were in the fire since they were last ground: scale in a seam keeps it from welding. Take ${formatFine(off, shop.lengths)} off each that meets.`,
       {
         ...(canGrind
           ? {
               remedy: {
                 label: 'Grind them first',
                 insertBefore: 'grind',
-                parameters: { topMm: off, bottomMm: off, leftMm: off, rightMm: off },
+                parameters: {
+                  topMm: ground('top'),
+                  bottomMm: ground('bottom'),
+                  leftMm: ground('left'),
+                  rightMm: ground('right'),
+                },
               },
             }
           : {}),

@@ -176,6 +176,22 @@ describe('findings', () => {
     expect(new Set(TABLE.map((row) => row[2])).size).toBe(TABLE.length);
   });
 
+  it('grinding some faces does not silence the others, and only faces that meet are asked for', () => {
+    const grindOnly = (sides: object) =>
+      ['grind', { topMm: 0, bottomMm: 0, leftMm: 0, rightMm: 0, ...sides }] as const;
+    const found = (...moves: Moves) =>
+      firstFinding(evaluated(planOf([...FOUR, ...moves])), 'unground')?.finding;
+    const two = grindOnly({ topMm: 0.4, bottomMm: 0.4 });
+    const four = found(two, fourWay('mirrored'));
+    // Mirrored, every piece turns its own right and bottom to the others.
+    expect(four!.text).toContain('will meet (right) were in the fire');
+    expect(four!.remedy).toMatchObject({ parameters: { topMm: 0, bottomMm: 0, leftMm: 0, rightMm: 0.4 } });
+    expect(found(two, grindOnly({ rightMm: 0.4 }), fourWay('mirrored'))).toBeUndefined();
+    const row = ['assemble', { columns: 1, rows: 4, layout: 'alike' }] as const;
+    expect(found(two, row)).toBeUndefined();
+    expect(found(grindOnly({ topMm: 0.4 }), row)!.text).toContain('(bottom)');
+  });
+
   it('scale on pieces of other bars is told with their names', () => {
     const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
     const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];

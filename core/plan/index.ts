@@ -9,6 +9,7 @@ export * from './cutList.ts';
 export * from './whatIf.ts';
 export * from './remedy.ts';
 export * from './sawing.ts';
+export * from './sections.ts';
 export * from './pressing.ts';
 
 export * from './gate.ts';

@@ -13,6 +13,7 @@ import {
   endMarks,
   laneMark,
   sayStep,
+  sectionsOf,
 } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
@@ -72,15 +73,16 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
   const { step, after } = result;
   const findings = findingsOf(evaluation, result);
   const bar = after?.[0];
-  const { widthMm, heightMm } = bar ? sizeOf(bar) : { widthMm: 0, heightMm: 0 };
-  const count = after && after.length > 1 ? `${after.length} pieces, each ` : '';
+  const sections = sectionsOf(after ?? [], shop.lengths);
+  const count =
+    !after || after.length < 2 ? '' : `${after.length} pieces, ${sections.length > 1 ? '' : 'each '}`;
   const heats = heatsIn(step);
   return {
     stepId: step.id,
     number,
     title: moveOf(step.kind).title,
     sizes: bar
-      ? `${count}${formatSizes([widthMm, heightMm], shop.lengths)}, ${formatLength(bar.lengthMm, shop.lengths)} long`
+      ? `${count}${sections.join(' and ')}, ${formatLength(bar.lengthMm, shop.lengths)} long`
       : 'cannot be done as it is planned',
     say: sayStep(result, shop),
     marks: moveOf(step.kind).cuts

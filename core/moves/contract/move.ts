@@ -4,7 +4,7 @@ import type { FlowSpec, FlowStage } from '../../flow/run.ts';
 import type { PieceCut } from '../../geometry/cutting.ts';
 import type { Can } from '../../canister/can.ts';
 import type { CanPressingInPasses } from '../../canister/consolidate.ts';
-import type { Action } from '../../instruct/action.ts';
+import type { Action, Side } from '../../instruct/action.ts';
 import type { OrientationName } from '../../geometry/orientation.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../../shop/shop.ts';
@@ -171,10 +171,10 @@ export interface Move<K extends string = string, P = unknown> {
   turnedOff?(parameters: P, deg: number): P | null;
   /** How hard it is pressed, at its hardest; nothing where no dies are used. */
   presses?(before: readonly Billet[], parameters: P, shop: Shop, flow: FlowStage | null): Pressing | null;
-  /** Lays faces on faces: they must be bare. */
-  facesMeet?: boolean;
-  /** Leaves the long faces bare and flat. */
-  baresFaces?: boolean;
+  /** Which long faces of each piece before it will lie on another: they must be bare. */
+  meets?(before: readonly Billet[], parameters: P): (readonly Side[])[];
+  /** Which long faces it leaves bare and flat, of the piece of that number where it makes several. */
+  bares?(parameters: P, piece: number): readonly Side[];
   /** Closes seams at welding heat. */
   welds?: boolean;
   /** Sawn across into equal pieces, numbered on their ends before that. */

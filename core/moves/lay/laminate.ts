@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, craft, endCrop, turnsTo } from '../../instruct/action.ts';
+import { type Action, SIDES, type Side, craft, endCrop, turnsTo } from '../../instruct/action.ts';
 import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../billet/billet.ts';
 import { GridField, type GridCell } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';
@@ -172,7 +172,19 @@ export const laminate = defineMove({
   group: 'Lay together',
   begins: false,
   wantsSoundEnds: true,
-  facesMeet: true,
+  meets: (before, p) => {
+    const inner = (which: 0 | 1): readonly Side[] => [
+      (which === 0) === rolledOver(p, which) ? 'bottom' : 'top',
+    ];
+    const sides: Record<Exclude<P['where'], 'core between'>, readonly Side[]> = {
+      'cladding both sides': ['top', 'bottom'],
+      'along one edge': ['right'],
+      'rim all round': SIDES,
+    };
+    return before
+      .slice(0, piecesUsed(p))
+      .map((_, i) => (p.where === 'core between' ? inner(i as 0 | 1) : sides[p.where]));
+  },
   parameters,
   begin: (before) => ({
     where: before.length >= 2 ? ('core between' as const) : ('cladding both sides' as const),

@@ -30,7 +30,7 @@ export const grind = defineMove({
   hint: 'take steel off the long faces',
   group: 'Saw and grind',
   begins: false,
-  baresFaces: true,
+  bares: (p) => depths(p).flatMap(([side, mm]) => (mm > 0 ? [side] : [])),
   parameters,
   begin: (_before, { fayingMm }) => ({
     topMm: fayingMm,

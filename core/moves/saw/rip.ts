@@ -79,6 +79,8 @@ export const rip = defineMove({
     }));
     return { after, losses: [{ cause: 'kerf' as const, volumes: lost }], added: {} };
   },
+  bares: ({ way }, piece) =>
+    way === 'upright' ? [piece === 1 ? 'right' : 'left'] : [piece === 1 ? 'top' : 'bottom'],
   does([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
     const across = p.way === 'upright' ? widthMm : heightMm;

@@ -101,7 +101,7 @@ export const tile = defineMove({
   begins: false,
   toTheSide: true,
   wantsSoundEnds: true,
-  facesMeet: true,
+  meets: (before) => before.map(() => ['top', 'bottom']),
   parameters,
   begin(before) {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { craft, eachPiece } from '../../instruct/action.ts';
+import { SIDES, craft, eachPiece } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { splitSection } from '../../billet/split.ts';
@@ -35,7 +35,7 @@ export const trueUp = defineMove({
   hint: 'grind a turned pattern square to the faces again',
   group: 'Saw and grind',
   begins: false,
-  baresFaces: true,
+  bares: () => SIDES,
   parameters,
   begin: () => ({ errorDeg: 2 }),
   check(before, p, shop) {

@@ -20,7 +20,7 @@ export const flatten = defineMove({
   hint: 'straighten, then surface-grind both broad faces to a thickness',
   group: 'Surface',
   begins: false,
-  baresFaces: true,
+  bares: () => ['top', 'bottom'],
   parameters,
   begin: (before) => ({
     thicknessMm: before[0] ? Math.max(1, Math.floor((sizeOf(before[0]).heightMm - 0.8) * 10) / 10) : 5,

@@ -37,7 +37,9 @@ const STRIPS = [
 type P = AssembleParameters;
 
 /** A change of the grid keeps a free layout free: it is laid out again from the start. */
-function regrid(p: P, some: Partial<P>): Partial<P> {
+function regrid(p: P, changes: Partial<P>): Partial<P> {
+  // Other places make other seams: what was said of the old ones goes.
+  const some = { ...changes, clash: undefined };
   const next = { ...p, ...some };
   if (next.layout !== 'free') return { ...some, places: undefined };
   const { columns, rows, from, fill } = next;
@@ -46,7 +48,7 @@ function regrid(p: P, some: Partial<P>): Partial<P> {
 
 export function AssembleEditor({ parameters: p, change, before, problem }: EditorProps<P>) {
   const relayout = (layout: P['layout']) =>
-    change({ layout, places: layout === 'free' ? gridPlacesOf(p) : undefined });
+    change({ layout, places: layout === 'free' ? gridPlacesOf(p) : undefined, clash: undefined });
   const setStrips = (where: (typeof STRIPS)[number][0]) =>
     change({
       strips: where === 'none' ? undefined : { material: '15n20', thicknessMm: 1.5, ...p.strips, where },
@@ -74,7 +76,9 @@ export function AssembleEditor({ parameters: p, change, before, problem }: Edito
       {own > 1 && p.from === undefined && (
         <Button
           size="small"
-          onClick={() => change({ columns: own, rows: 1, layout: 'mirrored', places: undefined })}
+          onClick={() =>
+            change({ columns: own, rows: 1, layout: 'mirrored', places: undefined, clash: undefined })
+          }
         >
           Book-matched row of all {own}
         </Button>

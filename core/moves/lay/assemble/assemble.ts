@@ -1,6 +1,6 @@
 import { type Billet, type Loss, keepLength, pieceName } from '../../../billet/billet.ts';
 import { craft, endCrop } from '../../../instruct/action.ts';
-import { layPiece, layWedge } from './laying.ts';
+import { facesThatMeet, layPiece, layWedge } from './laying.ts';
 import { isRectangle, rectangle } from '../../../geometry/outline.ts';
 import { materialById } from '../../../materials/material.ts';
 import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../../materials/volumes.ts';
@@ -33,7 +33,7 @@ export const assemble = defineMove({
   group: 'Lay together',
   begins: 'may',
   wantsSoundEnds: true,
-  facesMeet: true,
+  meets: facesThatMeet,
   parameters,
   begin: (before, _shop, lanes = []): P => {
     const offering = lanes.filter((lane) => lane.pieces.length > 0);

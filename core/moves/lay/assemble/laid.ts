@@ -6,6 +6,9 @@ import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/qua
 import { FILLS, PRESETS, orientationNames, presetPlaces } from './layout.ts';
 import { type Placed } from '../../contract/move.ts';
 
+/** A place by its number in reading order, from 0. */
+const placeIndex = z.number().int().min(0).max(399);
+
 const laneId = z.string().min(1, 'A lane must be named').max(60);
 
 const placed = z.strictObject({
@@ -26,7 +29,7 @@ const strips = z.strictObject({
 
 /**
  * Pieces in columns × rows: the lane's own, or those of the lanes in `from`, shared out by `fill`. `places` is read row by row
- * from the top when the layout is free; lengths mm.
+ * from the top when the layout is free; `clash`: seams, by their two places, whose pictures are not meant to meet. Lengths mm.
  */
 export const parameters = z.strictObject({
   columns: count('Pieces across', 1, 20),
@@ -36,6 +39,10 @@ export const parameters = z.strictObject({
   fill: z.enum(FILLS).optional(),
   places: z.array(placed).max(400).optional(),
   strips: strips.optional(),
+  clash: z
+    .array(z.tuple([placeIndex, placeIndex]))
+    .max(800)
+    .optional(),
 });
 
 export type AssembleParameters = z.infer<typeof parameters>;

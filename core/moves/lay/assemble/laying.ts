@@ -1,8 +1,8 @@
-import { pieceName } from '../../../billet/billet.ts';
-import { type Orientation, frontEnd, orientationNamed } from '../../../geometry/orientation.ts';
-import { type Action, arrowAfter, turnsTo } from '../../../instruct/action.ts';
+import { type Billet, pieceName } from '../../../billet/billet.ts';
+import { type Orientation, frontEnd, orientationNamed, planeMatrix } from '../../../geometry/orientation.ts';
+import { type Action, SIDES, type Side, arrowAfter, turnsTo } from '../../../instruct/action.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import type { Laid, P } from './laid.ts';
+import { type Laid, type P, areWedges, laidPieces, stripSizes } from './laid.ts';
 
 const lies = ({
   place,
@@ -83,4 +83,42 @@ export function layWedge(l: Laid, i: number): Action[] {
         ]),
     { do: 'lay wedge', piece, side, front: rolled ? 'A' : 'B', arrow: arrowAfter(turns) },
   ];
+}
+
+const SIDE_VECTORS: Readonly<Record<Side, readonly [number, number]>> = {
+  right: [1, 0],
+  top: [0, 1],
+  left: [-1, 0],
+  bottom: [0, -1],
+};
+
+/** The piece's own side that lies on a side of its place: the rotation's transpose takes places back. */
+function ownSide(orientation: Orientation, side: Side): Side {
+  const [a, b, c, d] = planeMatrix(orientation);
+  const [x, y] = SIDE_VECTORS[side];
+  const [u, v] = [a * x + c * y, b * x + d * y];
+  return SIDES.find((s) => SIDE_VECTORS[s][0] === u && SIDE_VECTORS[s][1] === v)!;
+}
+
+/** Which of every piece's own long faces will lie on another piece or on a strip. */
+export function facesThatMeet(before: readonly Billet[], p: P): Side[][] {
+  const laid = laidPieces(before, p);
+  const { frameMm } = stripSizes(p);
+  const met = new Map<Billet, Side[]>();
+  laid.forEach(({ billet, place }, i) => {
+    const [row, column] = [Math.floor(i / p.columns), i % p.columns];
+    const beside: Record<Side, boolean> = {
+      left: column > 0,
+      right: column < p.columns - 1,
+      top: row > 0,
+      bottom: row < p.rows - 1,
+    };
+    const orientation = orientationNamed(place.orientation);
+    const sides = SIDES.filter((side) => beside[side] || frameMm > 0);
+    met.set(
+      billet,
+      areWedges([billet]) ? ['left', 'right'] : sides.map((side) => ownSide(orientation, side)),
+    );
+  });
+  return before.map((billet) => met.get(billet) ?? []);
 }

@@ -34,6 +34,12 @@ export function ArrangeView({ result }: { result: StepResult }) {
   const change = (some: Partial<AssembleParameters>, what: string) =>
     setParameters(result.step.id, withSome(p, some), what);
   const put = (moved: Placed[], what: string) => change(free(moved), what);
+  const unjudged =
+    p.layout === 'brick'
+      ? 'The seams of bricks are not judged.'
+      : turns
+        ? null
+        : 'The seams of wedges are not judged.';
   const figures = useMemo(
     () =>
       result.after && complete && p.layout !== 'brick' && laid.every((l) => l.billet.outline.length === 4)
@@ -133,7 +139,17 @@ export function ArrangeView({ result }: { result: StepResult }) {
           {better &&
             ` · neighbours can lie ${formatLength(match.beforeMm - match.afterMm, shop.lengths)} nearer in the bar${match.exact ? '' : `, no layout better than ${formatLength(match.boundMm, shop.lengths)}`}`}
         </Typography>
-        <SeamWords figures={figures} />
+        <SeamWords
+          figures={figures}
+          unjudged={unjudged}
+          onClash={(seams, clash) => {
+            const others = (p.clash ?? []).filter(
+              ([a, b]) => !seams.some((s) => s.first === a && s.second === b),
+            );
+            const added = clash ? seams.map((s): [number, number] => [s.first, s.second]) : [];
+            change({ clash: [...others, ...added] }, 'clash');
+          }}
+        />
       </Stack>
       <LaidBlock
         result={result}

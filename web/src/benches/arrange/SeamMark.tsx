@@ -1,4 +1,4 @@
-import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useState } from 'react';
 import type { SeamFigures } from '../../../../core/assembly/index.ts';
 import { formatLength } from '../../../../core/units/index.ts';
@@ -31,7 +31,7 @@ export function SeamMark({ seam, scale, between, left, top, width, height }: Sea
   const x = (upright ? left + width + between / 2 : left + width / 2) * scale;
   const y = (upright ? top + height / 2 : top + height + between / 2) * scale;
   const worst = Math.max(seam.frontMismatch, seam.backMismatch);
-  const unlike = seam.frontMm === null;
+  const unlike = seam.meantToClash;
   const room = (upright ? width : height) * scale;
   const wordy = room > 80 && !unlike;
   const colour = (share: number) => (unlike ? colours.line : seamColour(share));
@@ -82,17 +82,41 @@ const Half = ({ colour, px, left }: { colour: string; px: number; left?: boolean
   />
 );
 
-/** The seams in words: all matching, or the worst of them. */
-export function SeamWords({ figures }: { figures: SeamFigures[] }) {
+interface SeamWordsProps {
+  figures: readonly SeamFigures[];
+  /** Why the seams of this layout are not judged, where they are not. */
+  unjudged: string | null;
+  /** Says whether the pictures are meant to meet at some seams. */
+  onClash(seams: readonly SeamFigures[], clash: boolean): void;
+}
+
+/** The seams in words: all of them matching, or the worst; and what was not judged. */
+export function SeamWords({ figures, unjudged, onClash }: SeamWordsProps) {
   const { shop } = useEvaluation();
   const [end, setEnd] = useState<'front' | 'back'>('front');
-  const alike = figures.filter((f) => f.frontMm !== null);
+  const alike = figures.filter((f) => !f.meantToClash);
+  const clashing = figures.filter((f) => f.meantToClash);
+  if (unjudged)
+    return (
+      <Typography variant="body2" color="text.secondary" role="status">
+        {unjudged}
+      </Typography>
+    );
   if (figures.length === 0) return null;
+  const meet = clashing.length > 0 && (
+    <Button size="small" onClick={() => onClash(clashing, false)}>
+      {clashing.length === 1 ? 'One seam is' : `${clashing.length} seams are`} meant to clash: judge{' '}
+      {clashing.length === 1 ? 'it' : 'them'} again
+    </Button>
+  );
   if (alike.length === 0)
     return (
-      <Typography variant="body2" color="text.secondary">
-        Every seam is between two bars; their pictures are not meant to meet.
-      </Typography>
+      <Box role="status">
+        <Typography variant="body2" color="text.secondary">
+          No seam is judged.
+        </Typography>
+        {meet}
+      </Box>
     );
   const of = (f: SeamFigures) => (end === 'front' ? f.frontMismatch : f.backMismatch);
   const apart = (f: SeamFigures) => (end === 'front' ? f.frontMm : f.backMm);
@@ -122,9 +146,30 @@ export function SeamWords({ figures }: { figures: SeamFigures[] }) {
       </ToggleButtonGroup>
       <Typography variant="body2" sx={{ color: of(worst) <= MATCH ? colours.verdigris : colours.ink }}>
         {of(worst) <= MATCH
-          ? `Every seam matches at the ${end}.`
+          ? `Every seam ${clashing.length > 0 ? 'that is judged ' : ''}matches at the ${end}.`
           : `Worst seam at the ${end}: ${worst.names.join(' | ')}, ${percent(of(worst))} of it differs${mm === null ? '' : `; the two faces stood ${formatLength(mm, shop.lengths)} apart in the bar`}.`}
       </Typography>
+      {of(worst) > MATCH && (
+        <Button size="small" onClick={() => onClash([worst], true)}>
+          It is meant to clash
+        </Button>
+      )}
+      {of(worst) > MATCH &&
+        alike.some((f) => f.frontMm === null) &&
+        alike.some((f) => f.frontMm !== null) && (
+          <Button
+            size="small"
+            onClick={() =>
+              onClash(
+                alike.filter((f) => f.frontMm === null),
+                true,
+              )
+            }
+          >
+            All between two bars are
+          </Button>
+        )}
+      {meet}
     </Stack>
   );
 }

@@ -54,6 +54,6 @@ describe('arranging by hand', () => {
     const moved = readingOrder(places, [2, 0, 3, 1]);
     expect(moved.map((p) => p.piece)).toEqual([3, 1, 4, 2]);
     expect(moved.map((p) => p.orientation)).toEqual(places.map((p) => p.orientation));
-    expect(free(moved)).toEqual({ layout: 'free', places: moved });
+    expect(free(moved)).toEqual({ layout: 'free', places: moved, clash: undefined });
   });
 });

@@ -33,5 +33,9 @@ export const swapped = (places: readonly Placed[], a: number, b: number): Placed
 export const readingOrder = (places: readonly Placed[], order: readonly number[]): Placed[] =>
   places.map((place, i) => ({ ...places[order[i]], orientation: place.orientation }));
 
-/** The layout written out, as it is when pieces are moved by hand. */
-export const free = (places: Placed[]): Partial<AssembleParameters> => ({ layout: 'free', places });
+/** The layout written out, as it is when pieces are moved by hand. Other pieces make other seams: all are judged again. */
+export const free = (places: Placed[]): Partial<AssembleParameters> => ({
+  layout: 'free',
+  places,
+  clash: undefined,
+});

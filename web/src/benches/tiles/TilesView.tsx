@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { tileJoints } from '../../../../core/assembly/index.ts';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import { TILE_LAYS, type TileLay } from '../../../../core/billet/fields/tiled.ts';
 import {
@@ -18,6 +19,7 @@ import {
   tileLays,
 } from '../../../../core/moves/saw/tile.ts';
 import { formatFine, formatLength, quantityOf } from '../../../../core/units/index.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { BarSide } from '../BarSide.tsx';
@@ -45,6 +47,7 @@ export function TilesView({ lane, result }: { lane: LaneResult; result: StepResu
     >
       <Faces lane={lane} result={result} />
       <TileRow bar={bar} p={p} stepId={result.step.id} shop={shop} />
+      <JointWords result={result} />
       <Typography variant="h3">The bar from the side</Typography>
       <BarSide result={result} shop={shop} />
       <Waste bar={bar} p={p} />
@@ -67,6 +70,32 @@ function Waste({ bar, p }: { bar: Billet; p: TileParameters }) {
     <Typography variant="body2" color="text.secondary">
       {wedges}
       {spare}
+    </Typography>
+  );
+}
+
+/** Share of a joint that may differ before it is called a mismatch. */
+const MATCH = 0.02;
+
+/** How the pictures meet from tile to tile, on the top and on the bottom. */
+function JointWords({ result }: { result: StepResult }) {
+  const { shop } = useEvaluation();
+  const { before, after, step } = result;
+  const joints = useMemo(() => {
+    const at = moveOf(step.kind).joints?.(before[0], step.parameters, shop) ?? [];
+    const { angleDeg } = step.parameters as TileParameters;
+    return after ? tileJoints(after[0], at, (angleDeg * Math.PI) / 180) : [];
+  }, [after, before, step, shop]);
+  if (joints.length === 0) return null;
+  const said = (['topMismatch', 'bottomMismatch'] as const).map((side) => {
+    const face = side === 'topMismatch' ? 'top' : 'bottom';
+    const worst = joints.reduce((a, b) => (b[side] > a[side] ? b : a));
+    if (worst[side] <= MATCH) return `Every joint matches on the ${face}.`;
+    return `On the ${face} ${joints.filter((j) => j[side] > MATCH).length} of ${joints.length} joints differ, most after tile ${worst.after}: ${Math.round(100 * worst[side])} % of it.`;
+  });
+  return (
+    <Typography variant="body2" role="status">
+      {said.join(' ')}
     </Typography>
   );
 }

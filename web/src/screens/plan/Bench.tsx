@@ -98,7 +98,9 @@ function BeforeAfter({ result }: { result: StepResult }) {
   const [view, setView] = useState<View>('etched');
   const [room, size] = useSize();
   const frames = framesOf(result, face);
-  const stacked = frames.some((f) => f.widthMm > LONG * f.heightMm);
+  const long = frames.filter((f) => f.widthMm > LONG * f.heightMm).length;
+  // A thin part beside others of its bar is not a long face.
+  const stacked = frames.length > 2 ? long === frames.length : long > 0;
   const scale = frames.length > 0 ? commonScale(frames, stacked, size.width, size.height) : 0;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.5 }}>
@@ -216,14 +218,11 @@ function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telli
   const face = faceOf(tells, chosen);
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
-    const what = when === 'before' ? 'Before' : `After “${moveOf(step.kind).title}”`;
     const unlike = areParts(billets);
+    const after = unlike ? 'After, part' : `After “${moveOf(step.kind).title}”`;
+    const what = when === 'after' ? after : unlike ? 'Before, part' : 'Before';
     return (unlike ? billets : billets.slice(0, 1)).map((billet, piece) => {
-      const which = unlike
-        ? `, part ${pieceName(billet)}`
-        : billets.length > 1
-          ? `, one of ${billets.length}`
-          : '';
+      const which = unlike ? ` ${pieceName(billet)}` : billets.length > 1 ? `, one of ${billets.length}` : '';
       const { widthMm, heightMm } = facePlane(billet, face);
       return { title: `${what}${which} · ${face}`, face, when, piece, billet, widthMm, heightMm };
     });

@@ -3,11 +3,16 @@ import ErrorIcon from '@mui/icons-material/Error';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Typography } from '@mui/material';
 import { memo, useEffect, useRef } from 'react';
-import { sizeOf } from '../../../../core/billet/billet.ts';
+
 import { findingsOf } from '../../../../core/judgement/index.ts';
-import type { Evaluation, LaneResult, StepResult } from '../../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type LaneResult,
+  type StepResult,
+  sectionsOf,
+} from '../../../../core/plan/index.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
-import { formatSizes } from '../../../../core/units/index.ts';
+import type { LengthDisplay } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { AddMove } from './AddMove.tsx';
@@ -181,8 +186,9 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
   );
 }
 
-function sizeText({ after }: StepResult, lengths: Parameters<typeof formatSizes>[1]): string {
+function sizeText({ after }: StepResult, lengths: LengthDisplay): string {
   if (!after?.[0]) return 'not reached';
-  const { widthMm, heightMm } = sizeOf(after[0]);
-  return `${after.length > 1 ? `${after.length} of ` : ''}${formatSizes([widthMm, heightMm], lengths)}`;
+  const sections = sectionsOf(after, lengths);
+  if (sections.length > 1) return sections.join(', ');
+  return `${after.length > 1 ? `${after.length} of ` : ''}${sections[0]}`;
 }
