@@ -49,7 +49,7 @@ it('prints every bar of a plan of several, in their order, and what each needs t
   expect(start.starts).toHaveLength(2);
   const [assembly] = lanes[2].steps;
   expect(assembly.kind).toBe('assemble');
-  expect(assembly.say.join(' ')).toContain('Piece Q1 in row 1, place 2');
+  expect(assembly.say.join(' ')).toContain('Lay piece Q1 in row 1 from the top, place 2');
   // Nine pieces of one size with strips of 2 mm between and round them.
   const side = lanes[0].steps.at(-1).size.widthMm;
   expect(assembly.size.widthMm).toBeCloseTo(3 * side + 4 * 2, 6);

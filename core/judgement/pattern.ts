@@ -1,5 +1,6 @@
 import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
+import { bandsOf, thinnestBandMm } from '../billet/bands.ts';
 import { countCodes } from '../billet/fields/field.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { carbonDiffusivity } from '../heat/diffusion.ts';
@@ -7,7 +8,7 @@ import { type Material, materialById } from '../materials/material.ts';
 import { warning } from '../moves/contract/common.ts';
 import { type Finding, moveOf } from '../moves/index.ts';
 import { heatsIn } from '../plan/index.ts';
-import { formatFine, formatLength } from '../units/length.ts';
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { BY_GEOMETRY, type Figure } from '../units/figure.ts';
 import { formatTime } from '../units/time.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
@@ -16,21 +17,45 @@ import { type Case, type Judge, heatsOf, heaviest } from './judgement.ts';
 
 type Some = Readonly<Record<string, unknown>>;
 
-const bandAfter = (result: Case['result']): number => Math.min(...result.after.map((b) => b.bandMm));
+const bandAfter = (result: Case['result']): number => Math.min(...result.after.map(thinnestBandMm));
 
-function bandFigure(band: number, { shop }: Case): Figure {
+function bandFigure(band: number, { shop, result }: Case): Figure {
   const least = leastBandMm(shop.viewingMm);
   return {
     ...figured('thinnest band', band),
     value: formatFine(band, shop.lengths),
-    formula: 'layer × all the scale factors so far; seen from 2 · distance · tan 1′',
+    formula: 'd / |∇(n · back)|: the layer, thinned along its own normal; seen from 2 · distance · tan 1′',
     inputs: [
+      ...finest(result.after[0], shop),
       ['looked at from', formatLength(shop.viewingMm, shop.lengths)],
       ['the eye resolves', formatFine(resolvedMm(shop.viewingMm), shop.lengths)],
       ['seen as bands from', formatFine(least, shop.lengths)],
     ],
     source: 'definition of visual acuity 6/6 (20/20): one minute of arc',
   };
+}
+
+/** A twentieth of the steel is in thinner layers than this. */
+function finest(bar: Billet | undefined, shop: Case['shop']): [string, string][] {
+  const bands = bar && bandsOf(bar);
+  return bands ? [['a twentieth of it is under', formatFine(bands.fifthPercentMm, shop.lengths)]] : [];
+}
+
+/** How many layers lie in the bar, where they all run one way. */
+function layersFigure({ result, shop }: Case): Figure[] {
+  const [bar] = result.after;
+  const across = bar && bandsOf(bar)?.across;
+  if (!bar || !across || across < 1.5) return [];
+  const { widthMm, heightMm } = sizeOf(bar);
+  return [
+    {
+      ...figured('layers', Math.round(across)),
+      value: String(Math.round(across)),
+      formula: 'counted on a line across them; more than 256 by layers to the mm × the bar’s size that way',
+      inputs: [['section', formatSizes([widthMm, heightMm], shop.lengths)]],
+      source: 'counted where they lie',
+    },
+  ];
 }
 
 /** The stack that the lane begins with, with fewer and thicker layers, so that its bands come out wide enough. */
@@ -48,7 +73,7 @@ function fineFinding(subject: Case, figure: Figure): Finding[] {
   const least = leastBandMm(shop.viewingMm);
   const band = bandAfter(result);
   const earlier = lane.steps[at - 1]?.after;
-  if (band >= least || (earlier && earlier.some((b) => b.bandMm < least))) return [];
+  if (band >= least || (earlier && earlier.some((b) => thinnestBandMm(b) < least))) return [];
   return [
     warning(
       'fine',
@@ -233,7 +258,7 @@ export const judgePattern: Judge = (subject) => {
   const band = bandFigure(bandAfter(subject.result), subject);
   const { figure, findings } = diffusion(subject);
   return {
-    figures: [band, ...(figure ? [figure] : [])],
+    figures: [band, ...layersFigure(subject), ...(figure ? [figure] : [])],
     findings: [...fineFinding(subject, band), ...findings, ...groundAway(subject)],
   };
 };

@@ -1,3 +1,4 @@
+import { thinnestBandMm } from '../billet/bands.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { shapeOf } from '../geometry/outline.ts';
 import { leastBandMm } from '../geometry/acuity.ts';
@@ -76,7 +77,7 @@ export function roundsAffordable(evaluation: Evaluation): RoundsAnswer[] {
     const plan = rounds === 0 ? evaluation.plan : withRounds(evaluation, rounds);
     if (!plan) return [];
     const { goal } = rounds === 0 ? evaluation : evaluate(plan, evaluation);
-    const bandMm = goal.bar?.bandMm ?? 0;
+    const bandMm = goal.bar ? thinnestBandMm(goal.bar) : 0;
     return [
       {
         rounds,

@@ -1,3 +1,4 @@
+import { thinnestBandMm } from '../billet/bands.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { addVolumes, massByMaterial, massKg } from '../materials/volumes.ts';
@@ -41,7 +42,7 @@ export function summarize(evaluation: Evaluation) {
         title: moveOf(result.step.kind).title,
         pieces: result.after?.length ?? 0,
         size: result.after?.[0] ? { ...sizeOf(result.after[0]), lengthMm: result.after[0].lengthMm } : null,
-        bandMm: result.after?.[0]?.bandMm ?? null,
+        bandMm: result.after?.[0] ? thinnestBandMm(result.after[0]) : null,
         massKg: massByMaterial(addVolumes(...(result.after ?? []).map((b) => b.volumes)), shop.materials),
         addedKg: massByMaterial(result.added, shop.materials),
         lossesKg: Object.fromEntries(result.losses.map((l) => [l.cause, massKg(l.volumes, shop.materials)])),

@@ -27,6 +27,7 @@ export const FIGURES = {
   'wall off': ['Wall to take off', 'kg'],
   'billet inside': ['Billet then', 'mm'],
   'thinnest band': ['Thinnest band', 'mm'],
+  layers: ['Layers', 'layers'],
   'carbon spreads': ['Carbon spreads over', 'mm'],
   'outermost layer': ['Outermost layer', 'mm'],
   'bar for blade': ['Bar for blade and tang', 'mm'],

@@ -4,6 +4,11 @@ export interface Points {
   readonly y: Float64Array;
   readonly z: Float64Array;
   count: number;
+  /**
+   * Where given, layers write here how many of them lie under each point, the point's own by its part: a smooth count inside each
+   * layer. Other steel leaves it alone.
+   */
+  layer?: Float64Array | undefined;
 }
 
 /** Points per call: three coordinate arrays of this size stay in the processor's nearest cache. */

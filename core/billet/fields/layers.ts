@@ -29,6 +29,23 @@ export class LayersField implements Field {
   sample(points: Points, out: Uint8Array): void {
     if (this.layersPerMm > 0) this.sampleEven(points, out);
     else this.sampleUneven(points, out);
+    if (points.layer) this.countLayers(points, points.layer);
+  }
+
+  private countLayers({ y, count }: Points, layer: Float64Array): void {
+    const { tops, bottom } = this;
+    const last = tops.length - 1;
+    const end = bottom + BUCKETS / this.bucketsPerMm;
+    for (let i = 0; i < count; i++) {
+      let [low, high] = [0, last];
+      while (low < high) {
+        const middle = (low + high) >> 1;
+        if (y[i] > tops[middle]) low = middle + 1;
+        else high = middle;
+      }
+      const from = low === 0 ? bottom : tops[low - 1];
+      layer[i] = low + (y[i] - from) / ((low === last ? end : tops[low]) - from);
+    }
   }
 
   private sampleEven({ y, count }: Points, out: Uint8Array): void {

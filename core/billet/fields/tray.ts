@@ -7,6 +7,7 @@ export interface Tray {
   readonly points: Points;
   readonly from: Uint16Array;
   readonly codes: Uint8Array;
+  readonly layer: Float64Array;
 }
 
 const idle: Tray[] = [];
@@ -17,6 +18,7 @@ export const borrowTray = (): Tray =>
     from: new Uint16Array(BLOCK),
     codes: new Uint8Array(BLOCK),
     sourceOfPoint: new Uint8Array(BLOCK),
+    layer: new Float64Array(BLOCK),
   };
 
 export const returnTray = (tray: Tray): void => {
@@ -24,7 +26,7 @@ export const returnTray = (tray: Tray): void => {
 };
 
 /** Copies the points of source `k` to the tray; how many there are. */
-function pick(points: Points, k: number, { points: own, from, sourceOfPoint }: Tray): number {
+function pick(points: Points, k: number, { points: own, from, sourceOfPoint, layer }: Tray): number {
   let at = 0;
   for (let i = 0; i < points.count; i++) {
     if (sourceOfPoint[i] !== k) continue;
@@ -34,6 +36,7 @@ function pick(points: Points, k: number, { points: own, from, sourceOfPoint }: T
     from[at++] = i;
   }
   own.count = at;
+  own.layer = points.layer && layer.fill(NaN, 0, at);
   return at;
 }
 
@@ -44,5 +47,6 @@ export function askSources(points: Points, tray: Tray, sources: readonly Field[]
     if (count === 0) continue;
     sources[k].sample(tray.points, tray.codes);
     for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
+    if (points.layer) for (let i = 0; i < count; i++) points.layer[tray.from[i]] = tray.layer[i];
   }
 }

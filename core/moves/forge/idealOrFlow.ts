@@ -1,3 +1,4 @@
+import { thinnestBandMm } from '../../billet/bands.ts';
 import { z } from 'zod';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
@@ -37,7 +38,7 @@ const FILLED = 0.94;
 export const tooFine = (bar: Billet, shop: Shop): Finding =>
   note(
     'coarse',
-    `Bands of ${formatFine(bar.bandMm, shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
+    `Bands of ${formatFine(thinnestBandMm(bar), shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
   );
 
 const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'ideal' } } as const;
