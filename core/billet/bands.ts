@@ -70,7 +70,11 @@ function measured(billet: Billet): Bands | null {
   const places = layersIn(billet);
   if (places.length === 0) return null;
   const byLayer = new Map<number, number[]>();
-  for (const { layer, thickMm } of places) byLayer.set(layer, [...(byLayer.get(layer) ?? []), thickMm]);
+  for (const { layer, thickMm } of places) {
+    const own = byLayer.get(layer);
+    if (own) own.push(thickMm);
+    else byLayer.set(layer, [thickMm]);
+  }
   const all = places.map((p) => p.thickMm);
   const slope = [0, 1].map((k) => places.reduce((sum, p) => sum + p.slope[k], 0));
   const { widthMm, heightMm } = sizeOf(billet);

@@ -21,9 +21,19 @@ const named = (piece: string | undefined): string => (piece === undefined ? 'the
 const begin = (words: string): string => words[0].toUpperCase() + words.slice(1);
 const list = (words: readonly string[]): string => words.join(', ');
 
-/** Lengths that the shop's rule shows alike are said once. */
-export function distinctLengths(mm: readonly number[], lengths: LengthDisplay): string[] {
-  return mm.map((v) => formatLength(v, lengths)).filter((text, i, all) => text !== all[i - 1]);
+/** Stop blocks in turn: which side is between the dies, and none again that the shop's rule shows as the one before on that side. */
+export function stopsSaid(
+  stops: readonly { readonly pressed: 'height' | 'width'; readonly stopMm: number }[],
+  lengths: LengthDisplay,
+): string {
+  const last = { height: '', width: '' };
+  const said = stops.flatMap(({ pressed, stopMm }) => {
+    const text = formatLength(stopMm, lengths);
+    if (last[pressed] === text) return [];
+    last[pressed] = text;
+    return [`${text} ${pressed === 'height' ? 'lying flat' : 'on edge'}`];
+  });
+  return list(said);
 }
 
 const QUARTER = 'a quarter turn';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { craft } from '../../instruct/action.ts';
+import { stopsSaid } from '../../instruct/words.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { type KnockShape, cornersFilled } from '../../geometry/maps/knock.ts';
@@ -195,11 +196,10 @@ export const draw = defineMove({
     const { passes } = drawPasses(before[0], p, shop);
     const to = target(p);
     const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
-    const stops = passes.map((pass) => formatLength(pass.stopMm, shop.lengths)).join(', ');
     const each = before.length > 1 ? ' each piece' : '';
     return craft(
       `Draw${each} to ${formatSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
-      ...(passes.length > 0 ? [`Stop blocks in turn: ${stops}.`] : []),
+      ...(passes.length > 0 ? [`Stop blocks in turn: ${stopsSaid(passes, shop.lengths)}.`] : []),
       'Keep it square: a rhombus grows worse with every pass.',
     );
   },

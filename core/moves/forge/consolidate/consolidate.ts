@@ -1,9 +1,10 @@
 import { type Billet, loseSkin } from '../../../billet/billet.ts';
 import { craft } from '../../../instruct/action.ts';
+import { stopsSaid } from '../../../instruct/words.ts';
 import { mostEndMm } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { bareLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import { formatTemperature } from '../../../units/temperature.ts';
 import { CAUTIONS, error, needsOneBar, note, plural, scaleShare, warning } from '../../contract/common.ts';
 import {
@@ -162,13 +163,16 @@ export const consolidate = defineMove({
   closes: (p) => p,
   does([bar], p, shop) {
     const { solid, passes } = passesOf(bar, p);
-    const stops = passes.map((s) => bareLength(s.stopMm, shop.lengths)).join(', ');
+    const stops = stopsSaid(
+      passes.map(({ side, stopMm }) => ({ pressed: side, stopMm })),
+      shop.lengths,
+    );
     return craft(
       `Soak at ${formatTemperature(p.temperatureC, shop.temperatures)} until it is hot right through; ${plural(p.heats, 'heat')}.`,
       ...(p.endMm > 0
         ? [`First press end to end, ${formatFine(p.endMm, shop.lengths)}, to seat the caps.`]
         : []),
-      `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}, stops at: ${stops}${shop.lengths.unit === 'in' ? '"' : ' mm'}.`,
+      `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}${stops === '' ? '' : `, stop blocks in turn: ${stops}`}.`,
       `Solid at ${formatSizes([solid.widthMm, solid.heightMm], shop.lengths)} outside. Then crop the caps: ${formatFine(solid.capMm, shop.lengths)} and a few millimetres hold no picture.`,
     );
   },

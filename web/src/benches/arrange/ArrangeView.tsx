@@ -1,7 +1,7 @@
 import { type Placed } from '../../../../core/moves/index.ts';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { type KeyboardEvent, useMemo, useState } from 'react';
-import { bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
+import { type SeamFigures, bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
 import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
@@ -19,6 +19,15 @@ import { useEvaluation } from '../../document/useEvaluation.ts';
 import { LaidBlock } from './LaidBlock.tsx';
 import { SeamWords } from './SeamMark.tsx';
 import { QUARTER, ROLL, turnedBefore, free, readingOrder, movedOn, swapped } from './arranging.ts';
+
+const useSeams = (result: StepResult, judged: boolean): SeamFigures[] =>
+  useMemo(
+    () =>
+      result.after && judged
+        ? seamFigures(result.before, result.step.parameters as AssembleParameters, result.after[0])
+        : [],
+    [result, judged],
+  );
 
 /** The pieces as they lie in the stack, seen on the front end: drag, turn, roll, swap; every seam shows how far it matches. */
 export function ArrangeView({ result }: { result: StepResult }) {
@@ -40,13 +49,9 @@ export function ArrangeView({ result }: { result: StepResult }) {
       : turns
         ? null
         : 'The seams of wedges are not judged.';
-  const figures = useMemo(
-    () =>
-      result.after && complete && p.layout !== 'brick' && laid.every((l) => l.billet.outline.length === 4)
-        ? seamFigures(result.before, p, result.after[0])
-        : [],
-    [result, p, complete, laid],
-  );
+  const rectangles = laid.every((l) => l.billet.outline.length === 4);
+  const judged = complete && p.layout !== 'brick' && rectangles;
+  const figures = useSeams(result, judged);
   if (!complete)
     return (
       <Typography color="text.secondary" sx={{ p: 2 }}>
