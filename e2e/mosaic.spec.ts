@@ -110,7 +110,7 @@ test('bars are renamed, duplicated, moved and taken out', async ({ page }) => {
     .getByRole('navigation', { name: 'Moves of Right-hand rod' })
     .getByRole('button', { name: /Cut/ })
     .click();
-  await expect(page.getByText('Write before sawing')).toBeVisible();
+  await expect(page.getByText('How the pieces will lie')).toBeVisible();
   await saved(page);
 });
 

@@ -1,4 +1,3 @@
-import { thinnestBandMm } from './bands.ts';
 import { type Billet, sizeOf } from './billet.ts';
 import { SAME_PLACE, makePoints } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
@@ -103,7 +102,7 @@ const ELEMENT_SHARE = 1 / 24;
 
 /** Whether a bar of unlike steels has bands finer than the elements, in a section so high. mm */
 export const isTooFine = (bar: Billet, spec: FlowSpec, heightMm: number): boolean =>
-  spec.strength !== null && thinnestBandMm(bar) < ELEMENT_SHARE * heightMm;
+  spec.strength !== null && bar.bandMm < ELEMENT_SHARE * heightMm;
 
 /** The bar as it lies between the dies after a stage of its flow. */
 export function betweenDies(bar: Billet, spec: FlowSpec, stage: FlowDone): Billet {

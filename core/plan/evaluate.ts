@@ -2,6 +2,7 @@ import type { Action } from '../instruct/action.ts';
 import { sentence } from '../instruct/words.ts';
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
+import { divisionMm } from '../units/length.ts';
 import { type Shop, shopWith } from '../shop/shop.ts';
 import type { Can } from '../canister/can.ts';
 import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
@@ -40,6 +41,8 @@ export interface GoalResult {
   readonly bar: Billet | null;
   /** How much longer, wider and thicker than asked for, mm; negative is short. */
   readonly spare: Goal | null;
+  /** What it is not yet, however large: solid, or welded. */
+  readonly unfinished: 'loose powder' | 'open seams' | null;
   readonly reached: boolean;
 }
 
@@ -216,16 +219,19 @@ const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] 
     piece: { fromMm: 0, toMm: billet.lengthMm, ...billet.piece, number: i + 1, lane, mark },
   }));
 
-function judge(goal: Goal, bar: Billet | null): GoalResult {
-  if (!bar) return { goal, bar, spare: null, reached: false };
+function judge(goal: Goal, bar: Billet | null, { lengths }: Shop): GoalResult {
+  if (!bar) return { goal, bar, spare: null, unfinished: null, reached: false };
   const { widthMm, heightMm } = sizeOf(bar);
   const spare = {
     lengthMm: bar.lengthMm - goal.lengthMm,
     widthMm: widthMm - goal.widthMm,
     thicknessMm: heightMm - goal.thicknessMm,
   };
-  const reached = Object.values(spare).every((mm) => mm >= -GOAL_TOLERANCE_MM);
-  return { goal, bar, spare, reached };
+  // What is shown decides: a size that reads as the one that was typed is not short.
+  const within = Math.max(GOAL_TOLERANCE_MM, divisionMm(lengths) / 2);
+  const unfinished = bar.can?.loose ? 'loose powder' : bar.loose ? 'open seams' : null;
+  const reached = unfinished === null && Object.values(spare).every((mm) => mm > -within);
+  return { goal, bar, spare, unfinished, reached };
 }
 
 /** A lane that takes from itself by way of others cannot be worked out. */
@@ -280,7 +286,7 @@ export function evaluate(
   const bare = plan.lanes.map((lane) => done.get(lane.id)!);
   const lanes = bare.map((lane) => withDemand(plan, lane));
   const goalLane = lanes.find((l) => l.lane.id === goalLaneOf(plan).id)!;
-  return { plan, shop, flows, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null) };
+  return { plan, shop, flows, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null, shop) };
 }
 
 /** A lane whose cut gives too few (or too many) pieces for the assemblies that take them says so at the cut. */

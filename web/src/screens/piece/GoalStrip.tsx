@@ -6,6 +6,7 @@ import type { ReactNode } from 'react';
 import {
   type Evaluation,
   type Goal,
+  type GoalResult,
   type Plan,
   type Start,
   allSteps,
@@ -84,7 +85,7 @@ function Verdict({ evaluation }: { evaluation: Evaluation }) {
       <Icon sx={{ color: colour }} fontSize="small" />
       <span>
         This plan gives <Asked figure={finishedFigure(evaluation)!} />:{' '}
-        <b style={{ color: colour }}>{spareText(goal.spare!, shop)}</b>
+        <b style={{ color: colour }}>{goalText(goal, shop)}</b>
       </span>
     </Stack>
   );
@@ -109,6 +110,15 @@ function NoBarYet({ evaluation }: { evaluation: Evaluation }) {
     </Stack>
   );
 }
+
+const UNFINISHED = {
+  'loose powder': 'its powder is not pressed solid yet',
+  'open seams': 'its seams are not welded yet',
+} as const;
+
+/** What it is not yet, before how long it is. */
+const goalText = ({ unfinished, spare }: GoalResult, shop: Shop): string =>
+  unfinished ? UNFINISHED[unfinished] : spareText(spare!, shop);
 
 /** “12 mm to spare”, or what is short and what is over. */
 function spareText(spare: Goal, shop: Shop): string {
