@@ -6,7 +6,8 @@ import { volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { addVolumes, massKg, totalVolume, type Volumes } from '../materials/volumes.ts';
 import { codeShares } from '../render/paint.ts';
-import { codedMaterial } from '../shop/shop.ts';
+import { MOVES } from '../moves/index.ts';
+import { codedMaterial, makeShop } from '../shop/shop.ts';
 import {
   FLOWS,
   anyPlan,
@@ -258,5 +259,30 @@ describe('plan files', () => {
     });
     expect(readPlanText('{').ok).toBe(false);
     fc.assert(fc.property(fc.jsonValue(), (value) => readPlan(value).ok === false));
+  });
+});
+
+describe('the goal', () => {
+  const barOf = (thicknessMm: number, more: Parameters<typeof planOf>[0] = []) =>
+    evaluated({
+      ...planOf([
+        stackOf(8, 40, 4, 300),
+        weldIt,
+        ['draw', { shape: 'flat', widthMm: 38, thicknessMm, heats: 1 }],
+        ...more,
+      ]),
+      goal: { lengthMm: 300, widthMm: 38, thicknessMm: 5 },
+    }).goal;
+
+  it('is reached where the size shown is the size typed, and not where the shop’s rule shows it short', () => {
+    expect(barOf(4.8)).toMatchObject({ reached: true, unfinished: null });
+    expect(barOf(4.6).reached).toBe(false);
+  });
+
+  it('is no finished bar while its powder is loose or its seams are open', () => {
+    const open = [cutInto(2), ['assemble', { columns: 1, rows: 2, layout: 'alike' }]] as const;
+    expect(barOf(5, [...open])).toMatchObject({ reached: false, unfinished: 'open seams' });
+    const can = evaluated(planOf([['can', MOVES.can.begin([], makeShop())]]));
+    expect(can.goal).toMatchObject({ reached: false, unfinished: 'loose powder' });
   });
 });

@@ -63,7 +63,8 @@ function resquared(bar: Billet, p: P): Billet {
     jacket: null,
     field: new ResquaredField(bar.field, {
       turn: p.turn,
-      errorRad: radians(p.errorDeg),
+      // Too far is further the way it was turned, as the flow takes it.
+      errorRad: radians(p.turn === 'left' ? p.errorDeg : -p.errorDeg),
       halfSideMm: p.sideMm / 2,
       fromHalfWidthMm: widthMm / 2,
       fromHalfHeightMm: heightMm / 2,
