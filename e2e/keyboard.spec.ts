@@ -38,7 +38,9 @@ test('a bar is begun, worked, arranged and given a blade by keyboard alone', asy
   await page.locator('[data-place="0"]').focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('t');
-  await expect(page.locator('[data-place="1"]')).toHaveAccessibleName(/^Piece 2, rolled end for end, left to right, then a quarter/);
+  await expect(page.locator('[data-place="1"]')).toHaveAccessibleName(
+    /^Piece 2, rolled end for end, left to right, then a quarter/,
+  );
   await page.keyboard.press('z');
   await expect(page.getByText('Every seam matches at the front.')).toBeVisible();
   for (const move of ['Weld', 'Draw out']) await addByKeys(page, move);

@@ -111,7 +111,12 @@ test('a photograph is traced, with its thresholds, and files that are no picture
   await refused('bomb.png', 'image/png', bomb, /at most 16 million/);
   await refused('half.png', 'image/png', ring.subarray(0, ring.length / 2), /cut short/);
   await refused('damaged.png', 'image/png', damaged, /damaged/);
-  await refused('note.png', 'image/png', Buffer.from('not a picture at all, but long enough'), /no PNG or JPEG/);
+  await refused(
+    'note.png',
+    'image/png',
+    Buffer.from('not a picture at all, but long enough'),
+    /no PNG or JPEG/,
+  );
   await refused(
     'evil.svg',
     'image/svg+xml',

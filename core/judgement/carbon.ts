@@ -1,6 +1,8 @@
 import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import { countCodes } from '../billet/fields/field.ts';
+import { contains } from '../geometry/outline.ts';
+import { wholePercents } from '../units/percent.ts';
 import { bladeFit } from '../blade/ground.ts';
 import { materialById } from '../materials/material.ts';
 import { massByMaterial } from '../materials/volumes.ts';
@@ -30,33 +32,38 @@ const carbonOf = (shares: Shares, shop: Shop): number => {
 };
 
 function carbonFigure(id: 'average carbon' | 'edge carbon', shares: Shares, shop: Shop): Figure {
-  const whole = Object.values(shares).reduce((sum, s) => sum + s, 0);
+  const there = Object.entries(shares).filter(([, share]) => share > 0);
+  const percents = wholePercents(there.map(([, share]) => share));
   return {
     ...figured(id, carbonOf(shares, shop)),
     value: `${carbonOf(shares, shop).toFixed(2)} % C`,
     formula: 'Σ share of the mass × its carbon',
-    inputs: Object.entries(shares)
-      .filter(([, share]) => share > 0)
-      .map(([id, share]) => {
-        const m = materialById(shop.materials, id)!;
-        return [m.name, `${((100 * share) / whole).toFixed(0)} % × ${(m.composition.C ?? 0).toFixed(2)} % C`];
-      }),
+    inputs: there.map(([id], i) => {
+      const m = materialById(shop.materials, id)!;
+      return [m.name, `${percents[i]} % × ${(m.composition.C ?? 0).toFixed(2)} % C`];
+    }),
     source:
       'carbon evens out between thin layers (see how far carbon spreads); compositions of the material table',
   };
 }
 
-/** What lies along the edges of a bar: the better of the two, about the middle of the thickness. */
+/**
+ * What lies along the edges of a bar: the better of the two, about the middle of the thickness. Only steel that is there is asked:
+ * a round bar has none in the corners of its box, and a jacket comes off again.
+ */
 function edgeShares(bar: Billet, shop: Shop): Shares {
-  const { widthMm, heightMm } = sizeOf(bar);
+  const { widthMm: outside, heightMm } = sizeOf(bar);
+  const widthMm = outside - 2 * (bar.jacket?.sideMm ?? 0);
   const side = (sign: 1 | -1): Shares => {
     const counts = countCodes(bar.field, ({ x, y, z }) => {
+      let asked = 0;
       for (let i = 0; i < EDGE_POINTS; i++) {
-        x[i] = sign * (widthMm / 2 - EDGE_DEPTH_MM * ((i * 0.618034) % 1) - 1e-6);
-        y[i] = heightMm * EDGE_SHARE * (((i * 0.754878) % 1) - 0.5);
-        z[i] = bar.lengthMm * (((i + 0.5) / EDGE_POINTS) % 1);
+        x[asked] = sign * (widthMm / 2 - EDGE_DEPTH_MM * ((i * 0.618034) % 1) - 1e-6);
+        y[asked] = heightMm * EDGE_SHARE * (((i * 0.754878) % 1) - 0.5);
+        z[asked] = bar.lengthMm * (((i + 0.5) / EDGE_POINTS) % 1);
+        if (contains(bar.outline, x[asked], y[asked])) asked++;
       }
-      return EDGE_POINTS;
+      return asked;
     });
     const shares: Record<string, number> = {};
     for (const [code, n] of counts) if (code > 0) shares[codedMaterial(shop, code).id] = n;

@@ -192,6 +192,16 @@ describe('findings', () => {
     expect(found(grindOnly({ topMm: 0.4 }), row)!.text).toContain('(bottom)');
   });
 
+  it('a jacket that comes off again is not part of the edge', () => {
+    const pattern = [{ material: '1084', thicknessMm: 5 }];
+    const stack = ['stack', { widthMm: 40, lengthMm: 200, layers: 4, pattern }] as const;
+    const sheet = ['jacket', { material: '1018', thicknessMm: 3, where: 'all round' }] as const;
+    const evaluation = evaluated(planOf([stack, weldIt, sheet]));
+    const { figures } = judge(evaluation, evaluation.goalLane.steps.at(-1)!);
+    expect(figures.find((f) => f.id === 'edge carbon')!.number).toBeCloseTo(0.86, 2);
+    expect(firstFinding(evaluation, 'needs a core')).toBeNull();
+  });
+
   it('scale on pieces of other bars is told with their names', () => {
     const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
     const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];

@@ -62,6 +62,12 @@ function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
   };
 }
 
+/** A force past what the press gives never reads as the same number. */
+const forceSaid = (kN: number, ratingKN: number, { masses }: Shop): string => {
+  const text = formatForce(kN, masses);
+  return text === formatForce(ratingKN, masses) ? `a little more than ${text}` : text;
+};
+
 function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop): Finding[] {
   const { ratingKN, friction } = shop.press;
   if (forceKN <= ratingKN) return [];
@@ -71,7 +77,7 @@ function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop):
   return [
     warning(
       'press weak',
-      `This needs ${formatForce(forceKN, shop.masses)} and the press gives ${formatForce(ratingKN, shop.masses)}. It can squeeze ${formatLength(most, shop.lengths)} of the bar at a time here${bitten ? '' : ', and this move squeezes all of it at once'}.`,
+      `This needs ${forceSaid(forceKN, ratingKN, shop)} and the press gives ${formatForce(ratingKN, shop.masses)}. It can squeeze ${formatLength(most, shop.lengths)} of the bar at a time here${bitten ? '' : ', and this move squeezes all of it at once'}.`,
       {
         why: figure,
         ...(bitten && label >= 1

@@ -1,6 +1,7 @@
 export * from './force.ts';
 export * from './length.ts';
 export * from './mass.ts';
+export * from './percent.ts';
 export * from './figure.ts';
 export * from './temperature.ts';
 export * from './time.ts';

@@ -18,7 +18,7 @@ import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { type Evaluation, type StepResult, nameWith, MOST_LANE_NAME } from '../../../../core/plan/index.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
-import { formatLength } from '../../../../core/units/index.ts';
+import { wholePercents, formatLength } from '../../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -275,9 +275,10 @@ function Fit({ evaluation, bar, blade }: OnBarProps) {
     ...short(fit.besideMm, 'beside the blade'),
     ...short(fit.thickerMm, 'in thickness'),
   ];
-  const edge = Object.entries(fit.edge)
-    .sort((a, b) => b[1] - a[1])
-    .map(([id, share]) => `${materialById(shop.materials, id)?.name ?? id} ${Math.round(100 * share)} %`)
+  const edgeOf = Object.entries(fit.edge).sort((a, b) => b[1] - a[1]);
+  const percents = wholePercents(edgeOf.map(([, share]) => share));
+  const edge = edgeOf
+    .map(([id], i) => `${materialById(shop.materials, id)?.name ?? id} ${percents[i]} %`)
     .join(', ');
   const last = goalLane.steps.at(-1)!;
   const carbon = judge(evaluation, last).figures.find((f) => f.id === 'edge carbon');

@@ -40,7 +40,7 @@ export function GoalStrip() {
       data-noprint
       direction="row"
       useFlexGap
-      sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 2, rowGap: 0.5, px: 2.5, py: 0.75 }}
+      sx={{ alignItems: 'center', flexWrap: 'wrap', columnGap: 1, rowGap: 0.5, px: 2.5, py: 0.75 }}
     >
       <Stack
         direction="row"
@@ -207,7 +207,7 @@ interface StartWordsProps {
 }
 
 /** Room for any length or count, so that the line is as wide before the answer as after it. */
-const SLOT = { display: 'inline-block', minWidth: '8ch', textAlign: 'center' };
+const SLOT = { display: 'inline-block', minWidth: '7.5ch', textAlign: 'center' };
 
 function StartWords({ plan, starts, text, set }: StartWordsProps) {
   const many = new Set(starts.map((s) => s.stepId)).size > 1;
