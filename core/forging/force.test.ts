@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { materialById } from '../materials/material.ts';
 import { MATERIALS } from '../materials/table.ts';
 import { biteForce, discForce, flowStress, hotClass, hotConstants, largestBite } from './force.ts';
+import { makeShop } from '../shop/shop.ts';
 import { HANDLES, handleBears, handleMoment, leastHandleMm, sectionModulus, yieldLeft } from './handle.ts';
 
 const hot = (id: string) => hotClass(materialById(MATERIALS, id)!);
@@ -66,6 +67,14 @@ describe('handles', () => {
     const bar = (name: string) => HANDLES.find((h) => h.name.startsWith(name))!;
     expect(handleBears(bar('No. 5'), 800)).toBeLessThan(moment);
     expect(handleBears(bar('No. 8'), 800)).toBeGreaterThan(moment);
+  });
+
+  it('as a shop begins, no. 5 does not bear 5 to 7 kg at seven inches, and no. 4 bears a kilogram (common practice, no source)', () => {
+    const { handleRootC } = makeShop();
+    const bar = (name: string) => HANDLES.find((h) => h.name.startsWith(name))!;
+    for (const kg of [5, 5.5, 7])
+      expect(handleBears(bar('No. 5'), handleRootC)).toBeLessThan(handleMoment(kg, (7 * 25.4) / 2));
+    expect(handleBears(bar('No. 4'), handleRootC)).toBeGreaterThan(handleMoment(1, (7 * 25.4) / 2));
   });
 
   it('the least handle bears just that moment', () => {

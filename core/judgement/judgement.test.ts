@@ -122,8 +122,8 @@ const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy
     'a heavy billet on a light handle',
     () => planOf([stackOf(20, 60, 3, 300), weldIt], { shop: { handle: 'No. 4 reinforcing bar' } }),
     'handle light',
-    /No\. 4 reinforcing bar bends under 8\.\d+ kg when its root is at 750 °C: it wants at least 1\d\.\d+ mm/,
-    /^Use No\. /,
+    /No\. 4 reinforcing bar bends under 8\.\d+ kg when its root is at 900 °C: it wants at least 2\d\.\d+ mm/,
+    /^Use Square bar 25 mm$/,
   ],
   [
     'faces with scale on them laid together',

@@ -228,7 +228,7 @@ describe('tiles', () => {
 });
 
 describe('re-square', () => {
-  it('turns the middle line of the layers by 45° and the angle error', () => {
+  it('turns the middle line of the layers by 45°, and as much too far the same way as it was turned too far', () => {
     for (const [turn, sign] of [
       ['left', 1],
       ['right', -1],
@@ -240,7 +240,7 @@ describe('re-square', () => {
           drawSquare(30),
           ['resquare', { turn, sideMm: 26, errorDeg, heats: 0 }],
         ]);
-        const line = ((45 * sign + errorDeg) * Math.PI) / 180;
+        const line = (sign * (45 + errorDeg) * Math.PI) / 180;
         for (const r of [3, 8, 13]) {
           const side = (off: number) => codeAt(b.field, r * Math.cos(line + off), r * Math.sin(line + off));
           expect(side(0.02), `${turn} ${errorDeg} at ${r}`).not.toBe(side(-0.02));

@@ -7,6 +7,7 @@ import {
   afterMap,
   codeAt,
 } from '../billet/fields/field.ts';
+import { grooveDepth } from '../geometry/maps/grooving.ts';
 import { bar, CODES, shop } from '../tests/mottled.ts';
 import { moveOf } from './index.ts';
 
@@ -71,6 +72,28 @@ describe('what is turned in the dies is turned as it is said', () => {
     // End B against end A, seen on end B.
     expect(agree(made.field, made.lengthMm, made.field, 0, deg)).toBeGreaterThan(0.97);
   });
+
+  it.each([30, -30])(
+    'grooves slanting by %f°: the right end of each is nearer the end that is said',
+    (slantDeg) => {
+      const p = {
+        pattern: 'diagonal',
+        how: 'ground',
+        depthMm: 3,
+        widthMm: 6,
+        pitchMm: 20,
+        slantDeg,
+        heats: 1,
+      };
+      const words = JSON.stringify(moveOf('grooves').does([bar(30, 30, 100)], p, shop));
+      const grooves = { ...p, pattern: 'diagonal' as const, slantRad: (slantDeg * Math.PI) / 180 };
+      // From the groove through the middle of the bar, a little to the right and towards that end it is still the deepest.
+      const towardsA = grooveDepth(grooves, 4, 40 - 4 * Math.tan(Math.PI / 6));
+      const towardsB = grooveDepth(grooves, 4, 40 + 4 * Math.tan(Math.PI / 6));
+      expect(words).toContain(`nearer end ${towardsA > towardsB ? 'A' : 'B'}`);
+      expect(Math.max(towardsA, towardsB)).toBeCloseTo(3, 9);
+    },
+  );
 
   it.each([12, -12])('leaned by %f°: the corners pressed are the ones that come nearer', (leanDeg) => {
     const before = bar(30, 30, 100);

@@ -99,7 +99,8 @@ export const shopSchema = z.strictObject({
     .default(() => HANDLES.map((h) => ({ ...h }))),
   /** The handle in use, by its name, and how hot its root gets, °C. */
   handle: z.string().max(60).default('No. 6 reinforcing bar'),
-  handleRootC: temperatureC('Its root gets', 20, 1100).default(750),
+  // Bright orange where it leaves a fire for welding: there it bends (common practice, no source).
+  handleRootC: temperatureC('Its root gets', 20, 1100).default(900),
   /** Share of the mass lost to scale in each heat, 0…1. */
   scalePerHeat: share('Scale each heat', 0, 0.2).default(0.01),
   /** Length of bar under the dies at one bite, mm. */

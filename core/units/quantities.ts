@@ -101,8 +101,8 @@ export const lengthWithinMm = (label: string, least: number, most: number, extra
 export const count = (label: string, least: number, most: number, hint?: string) =>
   quantity({ kind: 'number', label, whole: true, least, most, ...(hint && { hint }) });
 
-export const plainNumber = (label: string, least: number, most: number, unit?: string) =>
-  quantity({ kind: 'number', label, least, most, ...(unit && { unit }) });
+export const plainNumber = (label: string, least: number, most: number, unit?: string, hint?: string) =>
+  quantity({ kind: 'number', label, least, most, ...(unit && { unit }), ...(hint && { hint }) });
 
 export const angleDeg = (label: string, least: number, most: number, hint?: string) =>
   quantity({ kind: 'angle', label, least, most, ...(hint && { hint }) });

@@ -22,7 +22,7 @@ import { defineMove } from '../contract/move.ts';
 
 /** Whole turns over the length of the bar; counter-clockwise seen on end B where positive. */
 const parameters = z.strictObject({
-  turns: plainNumber('Whole turns', -60, 60),
+  turns: plainNumber('Whole turns', -60, 60, undefined, 'More than 0: counter-clockwise, seen on end B'),
   heats,
 });
 

@@ -11,7 +11,10 @@ import { defineMove } from '../contract/move.ts';
 /** Saw lengthwise, upright (into left and right) or level (into bottom and top), so far off the centre line. mm. */
 const parameters = z.strictObject({
   way: choice('Saw', { upright: 'Upright: left and right', level: 'Level: bottom and top' }),
-  offCentreMm: signedMm('Off the centre line', MOST_SECTION_MM, { fine: true }),
+  offCentreMm: signedMm('Off the centre line', MOST_SECTION_MM, {
+    fine: true,
+    hint: 'More than 0: towards the right, or the top',
+  }),
   kerfMm: lengthOrNoneMm('Saw kerf', 10, { fine: true, shop: 'kerfMm' }).optional(),
 });
 

@@ -14,7 +14,9 @@ import { angleDeg } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** The pattern stands turned by so many degrees against the faces (counter-clockwise on end B): grind a true square inside. */
-const parameters = z.strictObject({ errorDeg: angleDeg('Pattern turned by', -20, 20) });
+const parameters = z.strictObject({
+  errorDeg: angleDeg('Pattern turned by', -20, 20, 'More than 0: counter-clockwise, seen on end B'),
+});
 
 type P = z.infer<typeof parameters>;
 

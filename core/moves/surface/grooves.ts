@@ -43,7 +43,7 @@ const parameters = z.strictObject({
   depthMm: lengthMm('Depth', MOST_SECTION_MM, { fine: true }),
   widthMm: lengthMm('Width', MOST_SECTION_MM, { fine: true }),
   pitchMm: lengthMm('Every', MOST_LENGTH_MM),
-  slantDeg: angleDeg('Slant', -60, 60),
+  slantDeg: angleDeg('Slant', -60, 60, 'More than 0: the right end of each nearer end A'),
   heats,
 });
 
@@ -214,7 +214,7 @@ export const grooves = defineMove({
         ? `rows of dimples ${each}, each row shifted half a pitch`
         : p.pattern === 'across'
           ? `grooves straight across ${each}`
-          : `grooves at ${p.slantDeg}° off straight across ${each}`;
+          : `grooves at ${Math.abs(p.slantDeg)}° off straight across, the right end of each (seen on end B) nearer end ${p.slantDeg > 0 ? 'A' : 'B'}, ${each}`;
     const count = Math.floor(bar.lengthMm / p.pitchMm);
     return p.how === 'ground'
       ? craft(

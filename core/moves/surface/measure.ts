@@ -13,8 +13,13 @@ import { defineMove } from '../contract/move.ts';
  * B, and how much of each end is distorted. Degrees counter-clockwise seen on end B; mm.
  */
 const parameters = z.strictObject({
-  turnDeg: angleDeg('Pattern turned, end A', -90, 90),
-  twistDegPerM: angleDeg('Twist per metre', -720, 720),
+  turnDeg: angleDeg('Pattern turned, end A', -90, 90, 'More than 0: counter-clockwise, seen on end B'),
+  twistDegPerM: angleDeg(
+    'Twist per metre',
+    -720,
+    720,
+    'More than 0: further counter-clockwise towards end B',
+  ),
   zoneAMm: lengthOrNoneMm('Distorted, end A', 4 * MOST_SECTION_MM),
   zoneBMm: lengthOrNoneMm('Distorted, end B', 4 * MOST_SECTION_MM),
 });

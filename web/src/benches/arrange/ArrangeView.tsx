@@ -140,7 +140,7 @@ export function ArrangeView({ result }: { result: StepResult }) {
         <Typography variant="body2" color="text.secondary" aria-live="polite" sx={{ ml: 0.5 }}>
           {swapping
             ? 'Now press the piece to change places with.'
-            : `Piece ${pieceName(pieceAt(result.before, current)!)}: ${ORIENTATION_SAID[current.orientation]}`}
+            : `Piece ${pieceName(pieceAt(result.before, current)!)}: ${ORIENTATION_SAID[current.orientation]}${turns ? '' : ', then turned to its side of the square'}`}
           {better &&
             ` · neighbours can lie ${formatLength(match.beforeMm - match.afterMm, shop.lengths)} nearer in the bar${match.exact ? '' : `, no layout better than ${formatLength(match.boundMm, shop.lengths)}`}`}
         </Typography>

@@ -149,6 +149,10 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   if (!evaluation.goal.bar && flowsAwaited(evaluation).length === 0)
     // The answer would only say again, and late, what stands in the way.
     return null;
+  const { spare } = evaluation.goal;
+  const half = divisionMm(shop.lengths) / 2;
+  // However long a start, it makes the bar no wider and no thicker.
+  if (spare && Math.min(spare.widthMm, spare.thicknessMm) < -half) return null;
   if (error)
     return (
       <Typography color="error" role="alert">
@@ -184,7 +188,6 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
         {answer.stepId && <ShowStep stepId={answer.stepId} />}
       </Stack>
     );
-  const half = divisionMm(shop.lengths) / 2;
   const differs = answer.starts.some((s) => Math.abs(valueOf(has, s) - s.value) > (s.whole ? 0.5 : half));
   return (
     <Box role="status" aria-label="Starting stack needed">
