@@ -74,6 +74,8 @@ test('a wrong move made on purpose is found, seen and undone', async ({ page }) 
   await page.keyboard.press('z');
   await expect(page.getByLabel('Depth', { exact: true })).toHaveValue('4 mm');
   await expect(verdict(page)).toContainText('288 × 36 × 4.5 mm');
+  // The next test opens what the server has.
+  await saved(page);
 });
 
 test('an accordion shows its cuts, and steps are moved along the lane', async ({ page }) => {
