@@ -33,7 +33,8 @@ export function SeamMark({ seam, scale, between, left, top, width, height }: Sea
   const worst = Math.max(seam.frontMismatch, seam.backMismatch);
   const unlike = seam.meantToClash;
   const room = (upright ? width : height) * scale;
-  const wordy = room > 80 && !unlike;
+  // Between two bars a seam seldom has to match: its colour says enough.
+  const wordy = room > 80 && !unlike && seam.frontMm !== null;
   const colour = (share: number) => (unlike ? colours.line : seamColour(share));
   const halfPx = room > 80 ? 8 : 5;
   return (
@@ -122,6 +123,7 @@ export function SeamWords({ figures, unjudged, onClash }: SeamWordsProps) {
   const apart = (f: SeamFigures) => (end === 'front' ? f.frontMm : f.backMm);
   const worst = alike.reduce((a, b) => (of(b) > of(a) ? b : a));
   const mm = apart(worst);
+  const betweenBars = alike.filter((f) => f.frontMm === null);
   return (
     <Stack
       direction="row"
@@ -154,21 +156,11 @@ export function SeamWords({ figures, unjudged, onClash }: SeamWordsProps) {
           It is meant to clash
         </Button>
       )}
-      {of(worst) > MATCH &&
-        alike.some((f) => f.frontMm === null) &&
-        alike.some((f) => f.frontMm !== null) && (
-          <Button
-            size="small"
-            onClick={() =>
-              onClash(
-                alike.filter((f) => f.frontMm === null),
-                true,
-              )
-            }
-          >
-            All between two bars are
-          </Button>
-        )}
+      {of(worst) > MATCH && betweenBars.length > 1 && (
+        <Button size="small" onClick={() => onClash(betweenBars, true)}>
+          All between two bars are
+        </Button>
+      )}
       {meet}
     </Stack>
   );
