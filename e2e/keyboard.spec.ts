@@ -104,3 +104,17 @@ test('the pieces on the shelf are told apart by their faces', async ({ page }) =
   expect(faces.length).toBeGreaterThanOrEqual(4);
   expect(new Set(faces).size).toBeGreaterThanOrEqual(4);
 });
+
+test('a list that opens under the pointer chooses nothing when a slow press is let go', async ({ page }) => {
+  await openPiece(page, 'Quarry Quilt');
+  await panel(page, /^1\. Arrange/).click();
+  const strips = page.getByRole('combobox', { name: 'Strips' });
+  const { x, y, width, height } = (await strips.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  await page.waitForTimeout(900);
+  await page.mouse.up();
+  await expect(page.getByRole('listbox')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(strips).toHaveText('Between and round the outside');
+});
