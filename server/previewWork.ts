@@ -31,7 +31,7 @@ export default function makePreview({ plan, stages }: PreviewAsked): PreviewMade
   const awaits = flowsAwaited(evaluation);
   if (awaits.length > 0) return { awaits };
   const { goal, shop } = evaluation;
-  const verdict = goal.reached ? 'reached' : goal.bar ? 'short' : 'no bar';
+  const verdict = goal.reached ? 'reached' : goal.unfinished ? 'unfinished' : goal.bar ? 'short' : 'no bar';
   const billet = lastReached(evaluation)?.after?.[0];
   if (!billet) return { verdict, png: null };
   const { widthPx, heightPx, rgba } = previewOf(billet, shop, materialOrder(evaluation), MOST);

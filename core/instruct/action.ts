@@ -106,7 +106,8 @@ export type Action =
   | {
       readonly do: 'pile';
       readonly from: 'bottom' | 'left';
-      readonly parts: readonly ({ readonly piece: string } | Bought)[];
+      /** A piece by its name; null is the bar, or what was just piled. */
+      readonly parts: readonly ({ readonly piece: string | null } | Bought)[];
       readonly longMm: number;
     }
   | {

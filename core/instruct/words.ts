@@ -52,7 +52,7 @@ const SENTENCES: Sentences = {
       `Each piece is ${formatLength(eachMm, l)} long${differMm > 1e-6 ? `; rounding leaves at most ${formatFine(differMm, l)} between pieces` : ''}.`,
     ].join(' '),
   'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, l) =>
-    `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
+    `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm.length === 0 ? 'the bar is one tile as it is' : bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
   'saw along': ({ piece, way, nearMm, parts, sizesMm }, l) =>
     `Saw ${named(piece)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
   crop: ({ end, offMm, piece, leftMm }, l) =>
@@ -96,10 +96,10 @@ const SENTENCES: Sentences = {
   'grind off': ({ piece, side, offMm }, l) =>
     `Grind ${formatFine(offMm, l)} off the ${side} of ${named(piece)}, flat and square.`,
   pile: ({ from, parts, longMm }, l) =>
-    `Lay one ${from === 'bottom' ? 'on' : 'beside'} the other, from the ${from}: ${list(
+    `Lay one ${from === 'bottom' ? 'on' : 'beside'} the other, from the ${from}, seen on the end in front: ${list(
       parts.map((part) =>
         'piece' in part
-          ? named(part.piece || undefined)
+          ? named(part.piece ?? undefined)
           : `${part.material} ${formatFine(part.thickMm, l)} thick`,
       ),
     )}; all ${formatLength(longMm, l)} long.`,

@@ -244,9 +244,31 @@ describe('a word of it that is wrong is found', () => {
       { pieces: 4, cropAMm: 7, cropBMm: 3 },
       (a) => (a.do === 'saw across' ? { ...a, parts: [...a.parts].reverse() } : a),
     ],
-  ])('%s', (_what, kind, before, p, change) =>
-    expect(followed(kind, before, p, wrong(change))).toBeLessThan(0.9),
-  );
+    [
+      'an arrow that points elsewhere',
+      'assemble',
+      pieces(4, 20, 20),
+      { columns: 2, rows: 2, layout: 'turned' },
+      (a) => (a.do === 'lay' ? { ...a, arrow: 'up' } : a),
+    ],
+    [
+      'a size that does not come',
+      'rip',
+      [bar(33, 21, 120)],
+      { way: 'level', offCentreMm: 2 },
+      (a) => (a.do === 'saw along' ? { ...a, sizesMm: [a.sizesMm[1], a.sizesMm[0]] } : a),
+    ],
+  ])('%s', (_what, kind, before, p, change) => {
+    let same: number;
+    try {
+      same = followed(kind, before, p, wrong(change));
+    } catch (error) {
+      // The hand itself finds that what is said cannot be so.
+      expect((error as Error).message).toMatch(/is said|is not|do not agree/);
+      return;
+    }
+    expect(same).toBeLessThan(0.9);
+  });
 });
 
 /** How the words of every move are held to its picture; a new one does not compile without. */

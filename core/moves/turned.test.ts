@@ -9,6 +9,7 @@ import {
 } from '../billet/fields/field.ts';
 import { grooveDepth } from '../geometry/maps/grooving.ts';
 import { bar, CODES, shop } from '../tests/mottled.ts';
+import { drawSquare, evaluated, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { moveOf } from './index.ts';
 
 /** Twelve sectors about the axis, no three in a row alike. */
@@ -62,6 +63,25 @@ describe('what is turned in the dies is turned as it is said', () => {
     // By the ideal map an error slides along squares: sectors do not all turn alike.
     expect(agree(made.field, 1, before.field, 1, deg)).toBeGreaterThan(0.85);
     expect(agree(made.field, 1, before.field, 1, -deg)).toBeLessThan(0.6);
+  });
+
+  it.each([20, -20])('pressed %f° off its face, by the flow', (turnDeg) => {
+    const passes = [{ turnDeg, toMm: 25 }];
+    const p = { passes, friction: 0.5, held: true, finish: 'as pressed', heats: 0 };
+    const { before, after, step } = evaluated(
+      planOf([stackOf(2, 26, 14, 200), weldIt, drawSquare(24), ['press', p]]),
+    ).lanes[0].steps.at(-1)!;
+    const [said] = moveOf('press')
+      .does(before, step.parameters, shop)
+      .flatMap((a) => (a.do === 'turn' ? [a] : []));
+    const deg = said.way === 'clockwise' ? -said.deg : said.deg;
+    // The seam through the middle lies as the bar was turned, give or take what the press does to it.
+    const above = (at: number) => {
+      const turn = ((deg + at) * Math.PI) / 180;
+      return codeAt(after![0].field, 0.5 * Math.cos(turn), 0.5 * Math.sin(turn), 1);
+    };
+    expect(above(15)).not.toBe(above(-15));
+    expect(above(15)).toBe(above(165));
   });
 
   it.each([0.1, -0.1])('twisted by %f of a turn', (turns) => {

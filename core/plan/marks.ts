@@ -1,4 +1,4 @@
-import { type Action, type Arrow, type Side } from '../instruct/action.ts';
+import type { Action, Arrow } from '../instruct/action.ts';
 import { moveOf } from '../moves/index.ts';
 import { type Evaluation, type StepResult, actionsOf, allSteps } from './evaluate.ts';
 import { laneMark } from './lanes.ts';
@@ -23,7 +23,7 @@ export interface EndMark {
 const ARROWS: Readonly<Record<Arrow, string>> = { up: '↑', right: '→', down: '↓', left: '←' };
 export const arrowSign = (arrow: Arrow): string => ARROWS[arrow];
 
-const placeOf = (lay: Lay): Side | string => (lay.do === 'lay' ? `${lay.row}·${lay.place}` : lay.side);
+const placeOf = (lay: Lay): string => (lay.do === 'lay' ? `${lay.row}·${lay.place}` : lay.side);
 
 /** The assembly that the pieces of a cut go to: the lane's own next one, or the first of another lane that takes them. */
 function assemblyOf(evaluation: Evaluation, cut: StepResult): { result: StepResult; mark: string } | null {

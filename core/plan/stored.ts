@@ -16,7 +16,7 @@ export interface StoredProject {
 }
 
 /** How a plan stands to its goal. */
-export type Verdict = 'reached' | 'short' | 'no bar';
+export type Verdict = 'reached' | 'short' | 'unfinished' | 'no bar';
 
 /** What the shelf shows of a piece without opening its plan. */
 export interface ProjectHead extends Omit<StoredProject, 'plan'> {

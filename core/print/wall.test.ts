@@ -42,7 +42,7 @@ describe('the sheet for the wall', () => {
     const sheet = wallSheet(evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')])));
     const cut = sheet.lanes[0].steps.find((s) => s.title === 'Cut')!;
     expect(cut.marks).toHaveLength(4);
-    expect(cut.marks[0]).toBe('1 to 1·1, end B in front, arrow up');
+    expect(cut.marks[0]).toBe('1 row 1 place 1, end B in front, arrow up');
     const broken = wallSheet(
       evaluated(planOf([stackOf(3), ['draw', { shape: 'square', sideMm: 400, heats: 1 }]])),
     );

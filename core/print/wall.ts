@@ -68,6 +68,10 @@ const SHOWN: readonly FigureId[] = [
   'welding window',
 ];
 
+/** “1·2” is row and place; a wedge has its side. */
+const placeWords = (place: string): string =>
+  place.includes('·') ? `row ${place.replace('·', ' place ')}` : `at the ${place}`;
+
 function wallStep(evaluation: Evaluation, result: StepResult, number: number): WallStep {
   const { shop } = evaluation;
   const { step, after } = result;
@@ -87,7 +91,7 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
     say: sayStep(result, shop),
     marks: moveOf(step.kind).cuts
       ? endMarks(evaluation, result).map(
-          (m) => `${m.piece} to ${m.place}, end ${m.front} in front, arrow ${m.arrow}`,
+          (m) => `${m.piece} ${placeWords(m.place)}, end ${m.front} in front, arrow ${m.arrow}`,
         )
       : [],
     figures: judge(evaluation, result)

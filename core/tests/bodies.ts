@@ -26,7 +26,7 @@ const cross = (a: V, b: V): V => [
   a[0] * b[1] - a[1] * b[0],
 ];
 export const add = (a: V, b: V, k = 1): V => [a[0] + k * b[0], a[1] + k * b[1], a[2] + k * b[2]];
-const times = (m: Matrix, v: V): V => [dot(m[0], v), dot(m[1], v), dot(m[2], v)];
+export const times = (m: Matrix, v: V): V => [dot(m[0], v), dot(m[1], v), dot(m[2], v)];
 const flipped = (m: Matrix): Matrix => [0, 1, 2].map((i) => m.map((row) => row[i])) as unknown as Matrix;
 const after = (a: Matrix, b: Matrix): Matrix => a.map((row) => times(flipped(b), row)) as unknown as Matrix;
 const toWorld = (b: Body, p: V): V => add(times(b.turn, p), b.shift);

@@ -16,6 +16,7 @@ import {
   laidDown,
   moved,
   rotation,
+  times,
   times1,
   toOwn,
   turned,
@@ -23,6 +24,20 @@ import {
 
 const AXES = { across: 0, upright: 1, length: 2 } as const;
 const OUT = { top: [0, 1, 0], bottom: [0, -1, 0], left: [-1, 0, 0], right: [1, 0, 0] } as const;
+
+/** Sizes that are said beside what is done must be the ones that come, mm. */
+function agrees(mm: number, said: number, within = 1e-3): void {
+  if (!(Math.abs(mm - said) <= within)) throw new Error(`It is ${mm} mm, and ${said} mm is said`);
+}
+
+const ARROWS = { up: [0, 1, 0], right: [1, 0, 0], down: [0, -1, 0], left: [-1, 0, 0] } as const;
+
+/** The end in front and the arrow of a piece must be where they are said to be. */
+function lies([body]: Thing, { front, arrow }: { front: 'A' | 'B'; arrow: keyof typeof ARROWS }): void {
+  const towards = times(body.turn, [0, 0, 1])[2];
+  if (towards > 0 !== (front === 'B')) throw new Error(`End ${front} is not in front`);
+  if (dot(times(body.turn, [0, 1, 0]), ARROWS[arrow]) < 0.99) throw new Error(`Its arrow is not ${arrow}`);
+}
 
 /**
  * A literal-minded hand: it takes bodies as they lie, does what the instruction's data says and nothing else, and can be asked
@@ -72,6 +87,11 @@ export class Hand {
     return { codeAt: at, size };
   }
 
+  private sizeOf(name: string): V {
+    const { low, high } = box(this.things.get(name)!);
+    return add(high, low, -1);
+  }
+
   private change(name: string | undefined, how: (thing: Thing) => Thing): void {
     for (const [key, thing] of this.things)
       if (name === undefined || key === name) this.things.set(key, how(thing));
@@ -101,13 +121,19 @@ export class Hand {
     switch (a.do) {
       case 'saw across':
         if (a.parts.length !== a.nearMm.length + 1) throw new Error('Cuts and parts do not agree');
-        return this.sawn(
+        // Marks are said to the shop's division, all rounded by one phase.
+        a.nearMm.forEach((mm, i) => agrees(a.marksMm[i], mm, 1));
+        this.sawn(
           a.nearMm.map((mm) => ({ n: [0, 0, 1], near: all().low[2] + mm })),
           a.kerfMm,
           a.parts,
         );
+        for (const name of a.parts) if (name) agrees(this.sizeOf(name)[2], a.eachMm);
+        return;
       case 'saw slanting': {
         if (a.parts.length !== a.bottomMm.length + 1) throw new Error('Cuts and parts do not agree');
+        a.bottomMm.slice(1).forEach((mm, i) => agrees(mm - a.bottomMm[i], a.everyMm));
+        agrees(a.everyMm * Math.sin((a.angleDeg * Math.PI) / 180), a.thicknessMm + a.kerfMm);
         const lean = (a.topTowards === 'B' ? 1 : -1) * Math.cos((a.angleDeg * Math.PI) / 180);
         const n: V = [0, -lean, Math.sin((a.angleDeg * Math.PI) / 180)];
         const { low } = all();
@@ -128,15 +154,20 @@ export class Hand {
         this.things.delete(name);
         this.things.set(a.parts[0], clipped(bar, n, near));
         this.things.set(a.parts[1], clipped(bar, times1(n, -1), -(near + a.kerfMm)));
+        a.parts.forEach((part, k) => agrees(this.sizeOf(part)[i], a.sizesMm[k]));
         return;
       }
       case 'crop': {
         const row = this.things.has('the row');
         return this.change(row ? undefined : a.piece, (thing) => {
           const { low, high } = box(thing);
-          return a.end === 'B'
-            ? clipped(thing, [0, 0, 1], high[2] - a.offMm)
-            : clipped(thing, [0, 0, -1], -(low[2] + a.offMm));
+          const cropped =
+            a.end === 'B'
+              ? clipped(thing, [0, 0, 1], high[2] - a.offMm)
+              : clipped(thing, [0, 0, -1], -(low[2] + a.offMm));
+          // A row's slanted ends are measured on one face until both are off.
+          if (!row || a.end === 'B') agrees(box(cropped).high[2] - box(cropped).low[2], a.leftMm);
+          return cropped;
         });
       }
       case 'turn':
@@ -171,11 +202,13 @@ export class Hand {
       case 'lay': {
         const thing = this.things.get(a.piece);
         if (!thing) throw new Error(`Nothing here is called ${a.piece}`);
+        lies(thing, a);
         this.rows.push({ thing, row: a.row, place: a.place });
         return;
       }
       case 'lay wedge': {
         const thing = this.things.get(a.piece)!;
+        lies(thing, a);
         const { low, high } = box(thing);
         const n: V = OUT[a.side];
         const middle = times1(add(low, high), 0.5);
@@ -210,12 +243,15 @@ export class Hand {
           at += long;
           return laid;
         });
+        agrees(at, a.longMm);
         this.things = new Map([['the row', row]]);
         return;
       }
       case 'pile': {
         const i = a.from === 'bottom' ? 1 : 0;
-        const pieces = a.parts.map((part) => ('piece' in part ? this.things.get(part.piece)! : null));
+        const pieces = a.parts.map((part) =>
+          'piece' in part ? this.things.get(part.piece ?? [...this.things.keys()][0])! : null,
+        );
         const sizes = pieces.flatMap((thing) => (thing ? [box(thing)] : []));
         const span = (k: 0 | 1 | 2) => Math.max(...sizes.map((s) => s.high[k] - s.low[k]));
         let at = 0;
@@ -238,7 +274,9 @@ export class Hand {
             ? block(code, [-half, from, 0], [half, at, span(2)])
             : block(code, [from, -half, 0], [at, half, span(2)]);
         });
-        const names = a.parts.flatMap((part) => ('piece' in part ? [part.piece] : []));
+        agrees(span(2), a.longMm);
+        const lone = [...this.things.keys()][0];
+        const names = a.parts.flatMap((part) => ('piece' in part ? [part.piece ?? lone] : []));
         for (const name of names) this.things.delete(name);
         this.things.set(names[0], pile);
         return;

@@ -1,4 +1,3 @@
-import { thinnestBandMm } from '../../billet/bands.ts';
 import { z } from 'zod';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
@@ -15,7 +14,6 @@ import { isRectangle, outlineArea, scaleOutline } from '../../geometry/outline.t
 import { common, regionArea } from '../../geometry/regions.ts';
 import { remembered } from '../../remembered.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatFine } from '../../units/length.ts';
 import { error, heated, note, reshaped, warning } from '../contract/common.ts';
 import { type Finding, type Flowing } from '../contract/move.ts';
 
@@ -35,10 +33,10 @@ const SHOWS = 0.03;
 const FILLED = 0.94;
 
 /** That the elements are too coarse for a bar's bands. */
-export const tooFine = (bar: Billet, shop: Shop): Finding =>
+export const tooFine = (): Finding =>
   note(
     'coarse',
-    `Bands of ${formatFine(thinnestBandMm(bar), shop.lengths)} are finer than the elements: their unlike strength is taken together.`,
+    'The bands are finer than the elements of the flow: their unlike strength is taken together.',
   );
 
 const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'ideal' } } as const;
@@ -133,7 +131,7 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
             : `Shown as such bars usually flow: worked out, this one differs on ${percent} of the section only.`,
         ),
         ...(shows ? short(flow, stage, ideal) : []),
-        ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine(bar, shop)] : []),
+        ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine()] : []),
       ],
     };
   }

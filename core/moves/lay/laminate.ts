@@ -274,27 +274,28 @@ export const laminate = defineMove({
     const longMm = Math.min(...laid.map((b) => b.lengthMm));
     const { level, upright } = bandsOf(laid, p);
     const nameOf = (id: string) => materialById(shop.materials, id)?.name ?? id;
-    const pieces = laid.map((b, i) => (b.piece || before.length > 1 ? pieceName(b) : String(i + 1)));
-    let next = 0;
-    const parts = (bands: Band[], own: () => string) =>
-      bands.map(({ part, mm }) =>
-        'material' in part ? { material: nameOf(part.material), thickMm: mm } : { piece: own() },
+    const alone = before.length === 1;
+    const names = laid.map((b) => (alone ? null : pieceName(b)));
+    const pile = (from: 'left' | 'bottom', bands: Band[]): Action[] => {
+      if (bands.length < 2) return [];
+      const own = [...names];
+      const parts = bands.map(({ part, mm }) =>
+        'material' in part
+          ? { material: nameOf(part.material), thickMm: mm }
+          : { piece: own.shift() ?? null },
       );
-    const beside: Action[] =
-      upright.length > 1
-        ? [{ do: 'pile', from: 'left', parts: parts(upright, () => pieces[0]), longMm }]
-        : [];
+      return [{ do: 'pile', from, parts, longMm }];
+    };
+    const pieces = names.flatMap((name) => name ?? []);
     return [
-      { do: 'mark', pieces, ends: 'front' },
+      ...(alone ? [] : [{ do: 'mark', pieces, ends: 'front' } as const]),
       ...craft('Grind every faying face bright and flat.'),
-      ...laid.flatMap((b, i) => endCrop('B', b.lengthMm - longMm, longMm, pieces[i])),
+      ...laid.flatMap((b, i) => endCrop('B', b.lengthMm - longMm, longMm, names[i] ?? undefined)),
       ...(p.where === 'core between'
         ? pieces.flatMap((piece, i) => (rolledOver(p, i as 0 | 1) ? turnsTo(piece, 'rolled top–bottom') : []))
         : []),
-      ...beside,
-      ...(level.length > 1
-        ? [{ do: 'pile', from: 'bottom', parts: parts(level, () => pieces[next++]), longMm } as const]
-        : []),
+      ...pile('left', upright),
+      ...pile('bottom', level),
       ...(p.edgesSealed ? craft('Weld all edges shut.') : []),
     ];
   },

@@ -217,7 +217,7 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
   if (!p.held)
     findings.push(note('free', 'Not held, a tipped bar rolls onto its flat.', { parameter: 'held' }));
   findings.push(...leans(outlineAfter(spec, stage), p, shop));
-  if (isTooFine(bar, spec, after.heightMm)) findings.push(tooFine(bar, shop));
+  if (isTooFine(bar, spec, after.heightMm)) findings.push(tooFine());
   findings.push(
     note(
       'flow',

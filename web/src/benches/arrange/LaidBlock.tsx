@@ -251,6 +251,8 @@ function PieceInPlace({ index, result, laid, spot, scale, chosen, onPress }: Pie
             position: 'absolute',
             inset: 0,
             border: chosen ? `4px solid ${colours.gilding}` : `4px dashed ${colours.oxide}`,
+            // A wedge is clipped to its steel, and most of the frame with it.
+            ...(clip ? { background: colours.gilding, opacity: 0.3 } : {}),
           }}
         />
       )}

@@ -144,8 +144,8 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
             At the bench
           </Typography>
           <Box component="ol" sx={{ m: 0, pl: 2.5, '& li': { mb: 0.5 } }}>
-            {bench.map((line) => (
-              <li key={line}>{line}</li>
+            {bench.map((line, i) => (
+              <li key={i}>{line}</li>
             ))}
           </Box>
           <Button size="small" onClick={() => void navigator.clipboard.writeText(bench.join('\n'))}>

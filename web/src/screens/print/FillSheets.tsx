@@ -47,8 +47,8 @@ export function FillSheets() {
             />
           </p>
           <ol>
-            {[...sheet.order, ...sheet.press].map((line) => (
-              <li key={line}>{line}</li>
+            {[...sheet.order, ...sheet.press].map((line, i) => (
+              <li key={i}>{line}</li>
             ))}
           </ol>
           {sheet.cautions.map((text) => (

@@ -80,8 +80,8 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
         <Box sx={{ flex: 1, minWidth: 0, display: 'grid', gap: 0.5 }}>
           <b>{step.sizes}</b>
           <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
-            {step.say.map((line) => (
-              <li key={line}>{line}</li>
+            {step.say.map((line, i) => (
+              <li key={i}>{line}</li>
             ))}
           </Box>
           {step.marks.length > 0 && (

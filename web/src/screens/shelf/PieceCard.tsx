@@ -23,6 +23,7 @@ const PICTURE = { width: 316, height: 130 };
 const VERDICTS: Record<Verdict | 'unknown', { icon: typeof ErrorIcon; words: string; colour: string }> = {
   reached: { icon: CheckCircleIcon, words: 'The plan reaches it', colour: colours.verdigris },
   short: { icon: ErrorIcon, words: 'The plan falls short', colour: colours.alarm },
+  unfinished: { icon: ErrorIcon, words: 'Not welded or not solid yet', colour: colours.alarm },
   'no bar': { icon: ErrorIcon, words: 'No finished bar yet', colour: colours.alarm },
   unknown: { icon: HourglassEmptyIcon, words: 'Being worked out', colour: colours.faded },
 };

@@ -141,7 +141,9 @@ function OnlySoLong({ evaluation }: { evaluation: Evaluation }) {
             </b>
             {then.goal.reached
               ? ', which is enough.'
-              : `: too short for ${formatLength(plan.goal.lengthMm, shop.lengths)}.`}
+              : then.goal.unfinished
+                ? ': not welded or not solid yet.'
+                : `: too short for ${formatLength(plan.goal.lengthMm, shop.lengths)}.`}
           </>
         ) : (
           'That is as long as it is planned.'
