@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { SQUARE_BAR, cutInto, planOf } from '../tests/plans.ts';
+import { SQUARE_BAR, cutInto, evaluated, planOf } from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
-import { evaluate, sawings } from './index.ts';
+import { evaluate, sawings, sectionsInShort, sectionsOf } from './index.ts';
 
 describe('marks for the saw', () => {
   const plan = planOf([...SQUARE_BAR, cutInto(4)]);
@@ -33,5 +33,25 @@ describe('marks for the saw', () => {
     expect(
       sawings(evaluate(planOf([...SQUARE_BAR, ['cut', { pieces: 60, cropAMm: 480, cropBMm: 480 }]]))),
     ).toEqual([]);
+  });
+});
+
+describe('sections of pieces', () => {
+  const mm = { unit: 'mm', division: 0.5 } as const;
+  const piecesOf = (...moves: Parameters<typeof planOf>[0]) =>
+    evaluated(planOf([...SQUARE_BAR, ...moves])).lanes[0].ends;
+
+  it('of unlike parts are all said, in short by the side that they share', () => {
+    const parts = piecesOf(['rip', { way: 'level', offCentreMm: 3 }]);
+    expect(sectionsOf(parts, mm)).toEqual(['22 × 13.5 mm', '22 × 7.5 mm']);
+    expect(sectionsInShort(parts, mm)).toBe('22 × 13.5, 7.5 mm');
+    expect(sectionsInShort(piecesOf(['rip', { way: 'upright', offCentreMm: 3 }]), mm)).toBe(
+      '13.5, 7.5 × 22 mm',
+    );
+  });
+
+  it('of like pieces are said once', () => {
+    expect(sectionsInShort(piecesOf(cutInto(4)), mm)).toBe('4 of 22 × 22 mm');
+    expect(sectionsInShort(piecesOf(), mm)).toBe('22 × 22 mm');
   });
 });

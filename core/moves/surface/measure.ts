@@ -13,7 +13,7 @@ import { defineMove } from '../contract/move.ts';
  * B, and how much of each end is distorted. Degrees counter-clockwise seen on end B; mm.
  */
 const parameters = z.strictObject({
-  turnDeg: angleDeg('Pattern turned, end A', -90, 90, 'More than 0: counter-clockwise, seen on end B'),
+  turnDeg: angleDeg('Turned, end A', -90, 90, 'More than 0: counter-clockwise, seen on end B'),
   twistDegPerM: angleDeg(
     'Twist per metre',
     -720,

@@ -9,7 +9,7 @@ import {
   type Evaluation,
   type LaneResult,
   type StepResult,
-  sectionsOf,
+  sectionsInShort,
 } from '../../../../core/plan/index.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import type { LengthDisplay } from '../../../../core/units/index.ts';
@@ -187,8 +187,5 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
 }
 
 function sizeText({ after }: StepResult, lengths: LengthDisplay): string {
-  if (!after?.[0]) return 'not reached';
-  const sections = sectionsOf(after, lengths);
-  if (sections.length > 1) return sections.join(', ');
-  return `${after.length > 1 ? `${after.length} of ` : ''}${sections[0]}`;
+  return after?.[0] ? sectionsInShort(after, lengths) : 'not reached';
 }
