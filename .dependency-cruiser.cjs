@@ -31,7 +31,7 @@ const MOVES = ['contract', 'begin', 'forge', 'saw', 'lay', 'surface'];
 const WEB = ['ui', 'document', 'editors', 'benches', 'screens'];
 /** Inside web/src/screens: the frame of a piece and the can's screen open others; the rest stand apart. */
 const SCREENS = ['files', 'shelf', 'shop', 'stock', 'kiln', 'blade', 'print', 'plan', 'can', 'piece'];
-const BENCHES = ['steel', 'arrange', 'tiles', 'press', 'canister'];
+const BENCHES = ['steel', 'arrange', 'tiles', 'ends', 'press', 'canister'];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';
 const any = (names) => `(${names.join('|')})`;

@@ -39,6 +39,8 @@ export interface Billet {
   /** Sheet that still wraps it and may be peeled: how thick it now is on the sides and on top and bottom, mm. */
   readonly jacket: Jacket | null;
   readonly can?: CanState | undefined;
+  /** Ends that an etch showed distorted, as shares of the length. */
+  readonly distorted?: { readonly endA: number; readonly endB: number } | undefined;
 }
 
 /** A can that this still is: its emptiness, its caps, and what is inside while that is loose. */
@@ -285,10 +287,30 @@ export function keepLength(billet: Billet, fromMm: number, toMm: number, shop: S
       field: billet.field.through({ ...SAME_PLACE, tz: fromMm }),
       volumes: subtractVolumes(billet.volumes, lost),
       can: shorterCaps(billet, fromMm, billet.lengthMm - toMm),
+      distorted: distortedWithin(billet, fromMm, toMm),
     },
     lost,
   };
 }
+
+/** What is left of distorted ends on the stretch that is kept. */
+export function distortedWithin(
+  { distorted, lengthMm }: Billet,
+  fromMm: number,
+  toMm: number,
+): Billet['distorted'] {
+  if (!distorted) return undefined;
+  const left = (mm: number) => Math.min(1, Math.max(0, mm / (toMm - fromMm)));
+  const endA = left(distorted.endA * lengthMm - fromMm);
+  const endB = left(toMm - (1 - distorted.endB) * lengthMm);
+  return endA > 1e-9 || endB > 1e-9 ? { endA, endB } : undefined;
+}
+
+/** How much of each end is distorted, mm. */
+export const distortedMm = ({ distorted, lengthMm }: Billet): { aMm: number; bMm: number } => ({
+  aMm: (distorted?.endA ?? 0) * lengthMm,
+  bMm: (distorted?.endB ?? 0) * lengthMm,
+});
 
 /** What is left of a can's caps when so much comes off the ends; nothing once both are off. */
 function shorterCaps({ can }: Billet, offAMm: number, offBMm: number): CanState | undefined {

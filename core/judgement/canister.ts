@@ -6,7 +6,6 @@ import type { SolidCan } from '../canister/consolidate.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { massKg } from '../materials/volumes.ts';
 import { materialById } from '../materials/material.ts';
-import type { Finding } from '../moves/contract/move.ts';
 import { passesOf } from '../moves/forge/consolidate/consolidateByVolumes.ts';
 import { formatFine, formatFineSizes, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
@@ -200,32 +199,11 @@ function wallFigures({ result, shop }: Case, solid: SolidCan): Figure[] {
 }
 
 /** mm beyond the caps that hold no picture either (handbook, canister: a few millimetres; common practice). */
-const BEYOND_CAPS_MM = 4;
-
-/** Ends of a pressed can that are not cut back: caps, and steel with nothing to press it sideways. */
-function uncropped({ result, shop }: Case): Finding[] {
-  const can = result.before.at(0)?.can;
-  if (!can || can.poresMm3 > 0 || !moveOf(result.step.kind).wantsSoundEnds) return [];
-  const off = (capMm: number) => Math.ceil(capMm > 0 ? capMm + BEYOND_CAPS_MM : 0);
-  const [endAMm, endBMm] = [off(can.capAMm), off(can.capBMm)];
-  return [
-    {
-      code: 'uncropped',
-      severity: 'warning',
-      text: `The can’s caps are still on. Cap ends hold no picture for the cap and a few millimetres, and nothing pressed the inserts there from outside: cut the ends back to sound steel first.`,
-      remedy: {
-        label: `Crop ${formatFine(Math.max(endAMm, endBMm), shop.lengths)} off the ends first`,
-        insertBefore: 'crop',
-        parameters: { endAMm, endBMm },
-      },
-    },
-  ];
-}
+export const BEYOND_CAPS_MM = 4;
 
 export const judgeCanister: Judge = (subject) => {
   const { fills, closes } = moveOf(subject.result.step.kind);
   if (fills) return { figures: [...fillFigures(subject), ...pouredFigures(subject)], findings: [] };
   if (closes) return { figures: solidFigures(subject), findings: [] };
-  const findings = uncropped(subject);
-  return findings.length > 0 ? { figures: [], findings } : NOTHING_TO_SAY;
+  return NOTHING_TO_SAY;
 };

@@ -9,6 +9,8 @@ import { type Case, type Judge, type Judgement, NOTHING_TO_SAY } from './judgeme
 import { judgePattern } from './pattern.ts';
 import { judgePress } from './press.ts';
 import { judgeSizes } from './sizes.ts';
+import { judgeSoundEnds } from './soundEnds.ts';
+import { judgeStar, judgeTurned } from './star.ts';
 
 /** Every kind of judgement, in the order their figures are shown. */
 const JUDGES: readonly Judge[] = [
@@ -20,6 +22,9 @@ const JUDGES: readonly Judge[] = [
   judgePress,
   judgeHandle,
   judgeFaces,
+  judgeSoundEnds,
+  judgeStar,
+  judgeTurned,
 ];
 
 /** What a step was judged with, and what came of it. */
@@ -75,3 +80,4 @@ export const findingsOf = (evaluation: Evaluation, result: StepResult): readonly
 export type { Judgement } from './judgement.ts';
 export { heatAfter } from './fire.ts';
 export * from './planFigures.ts';
+export * from './waysOn.ts';

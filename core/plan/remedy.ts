@@ -2,13 +2,15 @@ import { type MoveKind, type Remedy, moveOf } from '../moves/index.ts';
 import type { Evaluation, StepResult } from './evaluate.ts';
 import { type Plan, type Step, makeStepOf, withParameters } from './plan.ts';
 
-/** An id no step of the plan has. */
-export function freshStepId(plan: Plan): string {
+/** Ids no step of the plan has. */
+export function freshStepIds(plan: Plan, count: number): string[] {
   const taken = new Set(plan.lanes.flatMap((l) => l.steps.map((s) => s.id)));
-  let n = taken.size + 1;
-  while (taken.has(`s${n}`)) n++;
-  return `s${n}`;
+  const ids: string[] = [];
+  for (let n = taken.size + 1; ids.length < count; n++) if (!taken.has(`s${n}`)) ids.push(`s${n}`);
+  return ids;
 }
+
+export const freshStepId = (plan: Plan): string => freshStepIds(plan, 1)[0];
 
 /** Parameters with some changed; those set to undefined are left out. */
 export const withSome = (parameters: object, some: object): object =>
@@ -29,12 +31,15 @@ export function withRemedy(
       inserted: null,
     };
   }
-  const kind = remedy.insertBefore as MoveKind;
+  const [kind, after] =
+    'insertAfter' in remedy ? [remedy.insertAfter as MoveKind, 1] : [remedy.insertBefore as MoveKind, 0];
   const inserted = freshStepId(plan);
-  const parameters = remedy.parameters ?? moveOf(kind).begin(result.before, shop);
+  const parameters =
+    remedy.parameters ?? moveOf(kind).begin((after ? result.after : null) ?? result.before, shop);
   const lanes = plan.lanes.map((lane) => {
-    const at = lane.steps.findIndex((s) => s.id === result.step.id);
-    if (at < 0) return lane;
+    const own = lane.steps.findIndex((s) => s.id === result.step.id);
+    if (own < 0) return lane;
+    const at = own + after;
     const step = makeStepOf(inserted, kind, parameters);
     return { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] };
   });

@@ -38,6 +38,7 @@ export const FIGURES = {
   'largest bite': ['Largest bite', 'mm'],
   'off a face': ['Off a faying face', 'mm'],
   seams: ['Seams', 'seams'],
+  'star points': ['Points miss the middle by', 'mm'],
   'largest difference': ['Largest difference', 'mm'],
   'steel in': ['Steel in', 'kg'],
   'finished bar': ['Finished bar', 'mm'],

@@ -13,10 +13,11 @@ import type { Figure } from '../../units/figure.ts';
 /** `waiting`: nothing is amiss, only not worked out yet. */
 export type Severity = 'error' | 'warning' | 'note' | 'caution' | 'waiting';
 
-/** A change that answers a finding with one press: new values for this step's numbers (or another's, by its id), another move put before it (with its own first numbers unless some are given), or new numbers for the shop. */
+/** A change that answers a finding with one press: new values for this step's numbers (or another's, by its id), another move put before or after it (with its own first numbers unless some are given), or new numbers for the shop. */
 export type Remedy = { label: string } & (
   | { set: Readonly<Record<string, unknown>>; step?: string }
   | { insertBefore: string; parameters?: unknown }
+  | { insertAfter: string; parameters?: unknown }
   | { shop: Partial<ShopSettings> }
 );
 

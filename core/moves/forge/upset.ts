@@ -30,6 +30,7 @@ function upsetBar(bar: Billet, p: P): Billet {
     lengthMm: heightMm,
     field: new LaidDownField(pressed.field, pressed.lengthMm, heightMm),
     jacket: null,
+    distorted: undefined,
   };
 }
 

@@ -46,6 +46,7 @@ export const join = defineMove({
       volumes: addVolumes(bar.volumes, added),
       loose: true,
       piece: null,
+      distorted: undefined,
     };
     return { after: [after], losses: [], added };
   },

@@ -255,6 +255,7 @@ export const laminate = defineMove({
       loose: true,
       piece: null,
       jacket: null,
+      distorted: undefined,
     };
     const aside = before.slice(piecesUsed(p)).map((b) => b.volumes);
     const losses: Loss[] = [

@@ -79,6 +79,7 @@ export const stand = defineMove({
       bandMm: Math.min(...before.map((b) => b.bandMm)),
       piece: null,
       jacket: null,
+      distorted: undefined,
     };
     return { after: [after], losses: [], added: {} };
   },

@@ -118,7 +118,15 @@ export const accordion = defineMove({
       field: new TiledField(bar.field, row),
     };
     const volumes = contentsOf(shape, shop);
-    const after: Billet = { ...bar, ...shape, volumes, loose: true, piece: null, jacket: null };
+    const after: Billet = {
+      ...bar,
+      ...shape,
+      volumes,
+      loose: true,
+      piece: null,
+      jacket: null,
+      distorted: undefined,
+    };
     const losses: Loss[] = [{ cause: 'offcut', volumes: subtractVolumes(bar.volumes, volumes) }];
     return { after: [after], losses, added: {} };
   },

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SAME_PLACE } from '../../billet/fields/field.ts';
-import { type Billet, type Loss, volumeOf } from '../../billet/billet.ts';
+import { type Billet, type Loss, distortedMm, distortedWithin, volumeOf } from '../../billet/billet.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
@@ -38,7 +38,10 @@ export const cut = defineMove({
   begins: false,
   wantsSoundEnds: true,
   parameters,
-  begin: (_before, shop) => ({ pieces: 4, cropAMm: shop.cropMm, cropBMm: shop.cropMm }),
+  begin([bar], shop) {
+    const { aMm, bMm } = bar ? distortedMm(bar) : { aMm: 0, bMm: 0 };
+    return { pieces: 4, cropAMm: Math.max(shop.cropMm, aMm), cropBMm: Math.max(shop.cropMm, bMm) };
+  },
   check(before, p, shop) {
     const missing = [...needsOneBar(before), ...needsWelded(before)];
     if (missing.length > 0) return missing.slice(0, 1);
@@ -77,6 +80,7 @@ export const cut = defineMove({
       volumes: pieceVolumes,
       field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
       piece: { number: i + 1, fromMm, toMm },
+      distorted: distortedWithin(bar, fromMm, toMm),
     }));
     const losses: Loss[] = [
       {

@@ -166,6 +166,7 @@ export const tile = defineMove({
       loose: sizes.count > 1,
       piece: null,
       jacket: null,
+      distorted: undefined,
     };
     const losses: Loss[] = [
       { cause: 'kerf', volumes: scaleVolumes(bar.volumes, kerfShare) },

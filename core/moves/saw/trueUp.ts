@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SIDES, craft, eachPiece } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { type Corner, cornerLine } from '../../billet/cornerLine.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { splitSection } from '../../billet/split.ts';
 import { grindTrue } from '../../geometry/grindTrue.ts';
@@ -13,9 +14,17 @@ import { CAUTIONS, error, needsSoundBars, note, radians } from '../contract/comm
 import { angleDeg } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
+/** Beyond this a turned square leaves too little. Degrees. */
+export const MOST_TRUE_DEG = 20;
+
 /** The pattern stands turned by so many degrees against the faces (counter-clockwise on end B): grind a true square inside. */
 const parameters = z.strictObject({
-  errorDeg: angleDeg('Pattern turned by', -20, 20, 'More than 0: counter-clockwise, seen on end B'),
+  errorDeg: angleDeg(
+    'Pattern turned by',
+    -MOST_TRUE_DEG,
+    MOST_TRUE_DEG,
+    'More than 0: counter-clockwise, seen on end B',
+  ),
 });
 
 type P = z.infer<typeof parameters>;
@@ -28,6 +37,41 @@ function inside(bar: Billet, p: P): { outline: Outline; sideMm: number } {
   const [c, s] = [Math.cos(radians(p.errorDeg)), Math.sin(radians(p.errorDeg))];
   const outline = rectangle(toSideMm, toSideMm).map(([x, y]) => [c * x - s * y, s * x + c * y] as const);
   return { outline, sideMm: toSideMm };
+}
+
+const CORNERS: readonly Corner[] = [
+  [1, 1],
+  [-1, 1],
+  [-1, -1],
+  [1, -1],
+];
+/** Degrees to which an angle on a shim can be set, and rounds of looking for it. */
+const FINEST_DEG = 0.1;
+const ROUNDS = 6;
+
+/**
+ * How far a square bar is to be turned on the shim so that the lines that should meet its corners do, as its picture shows them
+ * in the middle of the length: seldom the angle that was measured. Degrees, more than 0 counter-clockwise; null where no lines
+ * run to corners.
+ */
+export function bestTrueDeg(bar: Billet): number | null {
+  const missed = (deg: number): number | null => {
+    const sideMm = inside(bar, { errorDeg: deg }).sideMm;
+    const field = new MappedField(bar.field, turning(-radians(deg)));
+    const part = { x: 0, y: 0, widthMm: sideMm, heightMm: sideMm };
+    const lines = CORNERS.flatMap(
+      (corner) => cornerLine({ ...bar, field }, part, corner, bar.lengthMm / 2) ?? [],
+    );
+    return lines.length === 0 ? null : lines.reduce((sum, l) => sum + l.turnedDeg / lines.length, 0);
+  };
+  let deg = 0;
+  for (let i = 0; i < ROUNDS; i++) {
+    const more = missed(deg);
+    if (more === null) return null;
+    deg = Math.min(MOST_TRUE_DEG, Math.max(-MOST_TRUE_DEG, deg + more));
+    if (Math.abs(more) < FINEST_DEG / 4) break;
+  }
+  return Math.round(deg / FINEST_DEG) * FINEST_DEG;
 }
 
 export const trueUp = defineMove({

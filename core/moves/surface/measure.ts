@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
+import type { Field } from '../../billet/fields/field.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { drifting } from '../../geometry/maps/drifting.ts';
+import type { Shop } from '../../shop/shop.ts';
 import { formatLength } from '../../units/length.ts';
-import { CAUTIONS, needsOneBar, needsRectangle, note, radians, warning } from '../contract/common.ts';
+import { CAUTIONS, needsSoundBars, note, radians, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthOrNoneMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
@@ -29,7 +31,15 @@ type P = z.infer<typeof parameters>;
 /** Degrees. Between the ends, less than this passes unseen in a four-way (common practice, no source). */
 const SEEN_DEG = 3;
 
-const overLength = (bar: Billet, p: P): number => (p.twistDegPerM * bar.lengthMm) / 1000;
+/** Where a bar or piece lay in the bar that was measured, mm. */
+const stretchOf = ({ piece, lengthMm }: Billet): { fromMm: number; toMm: number } =>
+  piece ?? { fromMm: 0, toMm: lengthMm };
+
+/** From the first face that was sawn to the last, mm. */
+function measuredStretch(bars: readonly Billet[]): { fromMm: number; toMm: number } {
+  const all = bars.map(stretchOf);
+  return { fromMm: Math.min(...all.map((s) => s.fromMm)), toMm: Math.max(...all.map((s) => s.toMm)) };
+}
 
 export const measure = defineMove({
   kind: 'measure',
@@ -41,11 +51,10 @@ export const measure = defineMove({
   parameters,
   begin: () => ({ turnDeg: 0, twistDegPerM: 0, zoneAMm: 0, zoneBMm: 0 }),
   check(before, p, shop) {
-    const missing = needsOneBar(before);
+    const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
-    const shape = needsRectangle(before);
-    if (shape.length > 0) return shape;
-    const over = overLength(before[0], p);
+    const { fromMm, toMm } = measuredStretch(before);
+    const over = (p.twistDegPerM * (toMm - fromMm)) / 1000;
     const zones = p.zoneAMm + p.zoneBMm;
     return [
       ...(Math.abs(over) > SEEN_DEG
@@ -61,23 +70,47 @@ export const measure = defineMove({
         ? [
             note(
               'zones',
-              `${formatLength(p.zoneAMm, shop.lengths)} at end A and ${formatLength(p.zoneBMm, shop.lengths)} at end B are distorted: crop them before the picture counts.`,
-              { remedy: undefined },
+              `${ends(p, shop)} are distorted: a cut after this begins with such crops, and says so where they are left on.`,
             ),
           ]
         : []),
       CAUTIONS.etchant(),
     ];
   },
-  apply([bar], p) {
-    if (p.turnDeg === 0 && p.twistDegPerM === 0) return { after: [bar], losses: [], added: {} };
-    const { widthMm, heightMm } = sizeOf(bar);
-    const map = drifting(radians(p.turnDeg), radians(p.twistDegPerM) / 1000, widthMm / 2, heightMm / 2);
-    return { after: [{ ...bar, field: new MappedField(bar.field, map) }], losses: [], added: {} };
+  apply(before, p) {
+    const whole = measuredStretch(before);
+    const after = before.map((bar): Billet => {
+      const { fromMm, toMm } = stretchOf(bar);
+      const share = (mm: number) => Math.min(1, mm / bar.lengthMm);
+      const endA = fromMm === whole.fromMm ? share(p.zoneAMm) : 0;
+      const endB = toMm === whole.toMm ? share(p.zoneBMm) : 0;
+      return {
+        ...bar,
+        field: turnedField(bar, p, fromMm - whole.fromMm),
+        distorted: endA > 0 || endB > 0 ? { endA, endB } : bar.distorted,
+      };
+    });
+    return { after, losses: [], added: {} };
   },
-  does() {
+  does(before) {
     return craft(
-      'Grind both ends, etch lightly, and measure the pattern against the faces with a protractor. Cut the bar in half and look at the middle when the ends disagree.',
+      `Grind both ends${before.length > 1 ? ' of each piece' : ''}, etch lightly, and measure the pattern against the faces with a protractor.`,
+      ...(before.length > 1 ? [] : ['Cut the bar in half and look at the middle when the ends disagree.']),
     );
   },
 });
+
+const ends = ({ zoneAMm, zoneBMm }: P, { lengths }: Shop): string =>
+  [
+    ...(zoneAMm > 0 ? [`${formatLength(zoneAMm, lengths)} at end A`] : []),
+    ...(zoneBMm > 0 ? [`${formatLength(zoneBMm, lengths)} at end B`] : []),
+  ].join(' and ');
+
+/** The picture turned as it was measured; `alongMm`: how far from the measured end A the bar or piece begins. */
+function turnedField(bar: Billet, p: P, alongMm: number): Field {
+  if (p.turnDeg === 0 && p.twistDegPerM === 0) return bar.field;
+  const { widthMm, heightMm } = sizeOf(bar);
+  const perMm = radians(p.twistDegPerM) / 1000;
+  const map = drifting(radians(p.turnDeg) + perMm * alongMm, perMm, widthMm / 2, heightMm / 2);
+  return new MappedField(bar.field, map);
+}

@@ -1,7 +1,13 @@
 import { type Placed } from '../../../../core/moves/index.ts';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { type KeyboardEvent, useMemo, useState } from 'react';
-import { type SeamFigures, bestMatch, seamFigures } from '../../../../core/assembly/index.ts';
+import {
+  QUARTER,
+  type SeamFigures,
+  bestMatch,
+  seamFigures,
+  turnedBefore,
+} from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
 import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
@@ -18,7 +24,7 @@ import { withSome } from '../../../../core/plan/index.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { LaidBlock } from './LaidBlock.tsx';
 import { SeamWords } from './SeamMark.tsx';
-import { QUARTER, ROLL, turnedBefore, free, readingOrder, movedOn, swapped } from './arranging.ts';
+import { ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
 
 const useSeams = (result: StepResult, judged: boolean): SeamFigures[] =>
   useMemo(

@@ -7,7 +7,6 @@ import {
 } from '../../../../core/geometry/orientation.ts';
 import type { AssembleParameters } from '../../../../core/moves/lay/assemble/laid.ts';
 
-export const QUARTER: Orientation = { turns: 1, rolled: false };
 export const ROLL: Orientation = { turns: 0, rolled: true };
 
 /** The places with one piece turned or rolled further. */
@@ -17,13 +16,6 @@ export const movedOn = (places: readonly Placed[], at: number, then: Orientation
       ? { ...place, orientation: orientationName(compose(then, orientationNamed(place.orientation))) }
       : place,
   );
-
-/** The places with every piece turned a quarter before it is laid as it was: another corner of each comes to the middle, mirrors stay mirrors. */
-export const turnedBefore = (places: readonly Placed[]): Placed[] =>
-  places.map((place) => ({
-    ...place,
-    orientation: orientationName(compose(orientationNamed(place.orientation), QUARTER)),
-  }));
 
 /** The places with two pieces exchanged; each keeps the way it lies. */
 export const swapped = (places: readonly Placed[], a: number, b: number): Placed[] =>

@@ -10,6 +10,7 @@ import { formatLength } from '../../../../core/units/index.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import { ArrangeView } from '../../benches/arrange/ArrangeView.tsx';
 import { CanView } from '../../benches/canister/CanView.tsx';
+import { EndsView } from '../../benches/ends/EndsView.tsx';
 import { PressView } from '../../benches/press/PressView.tsx';
 import { TilesView } from '../../benches/tiles/TilesView.tsx';
 import { colours } from '../../ui/theme.ts';
@@ -58,6 +59,7 @@ const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<B
   tile: { title: 'Tiles', View: TilesView },
   can: { title: 'Canister', View: CanView },
   press: { title: 'Press', View: PressView },
+  measure: { title: 'Ways on', View: EndsView },
 };
 
 interface BenchProps {

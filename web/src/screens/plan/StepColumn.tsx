@@ -5,7 +5,7 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
-import { arrowSign, endMarks, sayStep, withRemedy, withSome } from '../../../../core/plan/index.ts';
+import { arrowSign, endMarks, sayStep, withSome } from '../../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -13,7 +13,8 @@ import { fonts, colours } from '../../ui/theme.ts';
 import { editorOf } from '../../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
-import { editPlan, removeStep, select, setParameters, shiftStep } from '../../document/planStore.ts';
+import { carryOut } from '../../document/carryOut.ts';
+import { removeStep, setParameters, shiftStep } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 /** The selected move: its numbers, what is to be said about it, and the instruction for the bench. */
@@ -27,11 +28,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const change = (some: object) => {
     setParameters(step.id, withSome(step.parameters, some), Object.keys(some).join());
   };
-  const remedy = (r: Remedy) => {
-    const { plan, inserted } = withRemedy(evaluation, result, r);
-    editPlan(() => plan, `remedy ${step.id}`);
-    if (inserted) select(inserted);
-  };
+  const remedy = (r: Remedy) => carryOut(evaluation, result, r);
   const waiting =
     result.after === null && result.waits === null && !findings.some((f) => f.severity === 'error');
   const bench = sayStep(result, shop);

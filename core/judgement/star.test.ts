@@ -1,0 +1,156 @@
+import { describe, expect, it } from 'vitest';
+import { sizeOf } from '../billet/billet.ts';
+import { cornerLine } from '../billet/cornerLine.ts';
+import { stepResult, withRemedy } from '../plan/index.ts';
+import {
+  type Move,
+  cutInto,
+  drawSquare,
+  evaluated,
+  fourWay,
+  planOf,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
+import { findingsOf, waysOn } from './index.ts';
+
+const squared = (turn: 'left' | 'right', errorDeg = 0): Move[] => [
+  stackOf(13),
+  weldIt,
+  drawSquare(36),
+  ['resquare', { turn, sideMm: 32, errorDeg, heats: 1 }],
+];
+const CORNERS = [
+  [1, 1],
+  [-1, 1],
+  [-1, -1],
+  [1, -1],
+] as const;
+
+/** How far the line to each corner misses it, degrees; counter-clockwise from the upper right. */
+function lines(moves: Move[]): (number | null)[] {
+  const [bar] = evaluated(planOf(moves)).goalLane.ends;
+  const { widthMm, heightMm } = sizeOf(bar);
+  const part = { x: 0, y: 0, widthMm, heightMm };
+  return CORNERS.map((corner) => cornerLine(bar, part, corner, bar.lengthMm / 2)?.turnedDeg ?? null);
+}
+
+describe('the line to a corner', () => {
+  it('runs to the upper right and lower left after a turn to the left, to the others after one to the right', () => {
+    expect(lines(squared('left'))).toEqual([expect.closeTo(0, 1), null, expect.closeTo(0, 1), null]);
+    expect(lines(squared('right'))).toEqual([null, expect.closeTo(0, 1), null, expect.closeTo(0, 1)]);
+  });
+
+  it('misses it by the angle that the bar was turned too far, counter-clockwise after a turn to the left', () => {
+    for (const deg of [-6, -2, 3, 9]) {
+      expect(lines(squared('left', deg))[0]).toBeCloseTo(deg, 1);
+      expect(lines(squared('right', deg))[1]).toBeCloseTo(-deg, 1);
+    }
+  });
+
+  it('is there by the flow too, within a degree of what was turned', () => {
+    const moves: Move[] = [
+      ...squared('left').slice(0, 3),
+      ['resquare', { turn: 'left', sideMm: 32, errorDeg: 5, heats: 1, reckoned: 'by flow' }],
+    ];
+    expect(Math.abs(lines(moves)[0]! - 5)).toBeLessThan(1);
+  });
+
+  it('is nowhere where layers run level, or where there are none', () => {
+    expect(lines(squared('left').slice(0, 3))).toEqual([null, null, null, null]);
+    expect(lines([['stack', { layers: 1, pattern: [{ material: '1084', thicknessMm: 30 }], widthMm: 30, lengthMm: 90 }]])).toEqual([null, null, null, null]); // prettier-ignore
+  });
+});
+
+const saidOf = (moves: Move[]) => {
+  const evaluation = evaluated(planOf(moves));
+  const result = evaluation.goalLane.steps.at(-1)!;
+  return { evaluation, result, findings: findingsOf(evaluation, result) };
+};
+
+describe('the points of a star', () => {
+  it('miss the middle where the re-square was off, however well the seams match', () => {
+    const true_ = saidOf([...squared('right'), cutInto(4), fourWay('mirrored')]);
+    expect(true_.findings.map((f) => f.code)).not.toContain('points miss');
+    const off = saidOf([...squared('right', 3), cutInto(4), fourWay('mirrored')]);
+    const said = off.findings.find((f) => f.code === 'points miss')!;
+    // tan(45°) − tan(45° − 3°) of half a side of 32 mm.
+    expect(said.why!.number).toBeCloseTo(16 * (1 - Math.tan(Math.PI / 4 - Math.PI / 60)), 1);
+    const { plan } = withRemedy(off.evaluation, off.result, said.remedy!);
+    const mended = evaluated(plan);
+    expect(findingsOf(mended, mended.goalLane.steps.at(-1)!).map((f) => f.code)).not.toContain('points miss');
+  });
+
+  it('are none after the other turn: one press turns all pieces, and then they meet', () => {
+    const { evaluation, result, findings } = saidOf([...squared('left'), cutInto(4), fourWay('mirrored')]);
+    const said = findings.find((f) => f.code === 'bowed middle')!;
+    const mended = evaluated(withRemedy(evaluation, result, said.remedy!).plan);
+    const after = findingsOf(mended, mended.goalLane.steps.at(-1)!).map((f) => f.code);
+    expect(after).not.toContain('bowed middle');
+    expect(after).not.toContain('points miss');
+  });
+});
+
+const shown = (turnDeg: number, zoneAMm = 0, zoneBMm = 0): Move => [
+  'measure',
+  { turnDeg, twistDegPerM: 0, zoneAMm, zoneBMm },
+];
+
+describe('what the ends show', () => {
+  it('offers ways on: the one by the picture brings the points together, and it is not the measured one', () => {
+    const { evaluation, result } = saidOf([...squared('right'), shown(4)]);
+    const ways = waysOn(evaluation, result);
+    expect(ways.map((w) => w.id)).toEqual([
+      'as it is',
+      'book-matched',
+      'ground as measured',
+      'ground by the picture',
+    ]);
+    const [asItIs, bookMatched, measured, best] = ways;
+    expect(bookMatched.mismatch).toBeLessThan(0.01);
+    expect(asItIs.mismatch).toBeGreaterThan(bookMatched.mismatch);
+    expect(Math.abs(best.points!.turnedDeg)).toBeLessThan(0.15);
+    expect(Math.abs(measured.points!.turnedDeg)).toBeGreaterThan(0.5);
+    expect(best.sideMm).toBeLessThan(bookMatched.sideMm);
+    const { plan, inserted } = withRemedy(evaluation, result, best.remedy!);
+    const [trued] = stepResult(evaluated(plan), inserted!)!.after!;
+    expect(sizeOf(trued).widthMm).toBeCloseTo(best.sideMm, 6);
+    expect(plan.lanes[0].steps.map((s) => s.kind).slice(-2)).toEqual(['measure', 'trueUp']);
+  });
+
+  it('takes loose pieces too, each as it lay in the bar', () => {
+    const twisted: Move = ['measure', { turnDeg: 2, twistDegPerM: 30, zoneAMm: 0, zoneBMm: 0 }];
+    const whole = evaluated(planOf([...squared('right'), twisted, cutInto(4)])).goalLane.ends;
+    const pieces = evaluated(planOf([...squared('right'), cutInto(4), twisted])).goalLane.ends;
+    // Measured from the first face that was sawn: the crop in front of it makes the only difference.
+    const turn = (bars: typeof whole, i: number) =>
+      cornerLine(bars[i], { x: 0, y: 0, ...sizeOf(bars[i]) }, [-1, 1], bars[i].lengthMm / 2)!.turnedDeg;
+    for (let i = 0; i < 4; i++)
+      expect(turn(pieces, i) - turn(pieces, 0)).toBeCloseTo(turn(whole, i) - turn(whole, 0), 1);
+    const { evaluation, result } = saidOf([...squared('right'), cutInto(4), shown(3)]);
+    expect(waysOn(evaluation, result)).toHaveLength(4);
+  });
+
+  it('crops what was found distorted, and says where it is left on', () => {
+    const bar: Move[] = [...squared('right'), shown(0, 30, 12)];
+    const cut = (cropAMm: number, cropBMm: number): Move => ['cut', { pieces: 4, cropAMm, cropBMm }];
+    const left = saidOf([...bar, cut(10, 12)]);
+    const said = left.findings.find((f) => f.code === 'distorted end')!;
+    expect(said.parameter).toBe('cropAMm');
+    const mended = evaluated(withRemedy(left.evaluation, left.result, said.remedy!).plan);
+    expect(mended.goalLane.steps.at(-1)!.step.parameters).toMatchObject({ cropAMm: 30, cropBMm: 12 });
+    expect(findingsOf(mended, mended.goalLane.steps.at(-1)!).map((f) => f.code)).not.toContain(
+      'distorted end',
+    );
+    // Drawn to half its section the distorted stretch is twice as long.
+    const [drawn] = evaluated(planOf([...bar, drawSquare(32 / Math.SQRT2, 0)])).goalLane.ends;
+    expect(drawn.distorted!.endA * drawn.lengthMm).toBeCloseTo(60, 1);
+    // The piece that still holds some of it says so when it is laid.
+    expect(saidOf([...bar, cut(10, 12), fourWay('mirrored')]).findings.map((f) => f.code)).toContain(
+      'distorted end',
+    );
+    expect(saidOf([...bar, cut(30, 12), fourWay('mirrored')]).findings.map((f) => f.code)).not.toContain(
+      'distorted end',
+    );
+  });
+});
