@@ -2,7 +2,18 @@ import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { contains } from '../geometry/outline.ts';
 import { type Billet, sizeOf } from './billet.ts';
 
-export const FACES = ['end B', 'middle', 'end A', 'top', 'bottom', 'left', 'right', 'lengthwise'] as const;
+/** `lengthwise` and `level`: cut upright and level along the bar, the second seen from above. */
+export const FACES = [
+  'end B',
+  'middle',
+  'end A',
+  'top',
+  'bottom',
+  'left',
+  'right',
+  'lengthwise',
+  'level',
+] as const;
 export type FaceName = (typeof FACES)[number];
 
 type Vector = readonly [number, number, number];
@@ -25,9 +36,10 @@ const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
 
 /**
  * A face as it is seen from outside the bar, or the section in the middle of it, across or lengthwise. End B shows the section as it is, end A mirrored left–right; the top and the
- * left side lie with end A to the left, the bottom too; the right side has end B to the left.
+ * left side lie with end A to the left, the bottom too; the right side has end B to the left. `share` (0…1): where a cut lies, from
+ * end A, the left or the bottom.
  */
-export function facePlane(billet: Billet, face: FaceName): Plane {
+export function facePlane(billet: Billet, face: FaceName, share = 0.5): Plane {
   const { widthMm: w, heightMm: h } = sizeOf(billet);
   const l = billet.lengthMm;
   const in_ = FACE_INSET_MM;
@@ -35,7 +47,7 @@ export function facePlane(billet: Billet, face: FaceName): Plane {
     case 'end B':
       return { origin: [-w / 2, -h / 2, l - in_], across: X, up: Y, widthMm: w, heightMm: h };
     case 'middle':
-      return sectionPlane(billet, l / 2);
+      return sectionPlane(billet, l * share);
     case 'end A':
       return { origin: [w / 2, -h / 2, in_], across: back(X), up: Y, widthMm: w, heightMm: h };
     case 'top':
@@ -45,7 +57,9 @@ export function facePlane(billet: Billet, face: FaceName): Plane {
     case 'left':
       return { origin: [-w / 2 + in_, -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
     case 'lengthwise':
-      return { origin: [0, -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
+      return { origin: [w * (share - 0.5), -h / 2, 0], across: Z, up: Y, widthMm: l, heightMm: h };
+    case 'level':
+      return { origin: [-w / 2, h * (share - 0.5), 0], across: Z, up: X, widthMm: l, heightMm: w };
     case 'right':
       return { origin: [w / 2 - in_, -h / 2, l], across: back(Z), up: Y, widthMm: l, heightMm: h };
   }

@@ -1,7 +1,8 @@
+import { closest } from './closest.ts';
 import { Cells } from './neighbours.ts';
 import { z } from 'zod';
 import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
-import type { Outline } from '../geometry/outline.ts';
+import type { Outline, Point2 } from '../geometry/outline.ts';
 import type { Round } from './packing.ts';
 import { type Room, alongLine, beyondWall, lineInside } from './room.ts';
 
@@ -186,9 +187,10 @@ const lengthAround = (line: Outline): number =>
     return sum + Math.hypot(x1 - x, y1 - y);
   }, 0);
 
-function sectionOf(insert: Insert, room: RoomWithPicture): [number, number][] {
+function sectionOf(insert: Insert, room: RoomWithPicture): readonly Point2[] {
   if (insert.lay === 'rim') return rim(insert, room);
   if (insert.lay === 'outline') return onLines(insert, room.lines ?? []);
+  if (insert.lay === 'hexagonal' && insert.shape === 'rod') return closest(room, insert.sizeMm, insert.count);
   return lattice(insert, room, insert.lay === 'hexagonal');
 }
 

@@ -41,6 +41,13 @@ describe('each mistake with a can', () => {
       /3\.0 times/,
     ],
     ['loose caps', [['can', can()], press({ endMm: 0 })], 'loose caps', /end to end/],
+    [
+      'a flat can pressed end to end',
+      [['can', can({ widthMm: 80, heightMm: 25, lengthMm: 300 })], press({ endMm: 4 })],
+      'buckles',
+      /12\.0 times/,
+    ],
+    ['all of it taken end to end', [['can', can()], press({ endMm: 45.4 })], 'end takes all', /45\.4 mm/],
     ['deep dents', [['can', can()], press({ passMm: 8 })], 'deep dent', /8 mm/],
     ['pressed too far', [['can', can()], press({ endMm: 90 })], 'too far', /45\.5 mm/],
     [

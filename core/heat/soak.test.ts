@@ -96,6 +96,19 @@ describe('a bar in the forge', () => {
       { numRuns: 40 },
     ));
 
+  it('a round one is hot sooner than a square one as wide, later than a square one of its section', () => {
+    const round = soakSeconds({ ...bar, round: true }, 20);
+    expect(round).toBeLessThan(soakSeconds(bar, 20));
+    const side = 50 * Math.sqrt(Math.PI / 4);
+    expect(round).toBeGreaterThan(soakSeconds({ ...bar, widthMm: side, heightMm: side }, 20) * 0.95);
+    // One term of the long cylinder, Bi = 1: ζ₁ 1.2558, C₁ 1.2071 (Incropera & DeWitt, table 5.1, values from memory).
+    const surfaceWm2K = HOT_STEEL.kWmK / 0.025;
+    const at = heatingOf({ ...bar, surfaceWm2K, round: true });
+    const fourier = (s: number) => ((HOT_STEEL.kWmK / HOT_STEEL.heatJm3K) * s) / 0.025 ** 2;
+    for (const s of [60, 200])
+      expect((1200 - at.centreC(s)) / 1180).toBeCloseTo(1.2071 * Math.exp(-(1.2558 ** 2) * fourier(s)), 2);
+  });
+
   it('a short bar is hot sooner than a long one', () => {
     expect(soakSeconds({ ...bar, lengthMm: 50 }, 20)).toBeLessThan(soakSeconds(bar, 20));
   });

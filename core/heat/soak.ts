@@ -21,6 +21,8 @@ export const packedSteel = (fillFactor: number, insertShare: number): Conduction
   heatJm3K: HOT_STEEL.heatJm3K * fillFactor,
 });
 
+/** Terms for a round bar: their roots take longer to find. */
+const ROUND_TERMS = 20;
 /** Terms of the series: enough for Fourier numbers from 0.002 up. */
 const TERMS = 40;
 const BISECTIONS = 60;
@@ -43,14 +45,15 @@ export interface Terms {
 
 /** Slabs are asked for again and again while a plan is judged; so many are remembered. */
 const MOST_KNOWN = 500;
-const knownSlabs = new Map<number, Terms>();
+const knownTerms = new Map<string, Terms>();
 
-function knownSlab(biot: number): Terms {
-  const known = knownSlabs.get(biot);
+function knownTermsOf(shape: 'slab' | 'cylinder', biot: number): Terms {
+  const key = `${shape} ${biot}`;
+  const known = knownTerms.get(key);
   if (known) return known;
-  if (knownSlabs.size >= MOST_KNOWN) knownSlabs.clear();
-  const terms = slabTerms(biot);
-  knownSlabs.set(biot, terms);
+  if (knownTerms.size >= MOST_KNOWN) knownTerms.clear();
+  const terms = shape === 'slab' ? slabTerms(biot) : cylinderTerms(biot, ROUND_TERMS);
+  knownTerms.set(key, terms);
   return terms;
 }
 
@@ -109,8 +112,9 @@ export function cylinderTerms(biot: number, terms = TERMS): Terms {
 export const seriesAt = (terms: Terms, where: 'centre' | 'surface', fourier: number): number =>
   terms.zeta.reduce((sum, z, n) => sum + terms[where][n] * Math.exp(-z * z * fourier), 0);
 
-/** A bar of oblong section in a forge. Length where it is short enough to matter. */
+/** A bar of oblong section, or a round one as wide as it is high, in a forge. Length where it is short enough to matter. */
 export interface Soaking {
+  readonly round?: boolean;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly lengthMm?: number | undefined;
@@ -127,22 +131,30 @@ export interface Heating {
   edgeC(seconds: number): number;
 }
 
-/** Centre and edge of a bar over time: the product of two slab solutions, and of a third along a short bar. */
+/** Centre and edge of a bar over time: the product of two slab solutions (of a round bar the cylinder's), and of one more along a short bar. */
 export function heatingOf(bar: Soaking): Heating {
   const { kWmK, heatJm3K } = bar.conduction ?? HOT_STEEL;
-  const slabs = [bar.widthMm, bar.heightMm, ...(bar.lengthMm ? [bar.lengthMm] : [])].map((mm) => {
+  const series = (shape: 'slab' | 'cylinder', mm: number) => {
     const half = mm / 2000;
-    return { terms: knownSlab((bar.surfaceWm2K * half) / kWmK), perSecond: kWmK / heatJm3K / (half * half) };
-  });
-  const left = (where: readonly ('centre' | 'surface')[], seconds: number) =>
-    slabs.reduce(
-      (product, s, i) => product * seriesAt(s.terms, where[i] ?? 'centre', s.perSecond * seconds),
+    return {
+      terms: knownTermsOf(shape, (bar.surfaceWm2K * half) / kWmK),
+      perSecond: kWmK / heatJm3K / (half * half),
+    };
+  };
+  const across = bar.round
+    ? [series('cylinder', bar.widthMm)]
+    : [series('slab', bar.widthMm), series('slab', bar.heightMm)];
+  const along = bar.lengthMm ? [series('slab', bar.lengthMm)] : [];
+  const left = (where: 'centre' | 'surface', seconds: number) =>
+    [...across, ...along].reduce(
+      (product, s, i) =>
+        product * seriesAt(s.terms, i < across.length ? where : 'centre', s.perSecond * seconds),
       1,
     );
   const at = (share: number) => bar.fireC - (bar.fireC - bar.fromC) * Math.min(1, Math.max(0, share));
   return {
-    centreC: (s) => at(left(['centre', 'centre', 'centre'], s)),
-    edgeC: (s) => at(left(['surface', 'surface', 'centre'], s)),
+    centreC: (s) => at(left('centre', s)),
+    edgeC: (s) => at(left('surface', s)),
   };
 }
 

@@ -2,6 +2,7 @@ import { moveOf } from '../moves/index.ts';
 import { figured } from '../words/figures.ts';
 import { fillOf, roomOf, withBars } from '../canister/can.ts';
 import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
+import { pouredCount } from '../canister/packing.ts';
 import type { SolidCan } from '../canister/consolidate.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { massKg } from '../materials/volumes.ts';
@@ -96,28 +97,24 @@ function fillFigures({ result, shop }: Case): Figure[] {
   ];
 }
 
-/** Of the room that balls of equal size fill, poured and shaken in a large box (handbook, canister: Scott 1960; Bernal & Mason 1960). */
-const SHAKEN = 0.64;
-
-/** About how many balls of each kind find room when they are poured: the large box's share, of a room less half a ball at every wall. */
+/** About how many balls of each kind find room when they are poured and shaken, alone in the can. */
 const pouredFigures = ({ result, shop }: Case): Figure[] => {
   const p = withBars(moveOf(result.step.kind).fills!(result.step.parameters), result.before);
   const room = roomOf(p);
   return p.inserts.filter(isBall).map((insert): Figure => {
     const d = insert.sizeMm;
-    const inner = [room.widthMm, room.heightMm, room.depthMm].map((mm) => Math.max(0, mm - d));
-    // A room that is not square holds as much less as its outline does of its box.
-    const share = room.outline ? outlineArea(room.outline) / (room.widthMm * room.heightMm) : 1;
-    const many = Math.floor((SHAKEN * share * inner[0] * inner[1] * inner[2]) / ((Math.PI * d ** 3) / 6));
+    const many = pouredCount(room, d);
     return {
       ...figured('poured balls', many, `${pluralOf(insert)} of ${formatFine(d, shop.lengths)}, poured`),
       value: `about ${many}`,
-      formula: '0.64 × (w − d)(h − d)(D − d) / (π d³/6), alone in the can',
+      formula:
+        '0.64 × (w − 0.35 d)(h − 0.35 d)(D − 0.35 d) / (π d³/6); one layer deep 0.82 of its area; alone in the can',
       inputs: [
         ['room', formatFineSizes([room.widthMm, room.heightMm, room.depthMm], shop.lengths)],
-        ['looser at the walls', `a strip of ${formatFine(d / 2, shop.lengths)} all round`],
+        ['looser at the walls', `0.35 of a diameter is lost each way`],
       ],
-      source: 'random close packing of equal balls: Scott 1960, Bernal & Mason 1960 (handbook, canister)',
+      source:
+        'random close packing of equal balls: Scott 1960, Bernal & Mason 1960; the walls by our own settling of such rooms',
     };
   });
 };

@@ -1,6 +1,6 @@
 import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { outlineArea } from '../geometry/outline.ts';
+import { outlineArea, shapeOf } from '../geometry/outline.ts';
 import {
   type Conduction,
   HOT_STEEL,
@@ -31,6 +31,7 @@ const soaking = (bar: Billet, fireC: number, shop: Shop): Soaking => {
   const { widthMm, heightMm } = sizeOf(bar);
   const short = bar.lengthMm < LONG * Math.max(widthMm, heightMm);
   return {
+    round: shapeOf(bar.outline) === 'round',
     widthMm,
     heightMm,
     lengthMm: short ? bar.lengthMm : undefined,
@@ -44,8 +45,9 @@ const soaking = (bar: Billet, fireC: number, shop: Shop): Soaking => {
 /** Solid steel, or what a can is full of while it is loose. */
 function conductionOf(bar: Billet): Conduction {
   if (!bar.can?.loose) return HOT_STEEL;
-  const { parts, insertMm3 } = bar.can.loose;
-  const room = 4 * parts.halfWidthMm * parts.halfHeightMm * (parts.toMm - parts.fromMm);
+  const { parts, insertMm3, inside } = bar.can.loose;
+  const across = inside ? outlineArea(inside) : 4 * parts.halfWidthMm * parts.halfHeightMm;
+  const room = across * (parts.toMm - parts.fromMm);
   return packedSteel(1 - bar.can.poresMm3 / room, insertMm3 / room);
 }
 
@@ -83,7 +85,9 @@ function soakFigure(bar: Billet, fireC: number, shop: Shop): Figure {
   return {
     ...figured('soak', seconds),
     value: formatTime(seconds),
-    formula: 'θ = Σ Cₙ exp(−ζₙ² Fo), ζ tan ζ = Bi; the slabs’ product for a bar',
+    formula: soak.round
+      ? 'θ = Σ Cₙ exp(−ζₙ² Fo), ζ J₁(ζ)/J₀(ζ) = Bi: a long cylinder'
+      : 'θ = Σ Cₙ exp(−ζₙ² Fo), ζ tan ζ = Bi; the slabs’ product for a bar',
     inputs: [
       ['section', formatSizes([soak.widthMm, soak.heightMm], shop.lengths)],
       ['fire', formatTemperature(fireC, shop.temperatures)],

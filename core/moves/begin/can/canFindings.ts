@@ -130,7 +130,7 @@ export function adviseInserts(p: Can, shop: Shop): Finding[] {
         'Inserts lie against a flat wall, where nothing round presses back: the weld fails there. Rods around the rim cure it.',
         {
           parameter: 'inserts',
-          ...rimRemedy(p),
+          ...rimRemedy(p, shop),
         },
       ),
     );
@@ -146,18 +146,38 @@ const touchesWall = (insert: Insert, p: Can): boolean => {
   );
 };
 
-/** A can larger by a rim of thin rods, set around what is there. */
-function rimRemedy(p: Can) {
-  const rodMm = Math.max(3, Math.round(Math.min(p.widthMm, p.heightMm) / 16));
-  const [widthMm, heightMm] = [p.widthMm + 2 * rodMm, p.heightMm + 2 * rodMm];
-  const rim: Insert = { shape: 'rod', material: p.inserts[0].material, sizeMm: rodMm, count: 1, lay: 'rim' };
-  const count = mostThatLie(rim, roomOf({ ...p, widthMm, heightMm }));
-  return {
-    remedy: {
-      label: `${count} rods of ${rodMm} mm around the rim`,
-      set: { widthMm, heightMm, inserts: [...p.inserts, { ...rim, count }] },
-    },
-  };
+/** Rods as thick as a sixteenth of the can are tried first, then thinner ones. */
+const RIM_SHARES = [1 / 16, 1 / 20, 1 / 24, 1 / 32];
+const THINNEST_RIM_MM = 2;
+
+/** A can larger by a rim of thin rods, set around what is there; nothing where none fit. */
+function rimRemedy(p: Can, shop: Shop) {
+  const inches = shop.lengths.unit === 'in';
+  const rods = RIM_SHARES.map((share) => {
+    const mm = share * Math.min(p.widthMm, p.heightMm);
+    return inches ? 25.4 * (Math.round((mm / 25.4) * 32) / 32) : Math.round(2 * mm) / 2;
+  });
+  for (const rodMm of rods.filter((mm) => mm >= THINNEST_RIM_MM)) {
+    const [widthMm, heightMm] = [p.widthMm + 2 * rodMm, p.heightMm + 2 * rodMm];
+    const wider = { ...p, widthMm, heightMm };
+    const rim: Insert = {
+      shape: 'rod',
+      material: p.inserts[0].material,
+      sizeMm: rodMm,
+      count: 1,
+      lay: 'rim',
+    };
+    const count = mostThatLie(rim, roomOf(wider));
+    const inserts = [...p.inserts, { ...rim, count }];
+    if (count < 4 || worstOverlap(allPlaced(inserts, roomOf(wider)), roomOf(wider))) continue;
+    return {
+      remedy: {
+        label: `${count} rods of ${formatFine(rodMm, shop.lengths)} around the rim`,
+        set: { widthMm, heightMm, inserts },
+      },
+    };
+  }
+  return {};
 }
 
 export function adviseBox(p: Can, shop: Shop): Finding[] {

@@ -1,7 +1,7 @@
 import { type Billet, loseSkin } from '../../../billet/billet.ts';
 import { craft } from '../../../instruct/action.ts';
 import { stopsSaid } from '../../../instruct/words.ts';
-import { mostEndMm } from '../../../canister/consolidate.ts';
+import { type PressedCan, mostEndMm } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
@@ -22,20 +22,60 @@ const LARGEST_PASS_MM = 3;
 /** mm. The least first press that seats caps (common practice, no source). */
 const SEATS_MM = 3;
 
-function advise(bar: Billet, p: P, shop: Shop, stage: FlowStage | null | undefined): Finding[] {
-  const { before, solid } = passesOf(bar, p);
+/** Longer than this many times its least thickness a can buckles when it is pressed end to end: the first rule of upset forging says 3 of a solid bar (Metals Handbook vol. 14; value from memory), and the walls hold a little more. */
+const MOST_SLENDER = 4;
+/** Share of what can be taken end to end that is taken at first: the rest is for the sides. */
+const FIRST_SHARE = 0.25;
+const FIRST_END_MM = 5;
+
+const slenderness = ({ lengthMm, widthMm, heightMm }: PressedCan): number =>
+  lengthMm / Math.min(widthMm, heightMm);
+
+/** A first press that seats the caps and leaves emptiness for the sides; none of a can that would buckle. mm */
+const firstEndMm = (can: PressedCan): number =>
+  slenderness(can) > MOST_SLENDER ? 0 : Math.min(FIRST_END_MM, FIRST_SHARE * mostEndMm(can));
+
+function adviseEnds(before: PressedCan, p: P, sidePasses: number, { lengths }: Shop): Finding[] {
   const most = mostEndMm(before);
-  const findings: Finding[] = [];
-  if (p.endMm < SEATS_MM)
-    findings.push(
+  const slender = slenderness(before);
+  if (slender > MOST_SLENDER)
+    return p.endMm > 0
+      ? [
+          warning(
+            'buckles',
+            `The can is ${slender.toFixed(1)} times as long as it is thick: pressed end to end it buckles. Weld the caps all round and press its broad side first.`,
+            { parameter: 'endMm', remedy: { label: 'No press end to end', set: { endMm: 0 } } },
+          ),
+        ]
+      : [];
+  const seats = Math.min(SEATS_MM, FIRST_SHARE * most);
+  if (p.endMm < seats - 1e-9)
+    return [
       warning('loose caps', 'Pressed on the sides first, loose caps pop. Press end to end first, a little.', {
         parameter: 'endMm',
-        remedy: {
-          label: `Press ${formatFine(Math.min(SEATS_MM, most), shop.lengths)} end to end first`,
-          set: { endMm: Math.min(SEATS_MM, most) },
-        },
+        remedy: { label: `Press ${formatFine(seats, lengths)} end to end first`, set: { endMm: seats } },
       }),
-    );
+    ];
+  return sidePasses > 0
+    ? []
+    : [
+        warning(
+          'end takes all',
+          `End to end ${formatFine(p.endMm, lengths)} take up all the emptiness there is: nothing is left to press on the sides, and they bulge instead.`,
+          {
+            parameter: 'endMm',
+            remedy: {
+              label: `Press ${formatFine(FIRST_SHARE * most, lengths)} end to end`,
+              set: { endMm: FIRST_SHARE * most },
+            },
+          },
+        ),
+      ];
+}
+
+function advise(bar: Billet, p: P, shop: Shop, stage: FlowStage | null | undefined): Finding[] {
+  const { before, solid, passes } = passesOf(bar, p);
+  const findings = adviseEnds(before, p, passes.length, shop);
   if (p.passMm > LARGEST_PASS_MM)
     findings.push(
       warning(
@@ -92,8 +132,8 @@ export const consolidate = defineMove({
   begins: false,
   onPowder: true,
   parameters,
-  begin: (_before, shop): P => ({
-    endMm: 5,
+  begin: ([bar], shop): P => ({
+    endMm: bar?.can?.loose ? firstEndMm(pressedCan(bar)) : FIRST_END_MM,
     sides: 'two ways',
     passMm: 2.5,
     reckoned: 'by volumes',
@@ -115,7 +155,10 @@ export const consolidate = defineMove({
           `End to end it gives ${formatLength(most, shop.lengths)} at most: then it is solid.`,
           {
             parameter: 'endMm',
-            remedy: { label: `Press ${formatLength(most / 2, shop.lengths)}`, set: { endMm: most / 2 } },
+            remedy: {
+              label: `Press ${formatFine(firstEndMm(pressedCan(bar)), shop.lengths)}`,
+              set: { endMm: firstEndMm(pressedCan(bar)) },
+            },
           },
         ),
       ];
@@ -172,7 +215,11 @@ export const consolidate = defineMove({
       ...(p.endMm > 0
         ? [`First press end to end, ${formatFine(p.endMm, shop.lengths)}, to seat the caps.`]
         : []),
-      `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}${stops === '' ? '' : `, stop blocks in turn: ${stops}`}.`,
+      ...(passes.length === 0
+        ? []
+        : [
+            `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}${stops === '' ? '' : `, stop blocks in turn: ${stops}`}.`,
+          ]),
       `Solid at ${formatSizes([solid.widthMm, solid.heightMm], shop.lengths)} outside. Then crop the caps: ${formatFine(solid.capMm, shop.lengths)} and a few millimetres hold no picture.`,
     );
   },

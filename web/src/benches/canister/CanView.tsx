@@ -1,8 +1,9 @@
-import { moveOf } from '../../../../core/moves/index.ts';
+import { MOVES, moveOf } from '../../../../core/moves/index.ts';
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { facePlane } from '../../../../core/billet/face.ts';
-import { withBars } from '../../../../core/canister/can.ts';
+import { type Can, roomOf, withBars } from '../../../../core/canister/can.ts';
+import { type Place, allPlaced, isBall } from '../../../../core/canister/inserts.ts';
 import { type CanPressing, solidCan } from '../../../../core/canister/consolidate.ts';
 import { type LaneResult, type StepResult, flowingOf, canOf } from '../../../../core/plan/index.ts';
 import { passesOf, pressedCan } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
@@ -23,7 +24,16 @@ interface CanViewProps {
   result: StepResult;
 }
 
-type Shown = 'section' | 'side' | 'pressing' | 'form';
+type Shown = 'section' | 'side' | 'above' | 'pressing' | 'form';
+type Cut = 'middle' | 'lengthwise' | 'level';
+
+const CUTS: Partial<Record<Shown, Cut>> = { section: 'middle', side: 'lengthwise', above: 'level' };
+/** What a cut is moved along, and what its picture is called. */
+const CUT_SAID: Record<Cut, readonly [along: string, label: string]> = {
+  middle: ['from end A', 'The can in section'],
+  lengthwise: ['from the left', 'The can cut lengthwise'],
+  level: ['from the bottom', 'The can cut level, seen from above'],
+};
 
 /** A can in section, from the side, and its form. */
 export function CanView({ lane, result }: CanViewProps) {
@@ -44,6 +54,7 @@ export function CanView({ lane, result }: CanViewProps) {
         options={[
           ['section', 'Section'],
           ['side', 'From the side'],
+          ['above', 'From above'],
           ...(flows ? [['pressing', 'Between the dies'] as const] : []),
           ...(hasPicture ? [['form', 'Form'] as const] : []),
         ]}
@@ -54,7 +65,7 @@ export function CanView({ lane, result }: CanViewProps) {
       ) : shown === 'pressing' && flows ? (
         <PressView lane={lane} result={next} />
       ) : (
-        <Filled key={shown} lane={lane} result={result} face={shown === 'side' ? 'lengthwise' : 'middle'} />
+        <Filled key={shown} lane={lane} result={result} face={CUTS[shown] ?? 'middle'} />
       )}
     </Box>
   );
@@ -67,11 +78,15 @@ const nextOf = (lane: LaneResult, result: StepResult): StepResult | undefined =>
 function usePressing(lane: LaneResult, result: StepResult): CanPressing {
   const next = nextOf(lane, result);
   const planned = (next && moveOf(next.step.kind).closes?.(next.step.parameters)) ?? null;
-  return useMemo(() => planned ?? { endMm: 5, sides: 'two ways' }, [planned]);
+  const { shop } = useEvaluation();
+  return useMemo(
+    () => planned ?? MOVES.consolidate.begin(result.after!, shop),
+    [planned, result.after, shop],
+  );
 }
 
 /** The can with its inserts, loose at first; a slider presses it solid. */
-function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengthwise' }) {
+function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
   const { plan, shop } = useEvaluation();
   const [room, size] = useSize();
   const [share, setShare] = useState(0);
@@ -80,9 +95,13 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
   const bar = result.after![0];
   const can = withBars(canOf(result)!, result.before);
   const loose = facePlane(bar, face);
+  const [cutShare, setCutShare] = useState(() => tellingCut(can, face));
   const before = pressedCan(bar);
   const now = solidCan(before, pressing, share);
-  const [w, h] = face === 'middle' ? [now.widthMm, now.heightMm] : [now.lengthMm, now.heightMm];
+  const w = face === 'middle' ? now.widthMm : now.lengthMm;
+  const h = face === 'level' ? now.widthMm : now.heightMm;
+  const along = { middle: now.lengthMm, lengthwise: now.widthMm, level: now.heightMm }[face];
+  const at = formatLength(cutShare * along, shop.lengths);
   // The scale is the loose can's, so that it is seen to shrink.
   const scale = Math.max(
     0.05,
@@ -118,7 +137,8 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
                 height={height}
                 urgency={0}
                 pressed={pressed}
-                label={face === 'middle' ? 'The can in section' : 'The can cut lengthwise'}
+                cutShare={cutShare}
+                label={CUT_SAID[face][1]}
               />
               {face === 'middle' && share === 0 && (
                 <InsertHandles
@@ -134,7 +154,21 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
         )}
       </Box>
       <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Box sx={{ flex: '1 1 240px', px: 2.5 }}>
+        <Box sx={{ flex: '1 1 160px', px: 2.5 }}>
+          <Slider
+            aria-label="Where it is cut"
+            value={100 * cutShare}
+            step={1}
+            onChange={(_, percent) => setCutShare((percent as number) / 100)}
+            marks={[{ value: 50, label: `cut ${at} ${CUT_SAID[face][0]}` }]}
+            sx={{
+              color: colours.oxide,
+              mb: '14px',
+              '& .MuiSlider-markLabel': { top: 22, color: colours.ink },
+            }}
+          />
+        </Box>
+        <Box sx={{ flex: '1 1 160px', px: 2.5 }}>
           <Slider
             aria-label="From loose to solid"
             value={100 * share}
@@ -163,4 +197,25 @@ function Filled({ lane, result, face }: CanViewProps & { face: 'middle' | 'lengt
       <Legend view="etched" billets={[bar]} />
     </>
   );
+}
+
+/** The middle, or where the cut goes through the middles of most balls: between two beds nothing of them is seen. */
+function tellingCut(can: Can, face: Cut): number {
+  const room = roomOf(can);
+  const balls = allPlaced(can.inserts, room).filter((p) => isBall(p.insert));
+  if (balls.length === 0) return 0.5;
+  const share = {
+    middle: (p: Place) => (p.z + can.capMm) / can.lengthMm,
+    lengthwise: (p: Place) => 0.5 + p.x / can.widthMm,
+    level: (p: Place) => 0.5 + p.y / can.heightMm,
+  }[face];
+  const beds = new Map<string, number[]>();
+  for (const ball of balls) {
+    const key = share(ball).toFixed(2);
+    beds.set(key, [...(beds.get(key) ?? []), share(ball)]);
+  }
+  const fullest = [...beds.values()].reduce((a, b) =>
+    b.length > a.length || (b.length === a.length && Math.abs(b[0] - 0.5) < Math.abs(a[0] - 0.5)) ? b : a,
+  );
+  return Math.round(100 * fullest[0]) / 100;
 }

@@ -31,6 +31,7 @@ interface SteelViewProps {
   pressed?: PaintJob['pressed'];
   passes?: PaintJob['passes'];
   offDeg?: PaintJob['offDeg'];
+  cutShare?: PaintJob['cutShare'];
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -55,6 +56,7 @@ export function SteelView(props: SteelViewProps) {
     pressed,
     passes,
     offDeg,
+    cutShare,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
@@ -85,6 +87,7 @@ export function SteelView(props: SteelViewProps) {
       pressed,
       passes,
       offDeg,
+      cutShare,
     };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
@@ -136,6 +139,7 @@ export function SteelView(props: SteelViewProps) {
     pressed,
     passes,
     offDeg,
+    cutShare,
   ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return (

@@ -14,6 +14,8 @@ export interface PaintJob {
   piece: number;
   face: FaceName;
   view: View;
+  /** Where a cut lies, 0…1; in the middle where nothing is said. */
+  cutShare?: number | undefined;
   widthPx: number;
   heightPx: number;
   rough: boolean;

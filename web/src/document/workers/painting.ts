@@ -88,7 +88,7 @@ function start(job: PaintJob): Generator<number, Painted> | null {
   const plane =
     job.blade && blade
       ? groundBlade(billet, blade, job.blade).plane
-      : middleOf(facePlane(billet, job.face), job.mostAspect ?? Infinity);
+      : middleOf(facePlane(billet, job.face, job.cutShare), job.mostAspect ?? Infinity);
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }
 

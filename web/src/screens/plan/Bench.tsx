@@ -252,8 +252,8 @@ function Figures({ result }: { result: StepResult }) {
     <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', columnGap: 2.5 }}>
       {figures
         .filter((f) => UNDER_THE_STEEL.includes(f.id))
-        .map((figure) => (
-          <Typography key={figure.what} variant="body2" color="text.secondary">
+        .map((figure, i) => (
+          <Typography key={i} variant="body2" color="text.secondary">
             {figure.what.toLowerCase()} <Asked figure={figure} />
           </Typography>
         ))}

@@ -122,8 +122,8 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
               rowGap: 0.4,
             }}
           >
-            {figures.map((figure) => (
-              <Fragment key={figure.what}>
+            {figures.map((figure, i) => (
+              <Fragment key={i}>
                 <dt>{figure.what}</dt>
                 <Box component="dd" sx={{ m: 0, textAlign: 'right' }}>
                   <Asked figure={figure} />
