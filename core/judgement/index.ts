@@ -62,6 +62,7 @@ export function judge(evaluation: Evaluation, result: StepResult): Judgement {
     at,
     result: { ...result, after: result.after },
     shop: evaluation.shop,
+    flows: evaluation.flows,
     others,
     finished,
   };

@@ -2,7 +2,8 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { PROFILES, bladeFrom, bladeWished } from '../blade/blade.ts';
 import { leastBandMm, resolvedMm } from '../geometry/acuity.ts';
-import { type Evaluation, type Plan, allSteps, readPlan, withRemedy } from '../plan/index.ts';
+import { contactForceN } from '../billet/sectionFlow.ts';
+import { type Evaluation, type Plan, allSteps, flowingOf, readPlan, withRemedy } from '../plan/index.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import {
   SQUARE_BAR,
@@ -214,6 +215,51 @@ describe('findings', () => {
     const evaluation = evaluated(planOf([of(['1084', '15n20'], 30, 1.2), weldIt, drawSquare(12)]));
     expect(firstFinding(evaluation, 'carbon alone')).toBeNull();
   });
+});
+
+describe('the force on the dies', () => {
+  const bar: Moves = [stackOf(9, 40, 4, 150), weldIt, drawSquare(30)];
+  const forceOf = (moves: Moves) => {
+    const evaluation = evaluated(planOf(moves));
+    const result = evaluation.goalLane.steps.at(-1)!;
+    return {
+      evaluation,
+      result,
+      figure: judge(evaluation, result).figures.find((f) => f.id === 'press force'),
+    };
+  };
+
+  it('is one and the same where the flow is shown between the dies: that of its hardest pass', () => {
+    const passes = [
+      { turnDeg: 0, toMm: 27 },
+      { turnDeg: 90, toMm: 24 },
+    ];
+    const { evaluation, result, figure } = forceOf([
+      ...bar,
+      ['press', { passes, friction: 0.5, held: true, finish: 'as pressed', heats: 1 }],
+    ]);
+    const { bar: pressed, spec } = flowingOf(result, evaluation.shop)!;
+    const shown = passes.map((_, i) => {
+      const stage = evaluation.flows.stageOf(spec, i + 1);
+      return stage?.ok ? contactForceN(pressed, stage.report, evaluation.shop) / 1000 : 0;
+    });
+    expect(figure!.number).toBe(Math.max(...shown));
+    expect(figure!.number).toBeGreaterThan(10);
+  });
+
+  it.each<[string, Moves[number]]>([
+    ['a wedge', ['wedge', { apexDeg: 90, heats: 1 }]],
+    ['knocked corners', ['corners', { shape: 'octagon', heats: 1 }]],
+    ['a lean', ['lean', { leanDeg: 8, heats: 1 }]],
+  ])('is known of %s', (_, move) => expect(forceOf([...bar, move]).figure!.number).toBeGreaterThan(10));
+});
+
+it('a No. 5 bar is not enough for 5.5 kg at 178 mm (common practice, no source: not for 5 to 7 kg)', () => {
+  const evaluation = evaluated(
+    planOf([stackOf(20, 63, 3.1, 178), weldIt], { shop: { handle: 'No. 5 reinforcing bar' } }),
+  );
+  const { finding } = firstFinding(evaluation, 'handle light')!;
+  expect(finding.text).toMatch(/No\. 5 reinforcing bar bends under 5\.\d+ kg/);
 });
 
 const DEMO = new URL('../../server/demo/', import.meta.url);

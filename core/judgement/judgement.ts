@@ -1,6 +1,7 @@
 import type { Billet } from '../billet/billet.ts';
 import type { Blade } from '../blade/index.ts';
 import { type LaneResult, type StepResult, heatsIn } from '../plan/index.ts';
+import type { Flows } from '../flow/flows.ts';
 import type { Shop } from '../shop/shop.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import type { Figure } from '../units/figure.ts';
@@ -12,6 +13,8 @@ export interface Case {
   readonly at: number;
   readonly result: StepResult & { readonly after: readonly Billet[] };
   readonly shop: Shop;
+  /** How sections flow, as far as it is known. */
+  readonly flows: Flows;
   /** The lanes whose pieces it lays. */
   readonly others: readonly LaneResult[];
   /** Of the plan's last step, its blade; the finished bar is judged as one. */

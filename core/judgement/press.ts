@@ -1,11 +1,13 @@
 import { figured } from '../words/figures.ts';
 import type { Billet } from '../billet/billet.ts';
+import { contactForceN } from '../billet/sectionFlow.ts';
 import { biteForce, flowStress, hotClass, largestBite } from '../forging/force.ts';
 import { materialById } from '../materials/material.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import type { Shop } from '../shop/shop.ts';
 import { warning } from '../moves/contract/common.ts';
-import { type Pressing, moveOf } from '../moves/index.ts';
+import { moveOf } from '../moves/index.ts';
+import { flowingOf } from '../plan/index.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import { formatForce } from '../units/force.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
@@ -26,25 +28,64 @@ function billetStress(bar: Billet, atC: number, ratePerS: number, shop: Shop): n
 }
 
 interface Squeeze {
-  readonly bite: Pressing;
-  readonly stressMPa: number;
   readonly forceKN: number;
+  /** Along the bar at one bite: as the shop bites, or all of it at once. mm */
+  readonly biteMm: number;
+  /** The longest bite that the press's whole force moves here, mm. */
+  readonly mostMm: number;
   readonly figure: Figure;
 }
 
-function squeezeOf(subject: Case, bar: Billet): Squeeze | null {
+const squeezeOf = (subject: Case, bar: Billet): Squeeze | null =>
+  flowedSqueeze(subject) ?? squeezed(subject, bar);
+
+/** The force that the flow found at the end of its hardest pass: the same that is shown between the dies. */
+function flowedSqueeze({ result, shop, flows }: Case): Squeeze | null {
+  const flowing = result.flow?.ok ? flowingOf(result, shop) : null;
+  if (!flowing) return null;
+  const { bar, spec } = flowing;
+  const passes = spec.passes.flatMap((_, i) => {
+    const stage = flows.stageOf(spec, i + 1);
+    return stage?.ok && stage.report.steps > 0
+      ? [{ pass: i + 1, report: stage.report, forceKN: contactForceN(bar, stage.report, shop) / 1000 }]
+      : [];
+  });
+  if (passes.length === 0) return null;
+  const { pass, report, forceKN } = passes.reduce((a, b) => (b.forceKN > a.forceKN ? b : a));
+  return {
+    forceKN,
+    biteMm: shop.biteMm,
+    mostMm: (shop.press.ratingKN / forceKN) * shop.biteMm,
+    figure: {
+      ...figured('press force', forceKN),
+      value: formatForce(forceKN, shop.masses),
+      formula: 'force on the dies at the end of the hardest pass, to the mm of bite, as the section flows',
+      inputs: [
+        ['hardest pass', `${pass} of ${passes.length}`],
+        ['contact', formatFine(report.contactMm, shop.lengths)],
+        ['height after', formatLength(report.heightMm, shop.lengths)],
+        ['bite', formatLength(shop.biteMm, shop.lengths)],
+        ['heat', formatTemperature(shop.forge.weldingC, shop.temperatures)],
+      ],
+      source: KALPAKJIAN,
+    },
+  };
+}
+
+/** The formula of the handbooks, where the flow is not worked out. */
+function squeezed(subject: Case, bar: Billet): Squeeze | null {
   const { result, shop } = subject;
-  const bite = moveOf(result.step.kind).presses?.(result.before, result.step.parameters, shop, result.flow);
+  const bite = moveOf(result.step.kind).presses?.(result.before, result.step.parameters, shop);
   if (!bite) return null;
   const { atC } = heatsOf(subject);
-  const { ramMmPerS, friction } = shop.press;
+  const { ramMmPerS, friction, ratingKN } = shop.press;
   const rate = ramMmPerS / bite.heightMm;
   const stressMPa = billetStress(bar, atC, rate, shop);
   const forceKN = biteForce(stressMPa, { ...bite, heightMm: bite.toHeightMm }, friction) / 1000;
   return {
-    bite,
-    stressMPa,
     forceKN,
+    biteMm: bite.biteMm,
+    mostMm: largestBite(ratingKN * 1000, stressMPa, bite.widthMm, bite.toHeightMm, friction),
     figure: {
       ...figured('press force', forceKN),
       value: formatForce(forceKN, shop.masses),
@@ -68,11 +109,10 @@ const forceSaid = (kN: number, ratingKN: number, { masses }: Shop): string => {
   return text === formatForce(ratingKN, masses) ? `a little more than ${text}` : text;
 };
 
-function weakFinding({ bite, stressMPa, forceKN, figure }: Squeeze, shop: Shop): Finding[] {
-  const { ratingKN, friction } = shop.press;
+function weakFinding({ biteMm, mostMm: most, forceKN, figure }: Squeeze, shop: Shop): Finding[] {
+  const { ratingKN } = shop.press;
   if (forceKN <= ratingKN) return [];
-  const most = largestBite(ratingKN * 1000, stressMPa, bite.widthMm, bite.toHeightMm, friction);
-  const bitten = Math.abs(bite.biteMm - shop.biteMm) < 1e-9;
+  const bitten = Math.abs(biteMm - shop.biteMm) < 1e-9;
   const label = Math.floor(most * 2) / 2;
   return [
     warning(
@@ -118,19 +158,12 @@ export const judgePress: Judge = (subject) => {
   if (!bar || shop.press.kind !== 'press') return NOTHING_TO_SAY;
   const squeeze = squeezeOf(subject, bar);
   if (!squeeze) return { figures: [], findings: dieFinding(subject, bar) };
-  const { bite, stressMPa, figure } = squeeze;
-  const most = largestBite(
-    shop.press.ratingKN * 1000,
-    stressMPa,
-    bite.widthMm,
-    bite.toHeightMm,
-    shop.press.friction,
-  );
+  const { figure, mostMm } = squeeze;
   const largest: Figure = {
     ...figure,
-    ...figured('largest bite', most),
-    value: formatLength(most, shop.lengths),
-    formula: 'F = 1.15 · Y · (1 + μb/2h) · b · w, solved for b',
+    ...figured('largest bite', mostMm),
+    value: formatLength(mostMm, shop.lengths),
+    formula: `${figure.formula}, solved for the bite`,
     inputs: [['press', formatForce(shop.press.ratingKN, shop.masses)], ...figure.inputs.slice(1)],
   };
   return {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Billet, pieceName, sizeOf } from '../billet/billet.ts';
 import { SAME_PLACE, codeAt } from '../billet/fields/field.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { contains } from '../geometry/outline.ts';
+import { contains, rectangle } from '../geometry/outline.ts';
 import type { Action } from '../instruct/action.ts';
 import { materialCode } from '../shop/shop.ts';
 import { Mottled, STEELS, bar, shop } from '../tests/mottled.ts';
@@ -126,9 +126,13 @@ describe('a hand that does what the instruction’s data says, and nothing else,
           order: fc.shuffledSubarray([1, 2, 3, 4, 5, 6, 7, 8, 9], { minLength: 9 }),
           ways: fc.array(fc.constantFrom(...ORIENTATION_NAMES), { minLength: 9, maxLength: 9 }),
           longer: fc.integer({ min: 0, max: 8 }),
+          thicker: fc.constantFrom(0, 0.4, 2),
         }),
-        ({ columns, rows, layout, strip, order, ways, longer }) => {
+        ({ columns, rows, layout, strip, order, ways, longer, thicker }) => {
           const there = pieces(9, 20, 20);
+          // One that is larger than the others is ground to fit.
+          if (layout !== 'brick')
+            there[4] = { ...there[4], outline: rectangle(20 + thicker, 20 + thicker / 2) };
           there[0] = { ...there[0], lengthMm: 60 + longer };
           const strips =
             strip && (layout !== 'brick' || strip === 'level' || strip === 'frame')

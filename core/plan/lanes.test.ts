@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { sizeOf } from '../billet/billet.ts';
+import { sizeOf, volumeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/fields/field.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
@@ -29,7 +29,10 @@ import {
   startsOf,
   steelIn,
   steelLost,
+  type Plan,
+  type StepChange,
   tileAdvice,
+  withSome,
   withStarts,
   withParameters,
 } from './index.ts';
@@ -129,7 +132,7 @@ describe('lanes', () => {
     expect(e.lanes[2].steps[0].findings[0]).toMatchObject({ code: 'used twice', severity: 'error' });
   });
 
-  it('of unlike size must mate: the gap is named', () => {
+  it('of unlike size are ground to mate where that is little, and refused where it is much', () => {
     const small = PLAIN.with(0, [
       'stack',
       { layers: 1, pattern: [{ material: '1018', thicknessMm: 16 }], widthMm: 18, lengthMm: 900 },
@@ -141,8 +144,13 @@ describe('lanes', () => {
         quilt: [['assemble', { columns: 2, rows: 1, layout: 'alike', from: ['star', 'plain'] }]],
       }),
     );
-    expect(e.goalLane.steps[0].findings[0]).toMatchObject({ code: 'misfit' });
-    expect(e.goalLane.steps[0].findings[0].text).toContain('gap of 2 mm');
+    const [laid] = e.goalLane.steps;
+    expect(laid.findings[0]).toMatchObject({ code: 'fit', severity: 'warning' });
+    expect(laid.findings[0].text).toContain('2 mm larger');
+    expect(sizeOf(laid.after![0]).heightMm).toBeCloseTo(16, 6);
+    expect(totalVolume(laid.after![0].volumes)).toBeCloseTo(volumeOf(laid.after![0]), 3);
+    expect(laid.losses.map((l) => l.cause)).toContain('grinding');
+    expect(sayStep(laid, e.shop).filter((line) => line.startsWith('Grind'))).toHaveLength(2);
   });
 });
 
@@ -206,6 +214,17 @@ describe('working backward over lanes', () => {
   });
 });
 
+const withChanges = (plan: Plan, changes: readonly StepChange[]): Plan => ({
+  ...plan,
+  lanes: plan.lanes.map((lane) => ({
+    ...lane,
+    steps: lane.steps.map((s) => {
+      const change = changes.find((c) => c.stepId === s.id);
+      return change ? withParameters(s, withSome(s.parameters, change.set)) : s;
+    }),
+  })),
+});
+
 describe('advice on the tiles’ stretch', () => {
   // Handbook, geometry, "Stretch": W = H = 30, t = 16, θ = 40°, drawn to 6 × 34: ratio 3.230, for 1 the bar must be 9.288 mm high.
   const tiled = planOf([
@@ -218,29 +237,28 @@ describe('advice on the tiles’ stretch', () => {
 
   it('is the handbook’s worked figure, and each way out brings the ratio wanted', () => {
     const e = evaluated(tiled);
-    const now = tileAdvice(e.goalLane, e.goalLane.steps[2], 1)!;
+    const now = tileAdvice(e, e.goalLane.steps[2], 1)!;
     expect(now.ratio).toBeCloseTo(3.23, 2);
     expect(now.advice.find((a) => a.what === 'height')!.value).toBeCloseTo(9.288, 3);
-    for (const wanted of [1, 2.6]) {
-      for (const advice of tileAdvice(e.goalLane, e.goalLane.steps[2], wanted)!.advice) {
-        if (advice.value === null || advice.what === 'height') continue;
-        const changed = {
-          ...tiled,
-          lanes: [
-            {
-              ...tiled.lanes[0],
-              steps: tiled.lanes[0].steps.map((s) => {
-                const change = advice.changes.find((c) => c.stepId === s.id);
-                return change ? withParameters(s, { ...s.parameters, ...change.set }) : s;
-              }),
-            },
-          ],
-        };
-        const after = evaluated(changed);
-        const then = tileAdvice(after.goalLane, after.goalLane.steps[2], wanted);
-        if (then && after.goal.bar) expect(then.ratio, advice.what).toBeCloseTo(wanted, 6);
+    for (const wanted of [1, 2.6, 3.6]) {
+      for (const advice of tileAdvice(e, e.goalLane.steps[2], wanted)!.advice) {
+        if (advice.changes.length === 0) continue;
+        const after = evaluated(withChanges(tiled, advice.changes));
+        const then = tileAdvice(after, after.goalLane.steps[2], wanted)!;
+        if (advice.what !== 'height') expect(then.ratio, advice.what).toBeCloseTo(wanted, 6);
+        expect(after.goal.bar, `${advice.what} for ${wanted}`).not.toBeNull();
       }
     }
+  });
+
+  it('offers only what leaves a plan that can be done, and as thick as it is wanted', () => {
+    const e = evaluated({ ...tiled, goal: { ...tiled.goal, thicknessMm: 6 } });
+    const why = (wanted: number) =>
+      Object.fromEntries(tileAdvice(e, e.goalLane.steps[2], wanted)!.advice.map((a) => [a.what, a.why]));
+    expect(why(2.6)).toMatchObject({ 'final thickness': 'not the finished thickness', height: null });
+    // So thin a tile cannot be drawn to 34 × 6; so high a bar is not in the steel that is there.
+    expect(why(1)['tile thickness']).toBe('cannot be done');
+    expect(why(5).height).toBe('cannot be done');
   });
 });
 

@@ -1,7 +1,9 @@
 import { plainNumber } from '../units/quantities.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { heightForRatio, pictureRatio } from '../geometry/tiling.ts';
-import { type LaneResult, type StepResult } from './evaluate.ts';
+import { type Evaluation, type GoalResult, type LaneResult, type StepResult, evaluate } from './evaluate.ts';
+import { type Step, withParameters } from './plan.ts';
+import { withSome } from './remedy.ts';
 
 /** New numbers for one step of the plan. */
 export interface StepChange {
@@ -14,8 +16,10 @@ export interface TileAdvice {
   readonly what: 'height' | 'angle' | 'tile thickness' | 'final thickness';
   /** mm, or degrees for the angle; null where no such number does it. */
   readonly value: number | null;
-  /** What to change; empty where the plan has no step that holds this number. */
+  /** What to change; empty where that is not offered. */
   readonly changes: readonly StepChange[];
+  /** Why it is not offered: no step of the plan holds this number, the plan could not be carried out then, or the finished bar would be of another thickness. */
+  readonly why: 'no step' | 'cannot be done' | 'not the finished thickness' | null;
 }
 
 export interface TileStretchNow {
@@ -35,9 +39,10 @@ function flatDrawAfter(lane: LaneResult, tile: StepResult): StepResult | undefin
 }
 
 /** How the tiles' picture is stretched, and what would give it the length-to-width ratio `wanted`. */
-export function tileAdvice(lane: LaneResult, tile: StepResult, wanted: number): TileStretchNow | null {
+export function tileAdvice(evaluation: Evaluation, tile: StepResult, wanted: number): TileStretchNow | null {
+  const lane = evaluation.lanes.find((l) => l.steps.includes(tile));
   const [bar] = tile.before;
-  if (!bar || !tile.after?.[0] || tile.step.kind !== 'tile') return null;
+  if (!lane || !bar || !tile.after?.[0] || tile.step.kind !== 'tile') return null;
   const p = tile.step.parameters;
   const { widthMm, heightMm } = sizeOf(bar);
   const drawn = flatDrawAfter(lane, tile);
@@ -56,41 +61,53 @@ export function tileAdvice(lane: LaneResult, tile: StepResult, wanted: number): 
   const sine = (Math.sin(angleRad) * ratio) / wanted;
   const angleDeg = sine <= 1 ? (Math.asin(sine) * 180) / Math.PI : null;
   const before = lane.steps.slice(0, lane.steps.indexOf(tile)).findLast((s) => s.step.kind === 'draw');
-  const own = (set: Record<string, unknown>): StepChange[] => [{ stepId: tile.step.id, set }];
+  const way = (
+    what: TileAdvice['what'],
+    value: number | null,
+    step: Step | undefined,
+    set: (value: number) => Record<string, unknown>,
+  ): TileAdvice => {
+    if (value === null) return { what, value, changes: [], why: null };
+    if (!step) return { what, value, changes: [], why: 'no step' };
+    const changes = [{ stepId: step.id, set: set(value) }];
+    const why = whatBreaks(evaluation, changes);
+    return { what, value, changes: why === null ? changes : [], why };
+  };
   return {
     ratio,
     advice: [
-      {
-        what: 'height',
-        value: height,
-        changes: before
-          ? [
-              {
-                stepId: before.step.id,
-                set: { shape: 'flat', sideMm: undefined, widthMm, thicknessMm: height },
-              },
-            ]
-          : [],
-      },
-      {
-        what: 'angle',
-        value: angleDeg !== null && angleDeg >= LEAST_ANGLE_DEG ? angleDeg : null,
-        changes: own({ angleDeg }),
-      },
-      {
-        what: 'tile thickness',
-        value: (p.thicknessMm * wanted) / ratio,
-        changes: own({ thicknessMm: (p.thicknessMm * wanted) / ratio }),
-      },
-      {
-        what: 'final thickness',
-        value: (end.heightMm * ratio) / wanted,
-        changes: drawn
-          ? [{ stepId: drawn.step.id, set: { thicknessMm: (end.heightMm * ratio) / wanted } }]
-          : [],
-      },
+      way('height', height, before?.step, (mm) => ({
+        shape: 'flat',
+        sideMm: undefined,
+        widthMm,
+        thicknessMm: mm,
+      })),
+      way('angle', angleDeg !== null && angleDeg >= LEAST_ANGLE_DEG ? angleDeg : null, tile.step, (deg) => ({
+        angleDeg: deg,
+      })),
+      way('tile thickness', (p.thicknessMm * wanted) / ratio, tile.step, (mm) => ({ thicknessMm: mm })),
+      way('final thickness', (end.heightMm * ratio) / wanted, drawn?.step, (mm) => ({ thicknessMm: mm })),
     ],
   };
+}
+
+/** mm. A finished bar this near to its goal's thickness has it. */
+const THICK_ENOUGH_MM = 0.25;
+
+/** What of the plan breaks when some numbers are changed: it is worked through with them. */
+function whatBreaks(evaluation: Evaluation, changes: readonly StepChange[]): TileAdvice['why'] {
+  const { plan, goal } = evaluation;
+  const set = (step: Step): Step => {
+    const change = changes.find((c) => c.stepId === step.id);
+    return change ? withParameters(step, withSome(step.parameters, change.set)) : step;
+  };
+  const changed = { ...plan, lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map(set) })) };
+  const then = evaluate(changed, evaluation);
+  const wrong = ({ lanes }: Evaluation) =>
+    lanes.flatMap((l) => l.steps.flatMap((s) => s.findings.filter((f) => f.severity === 'error'))).length;
+  if (wrong(then) > wrong(evaluation) || !then.goal.bar) return 'cannot be done';
+  const off = (e: GoalResult) => Math.abs(e.spare?.thicknessMm ?? 0);
+  return off(then.goal) > Math.max(off(goal), THICK_ENOUGH_MM) ? 'not the finished thickness' : null;
 }
 
 /** How many times as long as wide a picture may be wanted. */

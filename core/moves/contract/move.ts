@@ -170,8 +170,8 @@ export interface Move<K extends string = string, P = unknown> {
   ): { readonly ideal: Billet; readonly flowed: Billet } | null;
   /** The same move with its tipping turned off by so many degrees; null where it tips nothing. */
   turnedOff?(parameters: P, deg: number): P | null;
-  /** How hard it is pressed, at its hardest; nothing where no dies are used. */
-  presses?(before: readonly Billet[], parameters: P, shop: Shop, flow: FlowStage | null): Pressing | null;
+  /** What its dies take hold of at the hardest, where the flow does not tell; nothing where no dies are used. */
+  presses?(before: readonly Billet[], parameters: P, shop: Shop): Pressing | null;
   /** Which long faces of each piece before it will lie on another: they must be bare. */
   meets?(before: readonly Billet[], parameters: P): (readonly Side[])[];
   /** Which long faces it leaves bare and flat, of the piece of that number where it makes several. */

@@ -90,6 +90,17 @@ export const corners = defineMove({
   },
   flows: byBoth.flows,
   beside: byBoth.beside,
+  presses([bar], _p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    // An octagon's flats are the widest that any blow meets.
+    const flats = across(outlineArea(bar.outline), 'octagon');
+    return {
+      widthMm: flats * Math.tan(Math.PI / 8),
+      heightMm: Math.hypot(widthMm, heightMm),
+      toHeightMm: flats,
+      biteMm: shop.biteMm,
+    };
+  },
   does([bar], p, shop) {
     const area = outlineArea(bar.outline);
     const [flats, round] = [across(area, 'octagon'), across(area, 'round')];

@@ -118,6 +118,16 @@ export const lean = defineMove({
     const { losses } = heated(before, p.heats, shop);
     return { after: byBoth.made(before, p, shop, stage), losses, added: {} };
   },
+  presses([bar], { leanDeg }, shop) {
+    // The flats are pressed last, and over their whole width.
+    const { widthMm, heightMm } = outlineSize(bar.outline);
+    return {
+      widthMm,
+      heightMm,
+      toHeightMm: acrossCorners(bar.outline, leanDeg).flatsToMm,
+      biteMm: shop.biteMm,
+    };
+  },
   flows: byBoth.flows,
   beside: byBoth.beside,
   does([bar], p, shop) {

@@ -64,6 +64,17 @@ export const wedge = defineMove({
     const { after, losses } = heated(before, p.heats, shop);
     return { after: reshaped(after, (bar) => wedged(bar, p)), losses, added: {} };
   },
+  presses([bar], p, shop) {
+    const { widthMm, heightMm } = sizeOf(bar);
+    // At the end the dies bear on the whole of the wedge.
+    const to = triangle(widthMm * heightMm, p.apexDeg);
+    return {
+      widthMm: to.baseMm,
+      heightMm: Math.max(heightMm, to.heightMm),
+      toHeightMm: to.heightMm,
+      biteMm: shop.biteMm,
+    };
+  },
   does([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
     const to = triangle(widthMm * heightMm, p.apexDeg);

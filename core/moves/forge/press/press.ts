@@ -295,15 +295,6 @@ export const press = defineMove({
       passes: p.passes.map((q, i) => (i === tips ? { ...q, turnDeg: q.turnDeg + deg } : q)),
     };
   },
-  presses(_before, _p, shop, stage) {
-    if (!stage?.ok) return null;
-    return {
-      widthMm: Math.max(1, stage.report.contactMm),
-      heightMm: stage.report.heightMm * 1.03,
-      toHeightMm: stage.report.heightMm,
-      biteMm: shop.biteMm,
-    };
-  },
   does(_before, p, shop) {
     const mm = shop.lengths.unit === 'in' ? '"' : ' mm';
     return [

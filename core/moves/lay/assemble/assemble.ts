@@ -6,7 +6,16 @@ import { materialById } from '../../../materials/material.ts';
 import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../../materials/volumes.ts';
 import { formatFine } from '../../../units/length.ts';
 import { type LaneEnds, type PieceRef, defineMove } from '../../contract/move.ts';
-import { type P, STRIPS, areWedges, laidPieces, parameters, gridPlacesOf, stripSizes } from './laid.ts';
+import {
+  type P,
+  STRIPS,
+  areWedges,
+  groundToFit,
+  laidPieces,
+  parameters,
+  gridPlacesOf,
+  stripSizes,
+} from './laid.ts';
 import { checkFit, checkPlaces, checkWedges, lengthNote, spareOf } from './fits.ts';
 import { brickBlock, gridBlock, stripsOf, sunburstBlock } from './blocks.ts';
 import { needsWelded, needsMaterials, error, needsRectangle, note, plural } from '../../contract/common.ts';
@@ -86,9 +95,12 @@ export const assemble = defineMove({
     const laid = laidPieces(before, p);
     const lengthMm = Math.min(...laid.map((l) => l.billet.lengthMm));
     const trims: Volumes[] = [];
+    const groundOff: Volumes[] = [];
     const trimmed = laid.map((l) => {
-      if (l.billet.lengthMm - lengthMm < 1e-9) return l;
-      const { billet, lost } = keepLength(l.billet, 0, lengthMm, shop);
+      const fits = groundToFit(l, shop);
+      if (totalVolume(fits.lost) > 0) groundOff.push(fits.lost);
+      if (l.billet.lengthMm - lengthMm < 1e-9) return { ...l, billet: fits.billet };
+      const { billet, lost } = keepLength(fits.billet, 0, lengthMm, shop);
       trims.push(lost);
       return { ...l, billet };
     });
@@ -101,6 +113,7 @@ export const assemble = defineMove({
     const added: Volumes = p.strips && !wedges ? { [p.strips.material]: stripVolume } : {};
     const spare = spareOf(before, laid).map((b) => b.volumes);
     const losses: Loss[] = [...lost];
+    if (groundOff.length > 0) losses.push({ cause: 'grinding', volumes: addVolumes(...groundOff) });
     if (trims.length > 0) losses.push({ cause: 'offcut', volumes: addVolumes(...trims) });
     if (spare.length > 0) losses.push({ cause: 'set aside', volumes: addVolumes(...spare) });
     const billet: Billet = {

@@ -40,7 +40,45 @@ export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   return findings;
 }
 
+/** Share of a piece's side that grinding may take before another way is asked for. */
+const MOST_GROUND = 0.25;
+
 export function checkFit(laid: Laid[], p: P, shop: Shop): Finding[] {
+  return p.layout === 'brick' ? checkBricks(laid, p, shop) : checkGround(laid, shop);
+}
+
+const fineSize = (w: number, h: number, shop: Shop) =>
+  `${formatFine(w, shop.lengths)} × ${formatFine(h, shop.lengths)}`;
+
+/** Pieces that must be ground to lie beside the others: said where that is little, refused where it is much. */
+function checkGround(laid: Laid[], shop: Shop): Finding[] {
+  const over = laid.filter((l) => l.offWidthMm > FIT_MM || l.offHeightMm > FIT_MM);
+  if (over.length === 0) return [];
+  const share = (l: Laid) =>
+    Math.max(l.offWidthMm / (l.widthMm + l.offWidthMm), l.offHeightMm / (l.heightMm + l.offHeightMm));
+  const l = over.reduce((a, b) => (share(b) > share(a) ? b : a));
+  const name = pieceName(l.billet);
+  const is = fineSize(l.widthMm + l.offWidthMm, l.heightMm + l.offHeightMm, shop);
+  const room = fineSize(l.widthMm, l.heightMm, shop);
+  const gap = formatFine(Math.max(l.offWidthMm, l.offHeightMm), shop.lengths);
+  if (share(l) > MOST_GROUND)
+    return [
+      error(
+        'misfit',
+        `Piece ${name} lies ${is} where the others leave ${room}: turned a quarter or of unlike size, it leaves a gap of ${gap}. Draw it to the same size (an oblong piece lies only as it is or half turned).`,
+        { parameter: 'layout' },
+      ),
+    ];
+  return [
+    warning(
+      'fit',
+      `${over.length === 1 ? `Piece ${name} is` : `Pieces ${over.map((o) => pieceName(o.billet)).join(', ')} are`} up to ${gap} larger than what lies beside: ground to ${over.length === 1 ? room : 'the smallest'}, half off each side, it fits. The picture and the instructions have it so.`,
+      { parameter: 'layout' },
+    ),
+  ];
+}
+
+function checkBricks(laid: Laid[], p: P, shop: Shop): Finding[] {
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const misfit = laid.findIndex(
     (l, i) =>
@@ -48,13 +86,11 @@ export function checkFit(laid: Laid[], p: P, shop: Shop): Finding[] {
   );
   if (misfit < 0) return [];
   const l = laid[misfit];
-  const size = (w: number, h: number) => `${formatFine(w, shop.lengths)} × ${formatFine(h, shop.lengths)}`;
   const room = [widths[misfit % p.columns], heights[Math.floor(misfit / p.columns)]];
-  const gap = Math.max(room[0] - l.widthMm, room[1] - l.heightMm);
   return [
     error(
       'misfit',
-      `Piece ${pieceName(l.billet)} lies ${size(l.widthMm, l.heightMm)} in a place of ${size(room[0], room[1])}: turned a quarter or of unlike size, it leaves a gap of ${formatFine(gap, shop.lengths)} beside the others. Draw or grind it to the same size (an oblong piece lies only as it is or half turned).`,
+      `Piece ${pieceName(l.billet)} lies ${fineSize(l.widthMm, l.heightMm, shop)} in a place of ${fineSize(room[0], room[1], shop)}: bricks must be of one size. Draw or grind it to the same.`,
       { parameter: 'layout' },
     ),
   ];

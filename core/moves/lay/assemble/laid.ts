@@ -1,5 +1,8 @@
 import { z } from 'zod';
-import { type Billet, sizeOf } from '../../../billet/billet.ts';
+import { type Billet, type Removal, grindFace, sizeOf } from '../../../billet/billet.ts';
+import { SIDES } from '../../../instruct/action.ts';
+import { addVolumes } from '../../../materials/volumes.ts';
+import type { Shop } from '../../../shop/shop.ts';
 import { orientationNamed, swapsSides } from '../../../geometry/orientation.ts';
 import { shapeOf } from '../../../geometry/outline.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/quantities.ts';
@@ -62,17 +65,19 @@ export function gridPlacesOf(p: P): Placed[] {
   return places;
 }
 
-/** mm. Pieces that differ by more than this in a column or row leave a gap. */
+/** mm. Pieces that differ by more than this in a column or row do not fit as they are. */
 export const FIT_MM = 0.05;
 /** mm. Pieces that differ by more than this in length are worth a word. */
 export const LENGTH_MM = 1;
 
-/** A place with the piece in it. */
+/** A place with the piece in it: its size as it lies, and what is ground off it for that, half on each side. mm */
 export interface Laid {
   billet: Billet;
   place: Placed;
   widthMm: number;
   heightMm: number;
+  offWidthMm: number;
+  offHeightMm: number;
 }
 
 export const isOwn = (billet: Billet): boolean => billet.piece?.lane === undefined;
@@ -99,13 +104,48 @@ function wedgePlaces(before: readonly Billet[], p: P): Placed[] {
 }
 
 export function laidPieces(before: readonly Billet[], p: P): Laid[] {
-  return wedgePlaces(before, p).flatMap((place) => {
+  const laid = wedgePlaces(before, p).flatMap((place): Laid[] => {
     const billet = pieceAt(before, place);
     if (!billet) return [];
     const { widthMm: w, heightMm: h } = sizeOf(billet);
     const [widthMm, heightMm] = swapsSides(orientationNamed(place.orientation)) ? [h, w] : [w, h];
-    return [{ billet, place, widthMm, heightMm }];
+    return [{ billet, place, widthMm, heightMm, offWidthMm: 0, offHeightMm: 0 }];
   });
+  return p.layout === 'brick' || areWedges(laid.map((l) => l.billet)) ? laid : fitted(laid, p.columns);
+}
+
+/** Every piece as wide as the narrowest of its column and as high as the lowest of its row: the others are ground to that. */
+const fitted = (laid: readonly Laid[], columns: number): Laid[] => {
+  const least = (of: (l: Laid) => number, line: (i: number) => number, i: number) =>
+    Math.min(...laid.flatMap((l, k) => (line(k) === line(i) ? [of(l)] : [])));
+  return laid.map((l, i) => {
+    const widthMm = least(
+      (o) => o.widthMm,
+      (k) => k % columns,
+      i,
+    );
+    const heightMm = least(
+      (o) => o.heightMm,
+      (k) => Math.floor(k / columns),
+      i,
+    );
+    return { ...l, widthMm, heightMm, offWidthMm: l.widthMm - widthMm, offHeightMm: l.heightMm - heightMm };
+  });
+};
+
+/** The piece itself ground to the size it is laid with, and what came off. */
+export function groundToFit({ billet, place, offWidthMm, offHeightMm }: Laid, shop: Shop): Removal {
+  const [w, h] = swapsSides(orientationNamed(place.orientation))
+    ? [offHeightMm, offWidthMm]
+    : [offWidthMm, offHeightMm];
+  const off = { left: w / 2, right: w / 2, top: h / 2, bottom: h / 2 };
+  let ground: Removal = { billet, lost: {} };
+  for (const side of SIDES) {
+    if (off[side] <= 0) continue;
+    const removal = grindFace(ground.billet, side, off[side], shop);
+    ground = { billet: removal.billet, lost: addVolumes(ground.lost, removal.lost) };
+  }
+  return ground;
 }
 
 /** Column widths and row heights (rows from the top): the largest piece in each. */

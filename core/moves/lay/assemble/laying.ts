@@ -2,7 +2,7 @@ import { type Billet, pieceName } from '../../../billet/billet.ts';
 import { type Orientation, frontEnd, orientationNamed, planeMatrix } from '../../../geometry/orientation.ts';
 import { type Action, SIDES, type Side, arrowAfter, turnsTo } from '../../../instruct/action.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { type Laid, type P, areWedges, laidPieces, stripSizes } from './laid.ts';
+import { FIT_MM, type Laid, type P, areWedges, laidPieces, stripSizes } from './laid.ts';
 
 const lies = ({
   place,
@@ -10,6 +10,19 @@ const lies = ({
   const orientation = orientationNamed(place.orientation);
   return { orientation, lies: { front: frontEnd(orientation), arrow: arrowAfter(orientation.turns) } };
 };
+
+/** What is ground off a piece as it lies so that it fits, half on each side. */
+const groundOff = (l: Laid): Action[] =>
+  (
+    [
+      ['left', l.offWidthMm],
+      ['right', l.offWidthMm],
+      ['top', l.offHeightMm],
+      ['bottom', l.offHeightMm],
+    ] as const
+  ).flatMap(([side, mm]) =>
+    mm > FIT_MM ? [{ do: 'grind off', piece: pieceName(l.billet), side, offMm: mm / 2 } as const] : [],
+  );
 
 /** A piece into its row and place; the last of every other row of bricks is sawn in two for both its ends. */
 export function layPiece(l: Laid, i: number, p: P, shop: Shop): Action[] {
@@ -26,7 +39,7 @@ export function layPiece(l: Laid, i: number, p: P, shop: Shop): Action[] {
     ...lying,
   });
   const turns = turnsTo(piece, l.place.orientation);
-  if (p.layout !== 'brick') return [...turns, into(piece, column + 1)];
+  if (p.layout !== 'brick') return [...turns, ...groundOff(l), into(piece, column + 1)];
   const last = column === p.columns - 1;
   const off = (side: 'left' | 'right'): Action => ({ do: 'grind off', piece, side, offMm: shop.kerfMm / 2 });
   if (row % 2 === 0)

@@ -51,7 +51,7 @@ export function TilesView({ lane, result }: { lane: LaneResult; result: StepResu
       <Typography variant="h3">The bar from the side</Typography>
       <BarSide result={result} shop={shop} />
       <Waste bar={bar} p={p} />
-      <Stretch lane={lane} result={result} />
+      <Stretch result={result} />
     </Box>
   );
 }
@@ -255,11 +255,18 @@ const WORDS: Record<TileAdvice['what'], (value: string) => string> = {
   'final thickness': (v) => `Draw out to ${v} thick`,
 };
 
+const WHY_NOT: Record<NonNullable<TileAdvice['why']>, string> = {
+  'no step': ': no draw step holds it yet',
+  'cannot be done': ': the rest of this plan cannot be done then',
+  'not the finished thickness': ': the finished bar would not be as thick as wanted',
+};
+
 /** How far the picture is stretched, and four ways to another stretch, each by one number. */
-function Stretch({ lane, result }: { lane: LaneResult; result: StepResult }) {
-  const { shop } = useEvaluation();
+function Stretch({ result }: { result: StepResult }) {
+  const evaluation = useEvaluation();
+  const { shop } = evaluation;
   const [wanted, setWanted] = useState(1);
-  const now = tileAdvice(lane, result, wanted);
+  const now = useMemo(() => tileAdvice(evaluation, result, wanted), [evaluation, result, wanted]);
   if (!now) return null;
   return (
     <Box>
@@ -291,7 +298,7 @@ function Stretch({ lane, result }: { lane: LaneResult; result: StepResult }) {
               </Button>
               <span>
                 {value === null ? `No ${a.what} alone does it` : WORDS[a.what](value)}
-                {value !== null && a.changes.length === 0 && ' (no draw step to hold it yet)'}
+                {a.why && WHY_NOT[a.why]}
               </span>
             </Stack>
           );
