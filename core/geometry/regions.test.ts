@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { PowderMap } from '../billet/fields/powders.ts';
-import { rectangle } from './outline.ts';
+import { type Point2, rectangle } from './outline.ts';
 import { type Region, common, grown, joined, regionArea, tidied, without } from './regions.ts';
 
 describe('regions', () => {
@@ -54,4 +54,47 @@ describe('regions', () => {
       { numRuns: 60 },
     );
   });
+});
+
+describe('a drawing whose edge runs back over the one before', () => {
+  const spiked: Region = [
+    [
+      [2.5, 2],
+      [2.5, 14],
+      [14, 14],
+      [14, 2],
+      [2, 2],
+    ],
+  ];
+
+  it('keeps its corners', () => {
+    expect(regionArea(tidied(spiked, 'nonzero'))).toBeCloseTo(11.5 * 12, 4);
+    expect(regionArea(tidied(spiked, 'evenodd'))).toBeCloseTo(11.5 * 12, 4);
+  });
+
+  it('or with spikes anywhere, is as large as without them', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 20 }), fc.integer({ min: 0, max: 20 })), {
+          minLength: 3,
+          maxLength: 9,
+        }),
+        fc.array(fc.tuple(fc.nat(8), fc.double({ min: 0.1, max: 3, noNaN: true })), { maxLength: 4 }),
+        (corners, spikes) => {
+          const plain = corners.map(([x, y]): Point2 => [x, y]);
+          const ring = plain.flatMap((p, i): Point2[] => {
+            const [u, v] = plain[(i + 1) % plain.length];
+            const over = spikes.find(([at]) => at === i)?.[1];
+            if (over === undefined) return [p];
+            // On past the next corner and straight back to it.
+            return [p, [u + over * (u - p[0]), v + over * (v - p[1])]];
+          });
+          for (const rule of ['nonzero', 'evenodd'] as const) {
+            const [a, b] = [tidied([plain], rule), tidied([ring], rule)].map(regionArea);
+            expect(Math.abs(a - b)).toBeLessThan(1e-3 * (1 + a));
+          }
+        },
+      ),
+      { numRuns: 200 },
+    ));
 });

@@ -25,7 +25,43 @@ const DECIMALS = 5;
 const ARC_MM = 0.005;
 const RULES: Record<Rule, FillRule> = { nonzero: FillRule.NonZero, evenodd: FillRule.EvenOdd };
 
-const toPaths = (region: Region): PathsD => region.map((ring) => ring.map(([x, y]) => ({ x, y })));
+/** What the library rounds to, as whole numbers of it. */
+const UNIT = 10 ** DECIMALS;
+
+/**
+ * A ring without corners where it turns straight back on itself, and without the same corner twice: they enclose nothing, and the
+ * library can lose a real corner beside them. Reckoned in the whole numbers that the library works in.
+ */
+function withoutSpikes(ring: Ring): Ring {
+  const kept: Point2[] = [];
+  const back = (a: Point2, b: Point2, c: Point2): boolean => {
+    const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+    return ux * vy === uy * vx && ux * vx + uy * vy <= 0;
+  };
+  const push = (p: Point2) => {
+    while (kept.length > 1 && back(kept[kept.length - 2], kept[kept.length - 1], p)) kept.pop();
+    const last = kept.at(-1);
+    if (!last || last[0] !== p[0] || last[1] !== p[1]) kept.push(p);
+  };
+  for (const [x, y] of ring) push([Math.round(x * UNIT), Math.round(y * UNIT)]);
+  // And over the joint of its end and its beginning.
+  for (let turned = true; turned && kept.length > 2;) {
+    const [first, second] = kept;
+    const [before, last] = kept.slice(-2);
+    turned = false;
+    if (back(before, last, first) || (last[0] === first[0] && last[1] === first[1])) {
+      kept.pop();
+      turned = true;
+    } else if (back(last, first, second)) {
+      kept.shift();
+      turned = true;
+    }
+  }
+  return kept.map(([x, y]): Point2 => [x / UNIT, y / UNIT]);
+}
+
+const toPaths = (region: Region): PathsD =>
+  region.map((ring) => withoutSpikes(ring).map(([x, y]) => ({ x, y })));
 const toRegion = (paths: PathsD): Region =>
   paths.filter((path) => path.length > 2).map((path) => path.map(({ x, y }): Point2 => [x, y]));
 
@@ -33,9 +69,58 @@ const toRegion = (paths: PathsD): Region =>
 export const regionArea = (region: Region): number =>
   region.reduce((sum, ring) => sum + outlineArea(ring as Outline), 0);
 
-/** What rings enclose by a fill rule, as a proper region: crossings parted, overlaps joined. */
-export const tidied = (rings: Region, rule: Rule): Region =>
-  toRegion(unionD(toPaths(rings), [], RULES[rule], DECIMALS));
+/**
+ * What rings enclose by a fill rule, as a proper region: crossings parted, overlaps joined. What comes out is held against what
+ * went in; where the library lost something, corners are moved by a hair, which parts what lay one upon the other.
+ */
+export function tidied(rings: Region, rule: Rule): Region {
+  const union = (from: Region) => toRegion(unionD(toPaths(from), [], RULES[rule], DECIMALS));
+  const region = union(rings);
+  const off = amiss(rings, rule, region);
+  if (off <= MOST_AMISS) return region;
+  const moved = rings.map((ring, r) =>
+    ring.map(([x, y], i): Point2 => [x + HAIR * hair(i, r), y + HAIR * hair(r + 7, i)]),
+  );
+  const other = union(moved);
+  return amiss(rings, rule, other) < off ? other : region;
+}
+
+/** Share of what is covered that may differ, and how far a corner is moved for another try. */
+const MOST_AMISS = 0.005;
+const HAIR = 20 / UNIT;
+const hair = (i: number, k: number): number => ((i * 0.618034 + k * 0.754878) % 1) - 0.5;
+/** Level lines on which the two are compared. */
+const COMPARED_LINES = 24;
+
+/** By how much of what rings cover a region covers something else, on some level lines: by winding numbers alone. */
+function amiss(rings: Region, rule: Rule, region: Region): number {
+  const box = boxOf(rings);
+  if (!box) return 0;
+  let [covered, differs] = [0, 0];
+  for (let k = 0; k < COMPARED_LINES; k++) {
+    const y = box.minY + ((k + 0.5 + 0.31 * hair(k, 3)) / COMPARED_LINES) * (box.maxY - box.minY);
+    const [was, is] = [coveredLength(rings, rule, y), coveredLength(region, 'nonzero', y)];
+    covered += was;
+    differs += Math.abs(is - was);
+  }
+  return covered > 0 ? differs / covered : 0;
+}
+
+function coveredLength(rings: Region, rule: Rule, y: number): number {
+  const met: [x: number, way: number][] = [];
+  for (const ring of rings)
+    ring.forEach(([x0, y0], i) => {
+      const [x1, y1] = ring[(i + 1) % ring.length];
+      if (y0 > y !== y1 > y) met.push([x0 + ((y - y0) * (x1 - x0)) / (y1 - y0), y1 > y0 ? 1 : -1]);
+    });
+  met.sort((a, b) => a[0] - b[0]);
+  let [length, winding] = [0, 0];
+  met.forEach(([x, way], i) => {
+    if (rule === 'nonzero' ? winding !== 0 : i % 2 === 1) length += x - met[i - 1][0];
+    winding += way;
+  });
+  return length;
+}
 
 export const joined = (a: Region, b: Region): Region =>
   toRegion(unionD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
