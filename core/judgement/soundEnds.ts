@@ -63,7 +63,7 @@ function distortedEnds({ result, shop }: Case): Finding[] {
 }
 
 /** mm. Less than this of an end is not worth another cut. */
-const SHORT_MM = 0.5;
+const SHORT_MM = 1;
 
 /** Work on the whole length wants ends that hold the picture. */
 export const judgeSoundEnds: Judge = (subject) => ({

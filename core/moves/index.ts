@@ -26,7 +26,10 @@ import { twist } from './forge/twist.ts';
 import { upset } from './forge/upset.ts';
 import { wedge } from './forge/wedge.ts';
 import { weld } from './forge/weld.ts';
-import type { Move } from './contract/move.ts';
+import type { Billet } from '../billet/billet.ts';
+import type { Shop } from '../shop/shop.ts';
+import { handyNumbers } from '../units/handy.ts';
+import type { LaneEnds, Move } from './contract/move.ts';
 
 /** Every move there is, in the order a maker meets them. */
 export const MOVES = {
@@ -88,3 +91,18 @@ export type {
   SideSawing,
 } from './contract/move.ts';
 export { MOVE_GROUPS, boughtVolume, isSawn } from './contract/move.ts';
+
+/** The first numbers of a move on what is there, as this shop would set them; as they come where those could not be done. */
+export function firstNumbers<K extends MoveKind>(
+  kind: K,
+  before: readonly Billet[],
+  shop: Shop,
+  lanes?: readonly LaneEnds[],
+): ParametersOf<K> {
+  const move = moveOf(kind);
+  const plain = move.begin(before, shop, lanes);
+  const set = handyNumbers(move.parameters, plain, shop);
+  const wrong = (p: unknown) => move.check(before, p, shop).some((f) => f.severity === 'error');
+  const keeps = lanes !== undefined || before.length === 0 || !wrong(set) || wrong(plain);
+  return (keeps ? set : plain) as ParametersOf<K>;
+}

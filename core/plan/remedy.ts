@@ -1,4 +1,4 @@
-import { type MoveKind, type Remedy, moveOf } from '../moves/index.ts';
+import { type MoveKind, type Remedy, firstNumbers } from '../moves/index.ts';
 import type { Evaluation, StepResult } from './evaluate.ts';
 import { type Plan, type Step, makeStepOf, withParameters } from './plan.ts';
 
@@ -35,7 +35,7 @@ export function withRemedy(
     'insertAfter' in remedy ? [remedy.insertAfter as MoveKind, 1] : [remedy.insertBefore as MoveKind, 0];
   const inserted = freshStepId(plan);
   const parameters =
-    remedy.parameters ?? moveOf(kind).begin((after ? result.after : null) ?? result.before, shop);
+    remedy.parameters ?? firstNumbers(kind, (after ? result.after : null) ?? result.before, shop);
   const lanes = plan.lanes.map((lane) => {
     const own = lane.steps.findIndex((s) => s.id === result.step.id);
     if (own < 0) return lane;

@@ -18,7 +18,7 @@ import {
 import type { Shop } from '../shop/shop.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
 import { formatMass } from '../units/mass.ts';
-import { formatFine, formatFineSizes, formatLength, formatSizes } from '../units/length.ts';
+import { formatStockSizes, formatLength, formatSizes } from '../units/length.ts';
 
 /** One move as it hangs on the wall. */
 export interface WallStep {
@@ -108,11 +108,11 @@ function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, cou
   const { what, material, widthMm, thicknessMm, lengthMm, count } = row;
   if (what === 'powder')
     return ['powder', '', formatMass(massKg({ [material]: boughtVolume(row) }, shop.materials), shop.masses)];
-  if (what === 'ball') return [`${formatFine(widthMm, shop.lengths)} balls`, '', String(count)];
+  if (what === 'ball') return [`${formatStockSizes([widthMm], shop.lengths)} balls`, '', String(count)];
   const section =
     what === 'rod'
-      ? `${formatFine(widthMm, shop.lengths)} round`
-      : formatFineSizes([widthMm, thicknessMm], shop.lengths);
+      ? `${formatStockSizes([widthMm], shop.lengths)} round`
+      : formatStockSizes([widthMm, thicknessMm], shop.lengths);
   return [section, formatLength(lengthMm, shop.lengths), String(count)];
 }
 
@@ -122,7 +122,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
   const { lengthMm, widthMm, thicknessMm } = plan.goal;
   const rows = cutList(evaluation);
   const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
-  const section = (w: number, t: number) => formatFineSizes([w, t], shop.lengths);
+  const section = (w: number, t: number) => formatStockSizes([w, t], shop.lengths);
   const size = goal.bar && sizeOf(goal.bar);
   return {
     title: plan.name,

@@ -17,15 +17,41 @@ const UNIT_MM: Record<string, number> = {
   ft: 12 * MM_PER_INCH,
 };
 
+class EntryError extends Error {}
+
+/** Ounces to the square foot of sheet steel by its gauge: the Manufacturers' Standard Gauge, 41.82 lb to the square foot an inch thick. Values from memory. */
+const SHEET_OUNCES = [
+  160, 150, 140, 130, 120, 110, 100, 90, 80, 70, 60, 50, 45, 40, 36, 32, 28, 24, 22, 20, 18, 16, 14, 12, 11,
+  10, 9, 8, 7, 6.5, 6, 5.5, 5, 4.5, 4.25, 4,
+];
+const FIRST_SHEET = 3;
+const OUNCES_AN_INCH = 16 * 41.82;
+/** Steel wire by its gauge, inches: the Steel Wire Gauge (Washburn & Moen), 0 to 20. Values from memory. */
+const WIRE_INCHES = [
+  0.3065, 0.283, 0.2625, 0.2437, 0.2253, 0.207, 0.192, 0.177, 0.162, 0.1483, 0.135, 0.1205, 0.1055, 0.0915,
+  0.08, 0.072, 0.0625, 0.054, 0.0475, 0.041, 0.0348,
+];
+
+/** `20 ga` is sheet steel, `9 ga wire` steel wire, `10 awg` drawn wire of other metals (ASTM B258: 0.005 in · 92^((36 − n)/39)). mm */
+function gaugeMm(number: number, kind: 'sheet' | 'wire' | 'awg'): number {
+  if (kind === 'awg' && number <= 40) return MM_PER_INCH * 0.005 * 92 ** ((36 - number) / 39);
+  const inches =
+    kind === 'wire' ? WIRE_INCHES[number] : (SHEET_OUNCES[number - FIRST_SHEET] ?? NaN) / OUNCES_AN_INCH;
+  if (kind === 'awg' || !(inches > 0))
+    throw new EntryError(
+      `there is no ${number} gauge ${kind === 'sheet' ? 'of sheet: 3 to 38' : kind === 'wire' ? 'of steel wire: 0 to 20' : 'of wire: 0 to 40'}`,
+    );
+  return MM_PER_INCH * inches;
+}
+
 type Token =
+  | { kind: 'length'; mm: number; text: string }
   | { kind: 'number'; value: number; text: string }
   | { kind: 'unit'; mm: number; text: string }
   | { kind: 'sign'; text: string };
 
 /** A value on the way: a plain number, or a length in mm once a unit has been named. */
 type Quantity = { value: number; isLength: boolean };
-
-class EntryError extends Error {}
 
 const NUMBER_FORMS: [RegExp, (m: RegExpMatchArray) => number][] = [
   [/^(\d+)(?:\s+|-)(\d+)\/(\d+)(?![\d.])/, (m) => Number(m[1]) + ratio(m[2], m[3])],
@@ -50,6 +76,11 @@ function tokenize(text: string): Token[] {
 }
 
 function nextToken(rest: string): Token {
+  const gauge = rest.match(/^(\d{1,2})\s*(?:(awg)|(?:ga|gauge)\.?(?:\s*(wire|sheet))?)(?![a-z])/i);
+  if (gauge) {
+    const kind = gauge[2] ? 'awg' : gauge[3]?.toLowerCase() === 'wire' ? 'wire' : 'sheet';
+    return { kind: 'length', mm: gaugeMm(Number(gauge[1]), kind), text: gauge[0] };
+  }
   for (const [form, valueOf] of NUMBER_FORMS) {
     const match = rest.match(form);
     if (match) return { kind: 'number', value: valueOf(match), text: match[0] };
@@ -130,6 +161,7 @@ class Entry {
     }
     const token = this.tokens[this.at++];
     if (!token) throw new EntryError(`the entry stops short after “${this.tokens[this.at - 2]?.text ?? ''}”`);
+    if (token.kind === 'length') return this.withUnit({ value: token.mm, isLength: true });
     if (token.kind !== 'number') throw new EntryError(`a number is missing before “${token.text}”`);
     return this.withUnit({ value: token.value, isLength: false });
   }
@@ -208,6 +240,27 @@ export const formatFineSizes = (sizesMm: readonly number[], display: LengthDispl
     .map((mm) => (display.unit === 'in' ? (mm / MM_PER_INCH).toFixed(3) : mm.toFixed(2)))
     .map(trimZeros)
     .join(' × ') + (display.unit === 'in' ? '"' : ' mm');
+
+/** mm. A size this near to a fraction, and a share this near to a gauge, is that. */
+const FRACTION_MM = 0.06;
+const GAUGE_SHARE = 0.015;
+
+/** A thickness or width of stock as a dealer names it, without the unit: fractions, gauges of sheet, thousandths; hundredths of a mm. */
+function stockText(mm: number, display: LengthDisplay): string {
+  if (display.unit === 'mm') return trimZeros(mm.toFixed(2));
+  const sixtyFourths = Math.round((mm / MM_PER_INCH) * 64);
+  if (sixtyFourths >= 4 && Math.abs(mm - (sixtyFourths * MM_PER_INCH) / 64) < FRACTION_MM)
+    return inchText(mm, 64);
+  const thousandths = trimZeros((mm / MM_PER_INCH).toFixed(3));
+  const gauge = SHEET_OUNCES.findIndex(
+    (ounces) => Math.abs(mm / ((MM_PER_INCH * ounces) / OUNCES_AN_INCH) - 1) < GAUGE_SHARE,
+  );
+  return gauge < 0 ? thousandths : `${FIRST_SHEET + gauge} ga = ${thousandths}`;
+}
+
+/** Width and thickness of stock with one unit: `1 1/2 × 1/8"`, `2 × 16 ga = 0.06"`, `38 × 3.2 mm`. */
+export const formatStockSizes = (sizesMm: readonly number[], display: LengthDisplay): string =>
+  sizesMm.map((mm) => stockText(mm, display)).join(' × ') + (display.unit === 'in' ? '"' : ' mm');
 
 /** The text put into an entry field: exact, so that opening and closing the field changes nothing. */
 export function editableLength(mm: number, display: LengthDisplay): string {

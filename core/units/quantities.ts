@@ -9,6 +9,8 @@ export interface Quantity {
   readonly kind:
     | 'length'
     | 'angle'
+    /** An angle along a bar: kept in degrees to the metre. */
+    | 'twist'
     | 'number'
     | 'share'
     | 'temperature'
@@ -55,6 +57,7 @@ type Extra = Pick<Quantity, 'fine' | 'hint' | 'shop'>;
 const KEPT_IN: Record<Quantity['kind'], string> = {
   length: ' mm',
   angle: '°',
+  twist: '°/m',
   number: '',
   share: '',
   temperature: ' °C',
@@ -106,6 +109,10 @@ export const plainNumber = (label: string, least: number, most: number, unit?: s
 
 export const angleDeg = (label: string, least: number, most: number, hint?: string) =>
   quantity({ kind: 'angle', label, least, most, ...(hint && { hint }) });
+
+/** An angle along a bar, degrees to the metre. */
+export const twistDegPerM = (label: string, most: number, hint?: string) =>
+  quantity({ kind: 'twist', label, least: -most, most, ...(hint && { hint }) });
 
 /** A part of a whole, 0…1. */
 export const share = (label: string, least: number, most: number) =>
@@ -196,6 +203,15 @@ function entryAt(schema: z.ZodType, path: string): Entry {
   const entry = at && entryOf(at);
   if (!entry) throw new Error(`nothing is said of “${path}”`);
   return entry;
+}
+
+/** The schema of a part, by its key or place; nothing where there is none. */
+export const schemaWithin = within;
+
+/** What was said of a number by itself, if anything was. */
+export function quantityWithin(schema: z.ZodType): Quantity | null {
+  const entry = entryOf(schema);
+  return entry && entry.kind !== 'choice' && entry.kind !== 'material' ? entry : null;
 }
 
 /** What was said of a number by itself. */

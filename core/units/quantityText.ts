@@ -21,6 +21,9 @@ export interface Units {
 
 /** Degrees of the shop's scale to one kelvin. */
 const perK = ({ temperatures }: Units): number => (temperatures === 'C' ? 1 : 1.8);
+/** Metres to the length that an angle along a bar is said of: a foot in inch shops. */
+const alongM = ({ lengths }: Units): number => (lengths.unit === 'in' ? 0.3048 : 1);
+const twistUnit = ({ lengths }: Units): string => (lengths.unit === 'in' ? '°/ft' : '°/m');
 const trimmed = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
 
 /** A value as the shop writes it. */
@@ -30,6 +33,8 @@ export function showQuantity(q: Quantity, value: number, units: Units): string {
       return q.fine ? formatFine(value, units.lengths) : formatLength(value, units.lengths);
     case 'angle':
       return `${Math.round(value * 100) / 100}°`;
+    case 'twist':
+      return `${trimmed(value * alongM(units), 2)} ${twistUnit(units)}`;
     case 'share':
       return `${trimmed(100 * value, 6)} %`;
     case 'temperature':
@@ -54,6 +59,8 @@ export function editableQuantity(q: Quantity, value: number, units: Units): stri
       return editableLength(value, units.lengths);
     case 'angle':
       return trimmed(value, 6);
+    case 'twist':
+      return `${trimmed(value * alongM(units), 6)} ${twistUnit(units)}`;
     case 'temperature':
       return editableTemperature(value, units.temperatures);
     case 'temperature difference':
@@ -80,6 +87,8 @@ function readAs(q: Quantity, text: string, units: Units): Parsed<number> {
       return parseLength(text, units.lengths.unit);
     case 'angle':
       return readNumber(q, text, ['°'], 'degrees, such as 45');
+    case 'twist':
+      return scaled(readNumber(q, text, [twistUnit(units), '°'], 'degrees, such as 12'), 1 / alongM(units));
     case 'temperature':
       return parseTemperature(text, units.temperatures);
     case 'mass':

@@ -4,7 +4,7 @@ import { type Billet, type Loss, distortedMm, distortedWithin, volumeOf } from '
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { bareLength, formatLength } from '../../units/length.ts';
+import { bareLength, divisionMm, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar, needsWelded } from '../contract/common.ts';
 import { count, lengthOrNoneMm } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -40,7 +40,9 @@ export const cut = defineMove({
   parameters,
   begin([bar], shop) {
     const { aMm, bMm } = bar ? distortedMm(bar) : { aMm: 0, bMm: 0 };
-    return { pieces: 4, cropAMm: Math.max(shop.cropMm, aMm), cropBMm: Math.max(shop.cropMm, bMm) };
+    const division = divisionMm(shop.lengths);
+    const off = (mm: number) => Math.max(shop.cropMm, Math.ceil(mm / division) * division);
+    return { pieces: 4, cropAMm: off(aMm), cropBMm: off(bMm) };
   },
   check(before, p, shop) {
     const missing = [...needsOneBar(before), ...needsWelded(before)];

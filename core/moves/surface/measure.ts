@@ -7,7 +7,7 @@ import { drifting } from '../../geometry/maps/drifting.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, needsSoundBars, note, radians, warning } from '../contract/common.ts';
-import { MOST_SECTION_MM, angleDeg, lengthOrNoneMm } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, angleDeg, lengthOrNoneMm, twistDegPerM } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
 /**
@@ -16,12 +16,7 @@ import { defineMove } from '../contract/move.ts';
  */
 const parameters = z.strictObject({
   turnDeg: angleDeg('Turned, end A', -90, 90, 'More than 0: counter-clockwise, seen on end B'),
-  twistDegPerM: angleDeg(
-    'Twist per metre',
-    -720,
-    720,
-    'More than 0: further counter-clockwise towards end B',
-  ),
+  twistDegPerM: twistDegPerM('Twist along', 720, 'More than 0: further counter-clockwise towards end B'),
   zoneAMm: lengthOrNoneMm('Distorted, end A', 4 * MOST_SECTION_MM),
   zoneBMm: lengthOrNoneMm('Distorted, end B', 4 * MOST_SECTION_MM),
 });

@@ -1,4 +1,4 @@
-import { MOVES, moveOf } from '../../../../core/moves/index.ts';
+import { firstNumbers, moveOf } from '../../../../core/moves/index.ts';
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { facePlane } from '../../../../core/billet/face.ts';
@@ -80,7 +80,7 @@ function usePressing(lane: LaneResult, result: StepResult): CanPressing {
   const planned = (next && moveOf(next.step.kind).closes?.(next.step.parameters)) ?? null;
   const { shop } = useEvaluation();
   return useMemo(
-    () => planned ?? MOVES.consolidate.begin(result.after!, shop),
+    () => planned ?? firstNumbers('consolidate', result.after!, shop),
     [planned, result.after, shop],
   );
 }

@@ -4,7 +4,14 @@ import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { roomOf } from '../../../../core/canister/can.ts';
-import { type Insert, mostThatLie, pluralOf, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
+import { handyNumbers } from '../../../../core/units/handy.ts';
+import {
+  type Insert,
+  insertSchema,
+  mostThatLie,
+  pluralOf,
+  MOST_INSERTS,
+} from '../../../../core/canister/inserts.ts';
 import type { ParametersOf } from '../../../../core/moves/index.ts';
 import { InsertFields } from './InsertFields.tsx';
 import { Pair } from '../../ui/Group.tsx';
@@ -42,7 +49,8 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
   const put = (i: number, some: Partial<Insert>) =>
     change({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) });
   const add = (shape: Insert['shape']) => {
-    const insert: Insert = { shape, material: '15n20', sizeMm: 10, count: 1, lay: 'rows', ...FRESH[shape] };
+    const plain: Insert = { shape, material: '15n20', sizeMm: 10, count: 1, lay: 'rows', ...FRESH[shape] };
+    const insert = handyNumbers(insertSchema, plain, shop);
     if (shape === 'bar') {
       const other = lanes.find((l) => l.pieces.length > 0 && !l.steps.some((s) => s.step.parameters === p));
       const pieces = [{ lane: other?.lane.id ?? lanes[0].lane.id, piece: 1 }];

@@ -1,4 +1,5 @@
 import type { ShopSettings } from '../../../../core/shop/shop.ts';
+import { inUnit } from '../../../../core/shop/units.ts';
 import type { LengthDisplay } from '../../../../core/units/index.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 
@@ -14,12 +15,6 @@ const DIVISIONS = {
     ['1', '1 mm'],
   ],
 } as const;
-
-/** Inches bring pounds and °F with them, millimetres kilograms and °C. Nothing stored changes: only how it is written. */
-export const inUnit = (unit: 'in' | 'mm'): Partial<ShopSettings> =>
-  unit === 'in'
-    ? { lengths: { unit, division: 32 }, masses: 'lb', temperatures: 'F' }
-    : { lengths: { unit, division: 0.5 }, masses: 'kg', temperatures: 'C' };
 
 interface UnitChoicesProps {
   shop: ShopSettings;
@@ -38,7 +33,11 @@ export function UnitChoices({ shop, change }: UnitChoicesProps) {
           ['in', 'inches'],
           ['mm', 'millimetres'],
         ]}
-        onChange={(unit) => unit !== lengths.unit && change({ lengths: inUnit(unit).lengths })}
+        onChange={(unit) => {
+          if (unit === lengths.unit) return;
+          const { masses, temperatures } = shop;
+          change({ ...inUnit(shop, unit), masses, temperatures });
+        }}
       />
       <Choice
         label="Finest division"

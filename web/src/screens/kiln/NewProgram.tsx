@@ -2,6 +2,8 @@ import { moveOf } from '../../../../core/moves/index.ts';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { type KilnProgram, legsOf } from '../../../../core/kiln/program.ts';
+import { programSchema } from '../../../../core/kiln/program.ts';
+import { handyNumbers } from '../../../../core/units/handy.ts';
 import { recipesFor } from '../../../../core/kiln/recipes.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { addVolumes } from '../../../../core/materials/volumes.ts';
@@ -35,7 +37,12 @@ export function NewProgram({ add, back }: NewProgramProps) {
   const { plan, shop } = evaluation;
   const [material, setMaterial] = useState(edgeSteel(evaluation));
   const steel = materialById(shop.materials, material);
-  const recipes = steel ? recipesFor(steel) : [];
+  const recipes = steel
+    ? recipesFor(steel).map((r) => ({
+        ...r,
+        segments: handyNumbers(programSchema.shape.segments, [...r.segments], shop),
+      }))
+    : [];
   const take = (recipe: (typeof recipes)[number]) => {
     if (!steel) return;
     const taken = new Set(plan.kiln?.map((p) => p.id));

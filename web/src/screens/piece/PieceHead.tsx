@@ -20,7 +20,8 @@ import type { ShopSettings } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { colours, fonts } from '../../ui/theme.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
-import { UnitChoices, inUnit } from '../../editors/form/UnitChoices.tsx';
+import { inUnit } from '../../../../core/shop/units.ts';
+import { UnitChoices } from '../../editors/form/UnitChoices.tsx';
 import { SteelTaken } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
 import { editPlan, redo, undo, usePlanStore } from '../../document/planStore.ts';
@@ -106,7 +107,7 @@ function UnitsMenu() {
             exclusive
             fullWidth
             value={lengths.unit}
-            onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(unit))}
+            onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(plan.shop, unit))}
             aria-label="All at once"
           >
             <ToggleButton value="in" sx={{ textTransform: 'none', color: colours.ink }}>

@@ -1,7 +1,13 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
 import { type LaneResult, flowsAwaited, freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
-import { MOVE_GROUPS, MOVE_KINDS, type MoveKind, moveOf } from '../../../../core/moves/index.ts';
+import {
+  MOVE_GROUPS,
+  MOVE_KINDS,
+  type MoveKind,
+  firstNumbers,
+  moveOf,
+} from '../../../../core/moves/index.ts';
 import { insertStep } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
@@ -31,7 +37,7 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
     const others = lanes
       .filter((l) => l.lane.id !== lane.lane.id)
       .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
-    const parameters = moveOf(kind).begin(before, shop, others);
+    const parameters = firstNumbers(kind, before, shop, others);
     insertStep(lane.lane.id, place, makeStepOf(freshStepId(plan), kind, parameters));
   };
   return (

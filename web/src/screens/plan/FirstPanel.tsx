@@ -1,5 +1,6 @@
 import { quantitiesOf } from '../../../../core/units/index.ts';
-import { MOVES } from '../../../../core/moves/index.ts';
+import { MOVES, firstNumbers } from '../../../../core/moves/index.ts';
+import { handy } from '../../../../core/units/handy.ts';
 import { Box, Typography } from '@mui/material';
 import { useState } from 'react';
 import { ArchButton } from '../../ui/layout.tsx';
@@ -17,7 +18,7 @@ const of = quantitiesOf(MOVES.stack.parameters);
 export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
   const { plan, lanes } = useEvaluation();
-  const stack = MOVES.stack.begin([], shop);
+  const stack = firstNumbers('stack', [], shop);
   const [steels, setSteels] = useState<TwoSteels>({
     dark: stack.pattern[0].thicknessMm,
     bright: stack.pattern[1].thicknessMm,
@@ -26,7 +27,8 @@ export function FirstPanel({ laneId }: { laneId: string }) {
     insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'stack', parameters));
   const others = lanes.filter((l) => l.lane.id !== laneId && l.pieces.length > 0);
   // A bought bar is most often wanted to lie beside the pieces that are there.
-  const mate = others[0] ? sizeOf(others[0].pieces[0]) : { widthMm: 25, heightMm: 25 };
+  const side = handy(25, of('widthMm'), shop);
+  const mate = others[0] ? sizeOf(others[0].pieces[0]) : { widthMm: side, heightMm: side };
   const arrange = () =>
     insertStep(
       laneId,
@@ -34,7 +36,8 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       makeStepOf(
         freshStepId(plan),
         'assemble',
-        MOVES.assemble.begin(
+        firstNumbers(
+          'assemble',
           [],
           shop,
           others.map((l) => ({ id: l.lane.id, pieces: l.pieces })),
@@ -77,7 +80,7 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       picture: PICTURES.canister,
       title: 'A canister',
       text: 'A welded box of powder, with balls, rods, bars or strips in it, pressed solid.',
-      act: () => insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'can', MOVES.can.begin([], shop))),
+      act: () => insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'can', firstNumbers('can', [], shop))),
     },
     {
       picture: PICTURES.bar,

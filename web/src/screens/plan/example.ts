@@ -1,4 +1,6 @@
 import { type Goal, type Step, makeStepOf } from '../../../../core/plan/index.ts';
+import { MOVES } from '../../../../core/moves/index.ts';
+import { handyNumbers } from '../../../../core/units/handy.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 
 /** Layers of two steels in turn, as thick as the maker has them. mm. */
@@ -58,5 +60,9 @@ export function exampleSteps(goal: Goal, steels: TwoSteels, shop: Shop): Step[] 
     weld,
     ['draw', { shape: 'flat', widthMm: goal.widthMm, thicknessMm: goal.thicknessMm, heats: 2 }],
   ];
-  return moves.map(([kind, parameters], i) => makeStepOf(`s${i + 1}`, kind, parameters));
+  return moves.map(([kind, parameters], i) => {
+    // The last has the maker's own sizes.
+    const own = i === moves.length - 1 ? parameters : handyNumbers(MOVES[kind].parameters, parameters, shop);
+    return makeStepOf(`s${i + 1}`, kind, own);
+  });
 }

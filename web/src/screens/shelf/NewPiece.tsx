@@ -9,7 +9,7 @@ import { formatFine, formatSizes, parseLength } from '../../../../core/units/ind
 import { api } from '../../document/api.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
-import { inUnit } from '../../editors/form/UnitChoices.tsx';
+import { inUnit } from '../../../../core/shop/units.ts';
 import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 import { Popup } from '../../ui/Popup.tsx';
 
@@ -72,7 +72,7 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   const goal: Goal = wished?.bar ?? { lengthMm: a, widthMm: b, thicknessMm: c };
   const settings: ShopSettings = shopSchema.parse(setup?.settings ?? {});
   // The set-up's own way of writing stays, unless the other unit was chosen here.
-  const shop = settings.lengths.unit === unit ? settings : { ...settings, ...inUnit(unit) };
+  const shop = settings.lengths.unit === unit ? settings : inUnit(settings, unit);
   const begin = () =>
     create.mutate(async () => {
       const { id } = await api.create({

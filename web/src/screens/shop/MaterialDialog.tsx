@@ -7,12 +7,14 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Alert, Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from '@mui/material';
 import { type ReactNode, useState } from 'react';
 import {
+  packageSchema,
   type Hardening,
   type Material,
   materialSchema,
   proposedTone,
   hardeningSchema,
 } from '../../../../core/materials/material.ts';
+import { handyNumbers } from '../../../../core/units/handy.ts';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
@@ -53,7 +55,8 @@ const FIRST_HARDENING: Hardening = {
 
 /** Everything about one material; kept for the whole shop, and refused with the field where a number is wrong. */
 export function MaterialDialog({ material, onClose }: { material: Material; onClose(): void }) {
-  const { currency } = useShop();
+  const shop = useShop();
+  const { currency } = shop;
   const [draft, setDraft] = useState(material);
   const { weldC } = draft;
   const put = (some: Partial<Material>) => setDraft({ ...draft, ...some });
@@ -220,7 +223,11 @@ export function MaterialDialog({ material, onClose }: { material: Material; onCl
           most={MOST_PACKAGES}
           act={() =>
             put({
-              packages: [...packages, packages.at(-1) ?? { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }],
+              packages: [
+                ...packages,
+                packages.at(-1) ??
+                  handyNumbers(packageSchema, { widthMm: 40, thicknessMm: 6, lengthMm: 1000 }, shop),
+              ],
             })
           }
         >

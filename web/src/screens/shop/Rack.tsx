@@ -12,6 +12,7 @@ import { fonts } from '../../ui/theme.ts';
 import { MaterialChoice } from '../../editors/form/MaterialChoice.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
+import { handyNumbers } from '../../../../core/units/handy.ts';
 import { Section } from '../../ui/Section.tsx';
 import { shopApi, useRack } from '../../document/shopApi.ts';
 
@@ -22,7 +23,8 @@ const FIRST = { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, c
 /** The bars that the shop has lying there: what a plan can take before anything is bought. */
 export function Rack() {
   const { data: bars, error } = useRack();
-  const [fresh, setFresh] = useState<Omit<RackBar, 'id'>>(FIRST);
+  const shop = useShop();
+  const [fresh, setFresh] = useState<Omit<RackBar, 'id'>>(() => handyNumbers(rackBarSchema, FIRST, shop));
   const act = useServerChange(['rack']);
   const put = (some: Partial<RackBar>) => setFresh({ ...fresh, ...some });
   return (

@@ -11,7 +11,7 @@ import {
 import { massKg } from '../../../../core/materials/volumes.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import { boughtVolume, isSawn } from '../../../../core/moves/index.ts';
-import { formatFine, formatFineSizes, formatLength, formatMass } from '../../../../core/units/index.ts';
+import { formatFine, formatStockSizes, formatLength, formatMass } from '../../../../core/units/index.ts';
 import { barsFigure } from '../../../../core/judgement/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -20,7 +20,7 @@ import { download, fileName } from '../../ui/download.ts';
 import { Section } from '../../ui/Section.tsx';
 import { useRack } from '../../document/shopApi.ts';
 
-const sectionText = (w: number, t: number, { lengths }: Shop) => formatFineSizes([w, t], lengths);
+const sectionText = (w: number, t: number, { lengths }: Shop) => formatStockSizes([w, t], lengths);
 
 /** Every strip, sheet and block to cut, which bars they come out of, and what has to be bought. */
 export function CutAndBuy({ evaluation }: { evaluation: Evaluation }) {

@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { materialById } from '../../../../core/materials/material.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import { cutFromSections, cutList } from '../../../../core/plan/index.ts';
-import { formatFineSizes, formatLength } from '../../../../core/units/index.ts';
+import { formatStockSizes, formatLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { Section } from '../../ui/Section.tsx';
@@ -19,7 +19,7 @@ export function TakeFromRack({ evaluation }: { evaluation: Evaluation }) {
   const { data: taken } = useTaken(id);
   const act = useServerChange(['rack'], ['taken', id]);
   const bar = (b: { material: string; widthMm: number; thicknessMm: number; lengthMm: number }) =>
-    `${materialById(shop.materials, b.material)?.name ?? b.material} ${formatFineSizes([b.widthMm, b.thicknessMm], shop.lengths)}, ${formatLength(b.lengthMm, shop.lengths)}`;
+    `${materialById(shop.materials, b.material)?.name ?? b.material} ${formatStockSizes([b.widthMm, b.thicknessMm], shop.lengths)}, ${formatLength(b.lengthMm, shop.lengths)}`;
   const uses = cutFromSections(cutList(evaluation), rack ?? [], shop).flatMap((s) => s.take);
   const wrong = error ?? act.error;
   return (
