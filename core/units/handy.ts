@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { divisionMm } from './length.ts';
-import { type Quantity, quantityWithin, schemaWithin } from './quantities.ts';
+import { type Quantity, quantityWithin, schemaOfEach, schemaWithin } from './quantities.ts';
 import type { Units } from './quantityText.ts';
 
 /** First numbers as a maker would set them in his own units: an inch shop begins with 1 1/2", not with 1.496". */
@@ -57,11 +57,10 @@ export function handyNumbers<T>(schema: z.ZodType, value: T, units: Units): T {
     const q = quantityWithin(schema);
     return (q ? handy(value, q, units) : value) as T;
   }
-  if (Array.isArray(value))
-    return value.map((v: unknown, i) => {
-      const own = schemaWithin(schema, String(i));
-      return own ? handyNumbers(own, v, units) : v;
-    }) as T;
+  if (Array.isArray(value)) {
+    const each = schemaOfEach(schema);
+    return (each ? value.map((v: unknown) => handyNumbers(each, v, units)) : value) as T;
+  }
   if (typeof value !== 'object' || value === null) return value;
   return Object.fromEntries(
     Object.entries(value).map(([key, v]: [string, unknown]) => {

@@ -205,8 +205,13 @@ function entryAt(schema: z.ZodType, path: string): Entry {
   return entry;
 }
 
-/** The schema of a part, by its key or place; nothing where there is none. */
+/** The schema of a part by its key, and of what a list holds; nothing where there is none. */
 export const schemaWithin = within;
+export function schemaOfEach(schema: z.ZodType): z.ZodType | undefined {
+  if (schema instanceof z.ZodArray) return schema.element as z.ZodType;
+  const one = inner(schema);
+  return one ? schemaOfEach(one) : undefined;
+}
 
 /** What was said of a number by itself, if anything was. */
 export function quantityWithin(schema: z.ZodType): Quantity | null {
