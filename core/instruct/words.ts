@@ -1,6 +1,6 @@
 import type { OrientationName } from '../geometry/orientation.ts';
 import { formatFine, formatLength, formatSizes, type LengthDisplay } from '../units/length.ts';
-import type { Action } from './action.ts';
+import { type Action, SIDES } from './action.ts';
 
 type Said = Exclude<Action, { do: 'craft' }>;
 type Sentences = { [K in Said['do']]: (action: Extract<Said, { do: K }>, lengths: LengthDisplay) => string };
@@ -108,8 +108,38 @@ const SENTENCES: Sentences = {
 };
 
 /** The sentence of an action, in the shop's own lengths. */
-export function sentence(action: Action, lengths: LengthDisplay): string {
+function sentence(action: Action, lengths: LengthDisplay): string {
   if (action.do === 'craft') return action.words;
   const say = SENTENCES[action.do] as (action: Action, lengths: LengthDisplay) => string;
   return begin(say(action, lengths));
+}
+
+type GrindOff = Extract<Action, { do: 'grind off' }>;
+
+/** As much off several faces of one piece. */
+function offEach(all: readonly GrindOff[], l: LengthDisplay): string {
+  const [{ piece, offMm }] = all;
+  const sides = all.map((a) => `the ${a.side}`);
+  const faces =
+    sides.length === SIDES.length
+      ? 'each of the four long faces'
+      : `${list(sides.slice(0, -1))} and ${sides[sides.length - 1]}`;
+  return `Grind ${formatFine(offMm, l)} off ${faces} of ${named(piece)}, flat and square.`;
+}
+
+/** A sentence for each action; as much ground off several faces of one piece is said in one. */
+export function sentencesOf(actions: readonly Action[], lengths: LengthDisplay): string[] {
+  const said: string[] = [];
+  for (let i = 0; i < actions.length; i++) {
+    const first = actions[i];
+    const alike: GrindOff[] = [];
+    for (let k = i; first.do === 'grind off' && k < actions.length; k++) {
+      const next = actions[k];
+      if (next.do !== 'grind off' || next.piece !== first.piece || next.offMm !== first.offMm) break;
+      alike.push(next);
+    }
+    said.push(alike.length > 1 ? offEach(alike, lengths) : sentence(first, lengths));
+    i += Math.max(0, alike.length - 1);
+  }
+  return said;
 }

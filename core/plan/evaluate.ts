@@ -1,5 +1,5 @@
 import type { Action } from '../instruct/action.ts';
-import { sentence } from '../instruct/words.ts';
+import { sentencesOf } from '../instruct/words.ts';
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { divisionMm } from '../units/length.ts';
@@ -332,7 +332,7 @@ export const actionsOf = ({ step, before, after }: StepResult, shop: Shop): Acti
 
 /** The same in words, a sentence a line. */
 export const sayStep = (result: StepResult, shop: Shop): string[] =>
-  actionsOf(result, shop).map((action) => sentence(action, shop.lengths));
+  sentencesOf(actionsOf(result, shop), shop.lengths);
 
 /** The flows that a plan waits for, in the order they can be worked out. */
 export const flowsAwaited = (evaluation: Evaluation): FlowSpec[] =>

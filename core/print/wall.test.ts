@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { allSteps, readPlanText, sayStep } from '../plan/index.ts';
+import { actionsOf, allSteps, readPlanText, sawings, sayStep } from '../plan/index.ts';
 import { SQUARE_BAR, cutInto, evaluated, fourWay, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { wallSheet } from './wall.ts';
 
@@ -18,7 +18,9 @@ describe('the sheet for the wall', () => {
     const steps = sheet.lanes.flatMap((l) => l.steps);
     expect(steps.map((s) => s.stepId)).toEqual(allSteps(evaluation).map((s) => s.step.id));
     steps.forEach((step, i) => {
-      expect(step.say).toEqual(sayStep(allSteps(evaluation)[i], evaluation.shop));
+      const said = sayStep(allSteps(evaluation)[i], evaluation.shop);
+      if (!step.diagrams.some((d) => d.what === 'as they lie')) expect(step.say).toEqual(said);
+      else expect(step.say.join(' ')).toContain('as they are drawn');
       expect(step.sizes).toMatch(/long$/);
       expect(step.boxes.slice(0, 3)).toEqual(['width', 'height', 'length']);
     });
@@ -31,6 +33,7 @@ describe('the sheet for the wall', () => {
       sheet.lanes[0].steps
         .filter((s) => s.title === kind)
         .flatMap((s) => s.cautions)
+        .map((letter) => sheet.cautions.find((c) => c.letter === letter)!.text)
         .join(' ');
     expect(said('Stack')).toContain('chlorinated');
     expect(said('Weld')).toContain('carbon monoxide');
@@ -38,11 +41,60 @@ describe('the sheet for the wall', () => {
     expect(said('Cut')).toContain('face shield');
   });
 
-  it('says what to write on the ends of pieces, and what cannot be done', () => {
-    const sheet = wallSheet(evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')])));
-    const cut = sheet.lanes[0].steps.find((s) => s.title === 'Cut')!;
-    expect(cut.marks).toHaveLength(4);
-    expect(cut.marks[0]).toBe('1 row 1 place 1, end B in front, arrow up');
+  it('draws how pieces lie: every number, end and arrow that the instruction gives', () => {
+    for (const layout of ['mirrored', 'turned', 'alike', 'brick']) {
+      const evaluation = evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay(layout)]));
+      const steps = wallSheet(evaluation).lanes[0].steps;
+      const [laid] = steps.at(-1)!.diagrams;
+      expect(laid.what).toBe('as they lie');
+      const lays = actionsOf(allSteps(evaluation).at(-1)!, evaluation.shop).filter((a) => a.do === 'lay');
+      expect(laid.arrows.map((a) => a.to).sort()).toEqual(lays.map((l) => l.arrow).sort());
+      // Each piece's number stands left in it, its end right above: as many as are laid, each in its row and place.
+      for (const lay of lays) {
+        const number = laid.words.find((w) => w.text === lay.piece)!;
+        const end = laid.words[laid.words.indexOf(number) + 1];
+        expect(end.text).toBe(lay.front);
+        const row = Math.floor((1 - number.at[1] / laid.heightMm) * lay.of.rows) + 1;
+        expect(row, `${layout} ${lay.piece}`).toBe(lay.row);
+        const left = (other: typeof lay) => laid.words.find((w) => w.text === other.piece)!.at[0];
+        for (const other of lays)
+          if (other.row === lay.row && other.place > lay.place)
+            expect(left(other)).toBeGreaterThan(left(lay));
+      }
+      expect(steps.at(-1)!.say.filter((line) => line.startsWith('Lay piece'))).toEqual([]);
+    }
+  });
+
+  it('draws the saw at its lean, the cuts where they are marked, and what is written on the ends', () => {
+    const tiles = evaluated(
+      planOf([...SQUARE_BAR, ['tile', { angleDeg: 50, thicknessMm: 8, lay: 'every other rolled' }]]),
+    );
+    const [side] = wallSheet(tiles).lanes[0].steps.at(-1)!.diagrams;
+    for (const [[x0, y0], [x1, y1]] of side.cuts)
+      expect((Math.atan2(y1 - y0, Math.abs(x1 - x0)) * 180) / Math.PI).toBeCloseTo(50, 6);
+    const cut = evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')]));
+    const step = wallSheet(cut).lanes[0].steps.find((s) => s.title === 'Cut')!;
+    const [bar, ends] = step.diagrams;
+    const marks = sawings(cut)[0].marksMm;
+    expect(bar.cuts.map(([from]) => from[0])).toEqual(marks.map((mm) => expect.closeTo(mm, 9) as number));
+    expect(ends.words.map((w) => w.text)).toEqual([
+      '1',
+      'B',
+      '1·1',
+      '2',
+      'A',
+      '1·2',
+      '3',
+      'A',
+      '2·1',
+      '4',
+      'B',
+      '2·2',
+    ]);
+    expect(ends.arrows.map((a) => a.to)).toEqual(['up', 'up', 'down', 'down']);
+  });
+
+  it('says what cannot be done', () => {
     const broken = wallSheet(
       evaluated(planOf([stackOf(3), ['draw', { shape: 'square', sideMm: 400, heats: 1 }]])),
     );

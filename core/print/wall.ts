@@ -9,13 +9,15 @@ import {
   type Evaluation,
   type StepResult,
   cutFromSections,
+  actionsOf,
   cutList,
-  endMarks,
   laneMark,
-  sayStep,
   sectionsOf,
 } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
+import { type Action, craft } from '../instruct/action.ts';
+import { sentencesOf } from '../instruct/words.ts';
+import { type Diagram, diagramsOf } from './diagrams.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
 import { formatMass } from '../units/mass.ts';
 import { formatStockSizes, formatLength, formatSizes } from '../units/length.ts';
@@ -28,11 +30,12 @@ export interface WallStep {
   /** What it comes to, in a line. */
   readonly sizes: string;
   readonly say: readonly string[];
-  /** How the pieces will lie: to be written on them before sawing. */
-  readonly marks: readonly string[];
+  /** What is drawn: how pieces lie, where the saw goes, what is written on the ends. */
+  readonly diagrams: readonly Diagram[];
   readonly figures: readonly (readonly [what: string, value: string])[];
   /** Warnings and errors, in full. */
   readonly heed: readonly string[];
+  /** By their letters. */
   readonly cautions: readonly string[];
   /** Boxes for what really came. */
   readonly boxes: readonly string[];
@@ -43,6 +46,8 @@ export interface WallSheet {
   readonly goal: string;
   readonly comes: string;
   readonly notes: string;
+  /** Each said in full once a page, and referred to by its letter at its steps. */
+  readonly cautions: readonly { readonly letter: string; readonly text: string }[];
   readonly lanes: readonly { name: string; mark: string; steps: readonly WallStep[] }[];
   readonly cut: readonly (readonly [
     steel: string,
@@ -68,11 +73,33 @@ const SHOWN: readonly FigureId[] = [
   'welding window',
 ];
 
-/** “1·2” is row and place; a wedge has its side. */
-const placeWords = (place: string): string =>
-  place.includes('·') ? `row ${place.replace('·', ' place ')}` : `at the ${place}`;
+/** Letters for cautions in the order they come up: a, b, c … */
+class Cautions {
+  readonly all: { readonly letter: string; readonly text: string }[] = [];
 
-function wallStep(evaluation: Evaluation, result: StepResult, number: number): WallStep {
+  letterOf(text: string): string {
+    const known = this.all.find((c) => c.text === text);
+    if (known) return known.letter;
+    const letter = String.fromCharCode(97 + (this.all.length % 26));
+    this.all.push({ letter, text });
+    return letter;
+  }
+}
+
+const AS_DRAWN = 'Turn and lay the pieces as they are drawn here.';
+const isDrawn = (action: Action): boolean =>
+  action.do === 'lay' || action.do === 'lay wedge' || (action.do === 'turn' && action.piece !== undefined);
+
+/** What hands do, in words; where the pieces are drawn as they lie, not once more piece by piece. */
+function saidOf(actions: readonly Action[], diagrams: readonly Diagram[], { lengths }: Shop): string[] {
+  const drawn = diagrams.some((d) => d.what === 'as they lie');
+  if (!drawn) return sentencesOf(actions, lengths);
+  const first = actions.findIndex(isDrawn);
+  const rest = actions.flatMap((a, i): Action[] => (!isDrawn(a) ? [a] : i === first ? craft(AS_DRAWN) : []));
+  return sentencesOf(rest, lengths);
+}
+
+function wallStep(evaluation: Evaluation, result: StepResult, number: number, cautions: Cautions): WallStep {
   const { shop } = evaluation;
   const { step, after } = result;
   const findings = findingsOf(evaluation, result);
@@ -81,6 +108,7 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
   const count =
     !after || after.length < 2 ? '' : `${after.length} pieces, ${sections.length > 1 ? '' : 'each '}`;
   const heats = heatsIn(step);
+  const diagrams = diagramsOf(evaluation, result);
   return {
     stepId: step.id,
     number,
@@ -88,17 +116,13 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number): W
     sizes: bar
       ? `${count}${sections.join(' and ')}, ${formatLength(bar.lengthMm, shop.lengths)} long`
       : 'cannot be done as it is planned',
-    say: sayStep(result, shop),
-    marks: moveOf(step.kind).cuts
-      ? endMarks(evaluation, result).map(
-          (m) => `${m.piece} ${placeWords(m.place)}, end ${m.front} in front, arrow ${m.arrow}`,
-        )
-      : [],
+    say: saidOf(actionsOf(result, shop), diagrams, shop),
+    diagrams,
     figures: judge(evaluation, result)
       .figures.filter((f) => SHOWN.includes(f.id))
       .map((f) => [f.what, f.value]),
     heed: findings.filter((f) => f.severity === 'warning' || f.severity === 'error').map((f) => f.text),
-    cautions: findings.filter((f) => f.severity === 'caution').map((f) => f.text),
+    cautions: findings.filter((f) => f.severity === 'caution').map((f) => cautions.letterOf(f.text)),
     boxes: ['width', 'height', 'length', ...(heats > 0 ? ['heats', 'hottest'] : []), 'remarks'],
   };
 }
@@ -124,6 +148,14 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
   const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
   const section = (w: number, t: number) => formatStockSizes([w, t], shop.lengths);
   const size = goal.bar && sizeOf(goal.bar);
+  const cautions = new Cautions();
+  const lanes = evaluation.lanes
+    .filter((l) => l.steps.length > 0)
+    .map(({ lane, steps }) => ({
+      name: lane.name,
+      mark: laneMark(plan, lane.id),
+      steps: steps.map((result, i) => wallStep(evaluation, result, i + 1, cautions)),
+    }));
   return {
     title: plan.name,
     goal: formatSizes([lengthMm, widthMm, thicknessMm], shop.lengths),
@@ -131,13 +163,8 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
       ? formatSizes([goal.bar!.lengthMm, size.widthMm, size.heightMm], shop.lengths)
       : 'no finished bar yet',
     notes: plan.notes,
-    lanes: evaluation.lanes
-      .filter((l) => l.steps.length > 0)
-      .map(({ lane, steps }) => ({
-        name: lane.name,
-        mark: laneMark(plan, lane.id),
-        steps: steps.map((result, i) => wallStep(evaluation, result, i + 1)),
-      })),
+    cautions: cautions.all,
+    lanes,
     cut: rows.map((r) => [name(r.material), ...sizesOf(r, shop), r.lanes.join(', ')]),
     buy: cutFromSections(rows, [], shop).flatMap((s) =>
       s.buy.map(

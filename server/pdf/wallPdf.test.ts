@@ -67,6 +67,7 @@ describe.each(PAPERS)('on %s', (paper) => {
         /image\s+(\d+)\s+(\d+)\s+rgb\s+3\s+8\s+image\s+\w+\s+\d+\s+\d+\s+(\d+)\s+(\d+)/g,
       );
       const bars = evaluation.lanes.flatMap((l) => l.steps.flatMap((s) => s.after?.slice(0, 1) ?? []));
+      const lasts = new Set(evaluation.lanes.map((l) => l.steps.at(-1)?.after?.[0]));
       expect(images).toHaveLength(bars.length);
       const text = say('pdftotext', '-layout', file, '-');
       let true_ = 0;
@@ -74,7 +75,8 @@ describe.each(PAPERS)('on %s', (paper) => {
         const plane = middleOf(facePlane(bar, tellingFace(bar)), 3);
         const [wPx, hPx, xPpi, yPpi] = images[i];
         const printed = [(wPx / xPpi) * MM, (hPx / yPpi) * MM];
-        const scale = Math.min(1, 60 / plane.widthMm, 60 / plane.heightMm);
+        const most = lasts.has(bar) ? 60 : 27;
+        const scale = Math.min(1, most / plane.widthMm, most / plane.heightMm);
         expect(Math.abs(printed[0] - plane.widthMm * scale)).toBeLessThan(TRUE_MM);
         expect(Math.abs(printed[1] - plane.heightMm * scale)).toBeLessThan(TRUE_MM);
         if (scale === 1) true_++;
@@ -112,11 +114,33 @@ describe('what is written', () => {
     for (const lane of sheet.lanes)
       for (const step of lane.steps) {
         expect(words).toContain(plain(step.sizes));
-        for (const text of [...step.cautions, ...step.heed])
-          if (!/[−↑→↓←₀-₉]/.test(text)) expect(words).toContain(plain(text));
+        for (const text of step.heed) if (!/[−₀-₉]/.test(text)) expect(words).toContain(plain(text));
       }
     expect(words).toContain(plain(sheet.general));
     for (const row of sheet.cut) expect(words).toContain(plain(row[2]));
+  });
+
+  it('has each caution in full once on every page whose steps refer to it, and no arrow in letters', async () => {
+    const file = await made(evaluation, 'A4');
+    const pages = Number(/Pages:\s+(\d+)/.exec(say('pdfinfo', file))![1]);
+    const { cautions } = wallSheet(evaluation);
+    const plain = (text: string) => text.replace(/\s+/g, ' ');
+    let said = 0;
+    for (let page = 1; page <= pages; page++) {
+      const text = plain(say('pdftotext', '-raw', '-f', String(page), '-l', String(page), file, '-'));
+      const referred = new Set(
+        [...text.matchAll(/Take care: ([a-z, ]+) below/g)].flatMap((m) => m[1].split(', ')),
+      );
+      for (const { letter, text: caution } of cautions) {
+        const times = text.split(plain(caution)).length - 1;
+        expect(times, `${letter} on page ${page}`).toBe(referred.has(letter) ? 1 : 0);
+        said += times;
+      }
+      expect(text).not.toMatch(/\^ up|> right|v down|< left/);
+    }
+    expect(said).toBeGreaterThan(5);
+    // Nineteen moves.
+    expect(pages).toBeLessThanOrEqual(5);
   });
 
   it('is in the shop’s units', async () => {

@@ -2,13 +2,14 @@ import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Typography } from '@mui/material';
 import { facePlane, middleOf, tellingFace } from '../../../../core/billet/face.ts';
 import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
-import { type WallStep, wallSheet } from '../../../../core/print/wall.ts';
+import { type WallSheet, type WallStep, wallSheet } from '../../../../core/print/wall.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
+import { DiagramDrawing } from './DiagramDrawing.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 
 /** mm. Largest picture, and CSS pixels to the mm (CSS: 96 to the inch). */
-const MOST_MM = 60;
+const MOST_MM = 40;
 const MOST_ASPECT = 3;
 const PX_PER_MM = 96 / 25.4;
 /** Dots painted to a CSS pixel, for paper. */
@@ -19,46 +20,78 @@ export function WallSheetPages() {
   const evaluation = useEvaluation();
   const sheet = wallSheet(evaluation);
   return (
-    <Box sx={{ fontSize: '10.5pt', lineHeight: 1.35, '& p': { m: 0 } }}>
-      <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '22pt', lineHeight: 1.2 }}>
-        {sheet.title}
-      </Typography>
-      <p>
-        <b>
-          Finished bar {sheet.goal}. This plan gives {sheet.comes}.
-        </b>
-      </p>
-      {sheet.notes && <p style={{ whiteSpace: 'pre-wrap' }}>{sheet.notes}</p>}
-      <p style={{ color: colours.faded }}>{sheet.general}</p>
-      {sheet.cut.length > 0 && (
-        <>
-          <Typography component="h2" sx={{ fontFamily: fonts.title, fontSize: '14pt', mt: 2 }}>
-            To cut
-          </Typography>
-          <FiguresTable heads={['Steel', 'Section', 'Length', 'Pieces', 'For']}>
-            {sheet.cut.map((row) => (
-              <tr key={row.join()}>
-                {row.map((cell, i) => (
-                  <td key={i}>{cell}</td>
+    <Box
+      component="table"
+      sx={{ width: '100%', borderSpacing: 0, fontSize: '10.5pt', lineHeight: 1.35, '& p': { m: 0 } }}
+    >
+      <tbody>
+        <tr>
+          <Box component="td" sx={{ p: 0 }}>
+            <Typography component="h1" sx={{ fontFamily: fonts.title, fontSize: '22pt', lineHeight: 1.2 }}>
+              {sheet.title}
+            </Typography>
+            <p>
+              <b>
+                Finished bar {sheet.goal}. This plan gives {sheet.comes}.
+              </b>
+            </p>
+            {sheet.notes && <p style={{ whiteSpace: 'pre-wrap' }}>{sheet.notes}</p>}
+            <p style={{ color: colours.faded }}>{sheet.general}</p>
+            {sheet.cut.length > 0 && (
+              <>
+                <Typography component="h2" sx={{ fontFamily: fonts.title, fontSize: '14pt', mt: 2 }}>
+                  To cut
+                </Typography>
+                <FiguresTable heads={['Steel', 'Section', 'Length', 'Pieces', 'For']}>
+                  {sheet.cut.map((row) => (
+                    <tr key={row.join()}>
+                      {row.map((cell, i) => (
+                        <td key={i}>{cell}</td>
+                      ))}
+                    </tr>
+                  ))}
+                </FiguresTable>
+                <p>From new stock: {sheet.buy.join('; ')}.</p>
+              </>
+            )}
+            {sheet.lanes.map((lane) => (
+              <Box key={lane.mark + lane.name} component="section">
+                <Typography
+                  component="h2"
+                  sx={{ fontFamily: fonts.title, fontSize: '16pt', mt: 2.5, breakAfter: 'avoid' }}
+                >
+                  {sheet.lanes.length > 1 ? `${lane.mark}: ${lane.name}` : lane.name}
+                </Typography>
+                {lane.steps.map((step) => (
+                  <OneStep key={step.stepId} step={step} evaluation={evaluation} />
                 ))}
-              </tr>
+              </Box>
             ))}
-          </FiguresTable>
-          <p>From new stock: {sheet.buy.join('; ')}.</p>
-        </>
-      )}
-      {sheet.lanes.map((lane) => (
-        <Box key={lane.mark + lane.name} component="section">
-          <Typography
-            component="h2"
-            sx={{ fontFamily: fonts.title, fontSize: '16pt', mt: 2.5, breakAfter: 'avoid' }}
-          >
-            {sheet.lanes.length > 1 ? `${lane.mark}: ${lane.name}` : lane.name}
-          </Typography>
-          {lane.steps.map((step) => (
-            <OneStep key={step.stepId} step={step} evaluation={evaluation} />
-          ))}
-        </Box>
+          </Box>
+        </tr>
+      </tbody>
+      {/* A table's foot is printed again on every page. */}
+      <tfoot>
+        <tr>
+          <Box component="td" sx={{ p: 0, pt: '3mm' }}>
+            <Cautions cautions={sheet.cautions} />
+          </Box>
+        </tr>
+      </tfoot>
+    </Box>
+  );
+}
+
+/** Each caution of the plan in full, by its letter. */
+function Cautions({ cautions }: { cautions: WallSheet['cautions'] }) {
+  if (cautions.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Take care" sx={{ fontSize: '7.5pt', lineHeight: 1.25 }}>
+      <b>Take care</b>
+      {cautions.map(({ letter, text }) => (
+        <p key={letter} style={{ color: colours.faded }}>
+          <b>{letter}</b> {text}
+        </p>
       ))}
     </Box>
   );
@@ -84,10 +117,12 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
               <li key={i}>{line}</li>
             ))}
           </Box>
-          {step.marks.length > 0 && (
-            <p>
-              <b>Write on the pieces before sawing: {step.marks.join('; ')}.</b>
-            </p>
+          {step.diagrams.length > 0 && (
+            <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '4mm', my: 0.5 }}>
+              {step.diagrams.map((diagram) => (
+                <DiagramDrawing key={diagram.what} diagram={diagram} />
+              ))}
+            </Box>
           )}
           {step.figures.length > 0 && (
             <p style={{ color: colours.faded }}>
@@ -99,11 +134,11 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
               Look again: {text}
             </p>
           ))}
-          {step.cautions.map((text) => (
-            <p key={text} style={{ fontSize: '9pt', color: colours.faded }}>
-              Take care: {text}
+          {step.cautions.length > 0 && (
+            <p style={{ fontSize: '9pt', color: colours.faded, fontWeight: 700 }}>
+              Take care: {[...step.cautions].sort().join(', ')} below.
             </p>
-          ))}
+          )}
         </Box>
       </Box>
       <Box sx={{ display: 'flex', gap: '2mm', mt: 1 }} aria-hidden>

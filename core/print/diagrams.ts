@@ -1,0 +1,213 @@
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import type { Point2 } from '../geometry/outline.ts';
+import type { Action, Arrow } from '../instruct/action.ts';
+import { moveOf } from '../moves/index.ts';
+import {
+  type AssembleParameters,
+  areWedges,
+  gridSizes,
+  laidPieces,
+  stripSizes,
+} from '../moves/lay/assemble/laid.ts';
+import { type Evaluation, type StepResult, actionsOf, endMarks } from '../plan/index.ts';
+
+/** A drawing of outlines and words, in mm of the steel; x to the right, y up from its lower left corner. */
+export interface Diagram {
+  readonly what: 'as they lie' | 'the bar from the side' | 'on the ends';
+  readonly caption: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly shapes: readonly {
+    readonly outline: readonly Point2[];
+    readonly tint: 'steel' | 'strip' | 'paper';
+  }[];
+  /** Saw cuts. */
+  readonly cuts: readonly (readonly [from: Point2, to: Point2])[];
+  /** `room`: how much space there is for it, mm. */
+  readonly words: readonly { readonly at: Point2; readonly text: string; readonly roomMm: number }[];
+  readonly arrows: readonly { readonly at: Point2; readonly to: Arrow; readonly longMm: number }[];
+}
+
+const box = (x: number, y: number, w: number, h: number): Point2[] => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + h],
+  [x, y + h],
+];
+
+/** The number, the end in front and the arrow of a piece, about a point, in a square of some size. */
+function marked(piece: string, front: 'A' | 'B', arrow: Arrow, [x, y]: Point2, sideMm: number) {
+  return {
+    words: [
+      { at: [x - 0.2 * sideMm, y] as Point2, text: piece, roomMm: 0.42 * sideMm },
+      { at: [x + 0.3 * sideMm, y + 0.24 * sideMm] as Point2, text: front, roomMm: 0.24 * sideMm },
+    ],
+    arrows: [{ at: [x + 0.3 * sideMm, y - 0.14 * sideMm] as Point2, to: arrow, longMm: 0.36 * sideMm }],
+  };
+}
+
+type Lay = Extract<Action, { do: 'lay' }>;
+type LayWedge = Extract<Action, { do: 'lay wedge' }>;
+
+/** The block as its pieces are laid: from the actions that lay them, sizes from the pieces. */
+function asTheyLie(
+  before: readonly Billet[],
+  p: AssembleParameters,
+  actions: readonly Action[],
+): Diagram | null {
+  const laid = laidPieces(before, p);
+  const wedges = actions.filter((a): a is LayWedge => a.do === 'lay wedge');
+  if (areWedges(laid.map((l) => l.billet))) return sunburst(wedges, laid[0].widthMm);
+  const lays = actions.filter((a): a is Lay => a.do === 'lay');
+  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
+  const { uprightMm, levelMm, frameMm } = stripSizes(p);
+  const whole = widths.reduce((a, b) => a + b, 0) + uprightMm * (p.columns - 1) + 2 * frameMm;
+  const high = heights.reduce((a, b) => a + b, 0) + levelMm * (p.rows - 1) + 2 * frameMm;
+  const shapes: Diagram['shapes'][number][] = [
+    { outline: box(0, 0, whole, high), tint: p.strips ? 'strip' : 'paper' },
+  ];
+  const words: Diagram['words'][number][] = [];
+  const arrows: Diagram['arrows'][number][] = [];
+  let top = high - frameMm;
+  for (let row = 0; row < p.rows; row++) {
+    let left = frameMm;
+    const here = lays.filter((l) => l.row === row + 1).sort((a, b) => a.place - b.place);
+    for (const [i, { piece, front, arrow, of }] of here.entries()) {
+      // Of a shifted row of bricks the two ends are halves.
+      const half = of.places > p.columns && (i === 0 || i === of.places - 1);
+      const shifted = of.places > p.columns;
+      const wide = half ? widths[p.columns - 1] / 2 : widths[shifted ? i - 1 : i];
+      const h = heights[row];
+      shapes.push({ outline: box(left, top - h, wide, h), tint: 'steel' });
+      const drawn = marked(piece, front, arrow, [left + wide / 2, top - h / 2], Math.min(wide, h));
+      words.push(...drawn.words);
+      arrows.push(...drawn.arrows);
+      left += wide + (shifted ? 0 : uprightMm);
+    }
+    top -= heights[row] + levelMm;
+  }
+  return {
+    what: 'as they lie',
+    caption: LIE,
+    widthMm: whole,
+    heightMm: high,
+    shapes,
+    cuts: [],
+    words,
+    arrows,
+  };
+}
+
+const LIE = 'As they lie, seen from the front: number, end in front, arrow';
+
+/** Four wedges of a square, each with its broad side outward. */
+function sunburst(wedges: readonly LayWedge[], sideMm: number): Diagram {
+  const m = sideMm / 2;
+  const corners: Record<LayWedge['side'], readonly [Point2, Point2]> = {
+    right: [
+      [sideMm, 0],
+      [sideMm, sideMm],
+    ],
+    top: [
+      [sideMm, sideMm],
+      [0, sideMm],
+    ],
+    left: [
+      [0, sideMm],
+      [0, 0],
+    ],
+    bottom: [
+      [0, 0],
+      [sideMm, 0],
+    ],
+  };
+  const drawn = wedges.map(({ piece, side, front, arrow }) => {
+    const [a, b] = corners[side];
+    const middle: Point2 = [(a[0] + b[0] + m) / 3, (a[1] + b[1] + m) / 3];
+    return { outline: [[m, m] as Point2, a, b], ...marked(piece, front, arrow, middle, 0.62 * m) };
+  });
+  return {
+    what: 'as they lie',
+    caption: LIE,
+    widthMm: sideMm,
+    heightMm: sideMm,
+    shapes: drawn.map(({ outline }) => ({ outline, tint: 'steel' })),
+    cuts: [],
+    words: drawn.flatMap((d) => d.words),
+    arrows: drawn.flatMap((d) => d.arrows),
+  };
+}
+
+/** The bar from the side, end A to the left, with its saw cuts at their true lean, and what its parts are called. */
+function fromTheSide({ step, before }: StepResult, evaluation: Evaluation): Diagram | null {
+  if (before.length !== 1) return null;
+  const [bar] = before;
+  const sawing = moveOf(step.kind).sawing?.(bar, step.parameters, evaluation.shop);
+  if (!sawing) return null;
+  const { heightMm } = sizeOf(bar);
+  const l = bar.lengthMm;
+  // Straight cuts need no true height; a leaning one is drawn at its angle.
+  const leans = sawing.saws.some((s) => s.bottomMm !== s.topMm);
+  const high = leans ? heightMm : Math.max(heightMm, l / 12);
+  const up = high / heightMm;
+  const roomMm = sawing.names.length > 1 ? Math.abs(sawing.names[1].atMm - sawing.names[0].atMm) * 0.8 : high;
+  return {
+    what: 'the bar from the side',
+    caption: 'The bar from the side, end A to the left',
+    widthMm: l,
+    heightMm: high,
+    shapes: [{ outline: box(0, 0, l, high), tint: 'steel' }],
+    cuts: sawing.saws.map((s) => [
+      [s.bottomMm, (s.from ?? 0) * up],
+      [s.topMm, high - (s.to ?? 0) * up],
+    ]),
+    words: sawing.names.map(({ text, atMm }) => ({
+      at: [atMm, high / 2],
+      text,
+      roomMm: Math.min(roomMm, high),
+    })),
+    arrows: [],
+  };
+}
+
+/** The pieces of a cut as they will lie, each its own end: to be written on them. */
+function onTheEnds(result: StepResult, evaluation: Evaluation): Diagram | null {
+  const marks = moveOf(result.step.kind).cuts ? endMarks(evaluation, result) : [];
+  const [first] = result.after ?? [];
+  if (marks.length === 0 || !first) return null;
+  const { widthMm: w, heightMm: h } = sizeOf(first);
+  const side = Math.min(w, h);
+  const across = Math.min(marks.length, MOST_ACROSS);
+  const rows = Math.ceil(marks.length / across);
+  const [dx, dy] = [1.25 * w, 1.6 * h];
+  const drawn = marks.map(({ piece, place, front, arrow }, i) => {
+    const [x, y] = [(i % across) * dx, (rows - 1 - Math.floor(i / across)) * dy + 0.5 * h];
+    const { words, arrows } = marked(piece, front, arrow, [x + w / 2, y + h / 2], side);
+    return {
+      outline: box(x, y, w, h),
+      words: [...words, { at: [x + w / 2, y - 0.25 * h] as Point2, text: place, roomMm: 0.36 * side }],
+      arrows,
+    };
+  });
+  return {
+    what: 'on the ends',
+    caption: 'To be written on the ends before sawing, as the pieces will lie; below: row·place',
+    widthMm: (across - 1) * dx + w,
+    heightMm: (rows - 1) * dy + 1.5 * h,
+    shapes: drawn.map(({ outline }) => ({ outline, tint: 'steel' })),
+    cuts: [],
+    words: drawn.flatMap((d) => d.words),
+    arrows: drawn.flatMap((d) => d.arrows),
+  };
+}
+
+const MOST_ACROSS = 9;
+
+/** What of a step is drawn on the sheet for the wall. */
+export function diagramsOf(evaluation: Evaluation, result: StepResult): Diagram[] {
+  if (!result.after) return [];
+  const { step, before } = result;
+  const laid =
+    step.kind === 'assemble' ? asTheyLie(before, step.parameters, actionsOf(result, evaluation.shop)) : null;
+  return [laid, fromTheSide(result, evaluation), onTheEnds(result, evaluation)].filter((d) => d !== null);
+}
