@@ -22,6 +22,9 @@ const SMOOTH = 0.02;
 /** Layers run one way where their count changes the other way less than this share as fast. */
 const ONE_WAY = 0.03;
 
+/** A layer is measured where it is met so often. */
+const LEAST_MET = 3;
+
 /** More layers than this are reckoned from their slope, not counted one by one. */
 const MOST_COUNTED = BLOCK / 4;
 /** Where layers are counted, as a share of the section off its middle: seams seldom run there. */
@@ -76,11 +79,13 @@ function measured(billet: Billet): Bands | null {
     else byLayer.set(layer, [thickMm]);
   }
   const all = places.map((p) => p.thickMm);
+  // Of a layer met in one or two places the middle is chance; one as thin as that is still met by another.
+  const telling = [...byLayer.values()].filter((own) => own.length >= LEAST_MET);
   const slope = [0, 1].map((k) => places.reduce((sum, p) => sum + p.slope[k], 0));
   const { widthMm, heightMm } = sizeOf(billet);
   const [across, up] = [(slope[0] / all.length) * widthMm, (slope[1] / all.length) * heightMm];
   return {
-    leastMm: Math.min(...[...byLayer.values()].map((own) => share(own, 0.5))),
+    leastMm: Math.min(...(telling.length > 0 ? telling : [all]).map((own) => share([...own], 0.5))),
     fifthPercentMm: share(all, 0.05),
     across:
       Math.min(...slope) < ONE_WAY * Math.max(...slope)

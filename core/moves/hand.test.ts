@@ -310,7 +310,10 @@ const HELD: Readonly<Record<MoveKind, 'by the hand' | 'turned as said' | 'nothin
 describe('every move', () => {
   it('upset lies as it is said: pressed down a hair, it is the bar laid down', () => {
     // The pressing itself is a map of its own; so little of it leaves the patches in place.
-    expect(followed('upset', [bar(30, 26, 40)], { toHeightMm: 39.9999, heats: 0 })).toBeGreaterThan(0.97);
+    for (const up of ['A', 'B'])
+      expect(followed('upset', [bar(30, 26, 40)], { toHeightMm: 39.9999, up, heats: 0 })).toBeGreaterThan(
+        0.97,
+      );
   });
 
   it('is held to its picture in the way that it needs', () => {

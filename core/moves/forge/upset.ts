@@ -1,15 +1,21 @@
 import { z } from 'zod';
 import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
+import { GridField } from '../../billet/fields/grid.ts';
 import { LaidDownField } from '../../billet/fields/laid.ts';
-import { rectangle } from '../../geometry/outline.ts';
+import { ROLLED_TOP_BOTTOM } from '../../geometry/orientation.ts';
+import { outlineSize, rectangle } from '../../geometry/outline.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, heated, needsSoundBar, note, plural, warning } from '../contract/common.ts';
-import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
+import { MOST_SECTION_MM, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
-/** Stand the bar on its end and press it down to this height, then lay the end grain up. mm. */
-const parameters = z.strictObject({ toHeightMm: lengthMm('Pressed down to', MOST_SECTION_MM), heats });
+/** Stand the bar on its end and press it down to this height, then lay one end up: the other shows its mirror image. mm. */
+const parameters = z.strictObject({
+  toHeightMm: lengthMm('Pressed down to', MOST_SECTION_MM),
+  up: choice('Then laid with', { B: 'End B up', A: 'End A up, mirrored' }).default('B'),
+  heats,
+});
 
 type P = z.infer<typeof parameters>;
 
@@ -21,6 +27,17 @@ function pressedDown(bar: Billet, p: P): Billet {
   return stretched(bar, scale, scale);
 }
 
+/** Rolled end for end, top to bottom, where end A comes up. */
+function rolled({ field, lengthMm, outline }: Billet, { up }: P): Billet['field'] {
+  if (up === 'B') return field;
+  const { widthMm: w, heightMm: h } = outlineSize(outline);
+  return GridField.of(
+    [-w / 2, w / 2],
+    [-h / 2, h / 2],
+    [{ field, orientation: ROLLED_TOP_BOTTOM, lengthMm }],
+  );
+}
+
 function upsetBar(bar: Billet, p: P): Billet {
   const pressed = pressedDown(bar, p);
   const { widthMm, heightMm } = sizeOf(pressed);
@@ -28,7 +45,7 @@ function upsetBar(bar: Billet, p: P): Billet {
     ...pressed,
     outline: rectangle(widthMm, pressed.lengthMm),
     lengthMm: heightMm,
-    field: new LaidDownField(pressed.field, pressed.lengthMm, heightMm),
+    field: new LaidDownField(rolled(pressed, p), pressed.lengthMm, heightMm),
     jacket: null,
     distorted: undefined,
   };
@@ -45,6 +62,7 @@ export const upset = defineMove({
   parameters,
   begin: (before) => ({
     toHeightMm: before[0] ? Math.max(5, Math.round(before[0].lengthMm / 3)) : 20,
+    up: 'B' as const,
     heats: 3,
   }),
   check(before, p, shop) {
@@ -93,11 +111,13 @@ export const upset = defineMove({
     return { widthMm, heightMm: bar.lengthMm, toHeightMm: p.toHeightMm, biteMm: heightMm };
   },
   does(_before, p, shop) {
+    const lies =
+      p.up === 'B' ? ({ up: 'B', topTowards: 'A' } as const) : ({ up: 'A', topTowards: 'B' } as const);
     return [
       ...craft(
         `Stand the bar on end A, square to the dies, and press it down to ${formatLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
       ),
-      { do: 'lay down', pieces: ['1'], what: 'block', up: 'B', topTowards: 'A' },
+      { do: 'lay down', pieces: ['1'], what: 'block', ...lies },
     ];
   },
 });
