@@ -369,6 +369,28 @@ describe('findings', () => {
     expect(findingOf(moves, code)).toMatchObject({ severity });
   });
 
+  it('a bar is only as wide as it spreads, in the picture as in the goal', () => {
+    const wide: Moves = [
+      stackOf(8),
+      weldIt,
+      drawSquare(20),
+      ['draw', { shape: 'flat', widthMm: 60, thicknessMm: 4, heats: 0 }],
+    ];
+    const plan = planOf(wide, { goal: { lengthMm: 10, widthMm: 60, thicknessMm: 4 } });
+    const { goal } = evaluate(plan);
+    expect(goal.reached).toBe(false);
+    expect(goal.spare!.widthMm).toBeLessThan(-10);
+    const said = findingOf(wide, 'spread')!;
+    expect(said.text).toContain(`${sizeOf(goal.bar!).widthMm.toFixed(0).slice(0, 1)}`);
+    // Drawn to what it says it can, it is as wide as that.
+    const set = (said.remedy as unknown as { set: { widthMm: number } }).set;
+    const then = evaluate(
+      planOf([...wide.slice(0, 3), ['draw', { shape: 'flat', thicknessMm: 4, heats: 0, ...set }]]),
+    );
+    expect(sizeOf(then.goal.bar!).widthMm).toBeCloseTo(set.widthMm, 6);
+    expect(sizeOf(goal.bar!).widthMm).toBeCloseTo(set.widthMm, 0);
+  });
+
   it('by remedy go away', () => {
     const cold = findingOf([stackOf(5), ['weld', { heats: 1, temperatureC: 1000 }]], 'too cold')!.remedy as {
       set: object;

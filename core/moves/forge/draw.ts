@@ -65,8 +65,21 @@ function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
   return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
 }
 
-function drawn(bar: Billet, p: DrawParameters): Billet {
-  const [square, to] = [squaredUp(bar), target(p)];
+/** Share. A width that spread misses by more than this is not what it comes to. */
+const SHORT_OF_WIDTH = 0.01;
+
+/** What it comes to: what was asked for, or as wide (or high) as it spreads under such bites. */
+function comesTo(bar: Billet, p: DrawParameters, shop: Shop): { widthMm: number; heightMm: number } {
+  const to = target(p);
+  const { reachesWidthMm, reachesHeightMm } = drawPasses(bar, p, shop);
+  const reached = (mm: number, wanted: number) => (mm < wanted * (1 - SHORT_OF_WIDTH) ? mm : wanted);
+  // A square is had by pressing now one way, now the other, from any bar that has the steel for it.
+  if (p.shape === 'square') return to;
+  return { widthMm: reached(reachesWidthMm, to.widthMm), heightMm: reached(reachesHeightMm, to.heightMm) };
+}
+
+function drawn(bar: Billet, p: DrawParameters, shop: Shop): Billet {
+  const [square, to] = [squaredUp(bar), comesTo(bar, p, shop)];
   const { widthMm, heightMm } = sizeOf(square);
   return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
 }
@@ -90,9 +103,6 @@ const byBoth = reckoning<DrawParameters>({
   },
 });
 
-/** Share. A width that spread misses by more than this is worth a word. */
-const SHORT_OF_WIDTH = 0.01;
-
 function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
   const to = target(p);
   const plan = drawPasses(bar, p, shop);
@@ -112,7 +122,7 @@ function spreadFinding(bar: Billet, p: DrawParameters, shop: Shop): Finding[] {
       code: 'spread',
       severity: 'warning',
       parameter,
-      text: `Under ${formatLength(shop.biteMm, shop.lengths)} bites the bar spreads only to a ${word} of ${formatLength(reached, shop.lengths)}, not ${formatLength(wanted, shop.lengths)}. Longer bites spread more, or start wider.`,
+      text: `Under ${formatLength(shop.biteMm, shop.lengths)} bites the bar spreads only to a ${word} of ${formatLength(reached, shop.lengths)}, not ${formatLength(wanted, shop.lengths)}${p.shape === 'flat' ? ', and so it is shown' : ''}. Longer bites spread more, or start wider.`,
       remedy: {
         label: `Make the ${word} ${formatLength(possible, shop.lengths)}`,
         set: { [parameter]: possible },
@@ -194,7 +204,7 @@ export const draw = defineMove({
   },
   does(before, p, shop) {
     const { passes } = drawPasses(before[0], p, shop);
-    const to = target(p);
+    const to = comesTo(heated(before.slice(0, 1), p.heats, shop).after[0], p, shop);
     const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
     const each = before.length > 1 ? ' each piece' : '';
     return craft(

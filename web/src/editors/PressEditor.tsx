@@ -2,7 +2,7 @@ import { Pair } from '../ui/Group.tsx';
 import { Another } from '../ui/Another.tsx';
 import { mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { MOVES } from '../../../core/moves/index.ts';
-import { Checkbox, FormControlLabel } from '@mui/material';
+import { Checkbox, FormControlLabel, Typography } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
 import { SEQUENCES } from '../../../core/moves/forge/press/sequences.ts';
 import type { ParametersOf } from '../../../core/moves/index.ts';
@@ -37,6 +37,9 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
         options={[['', 'as below'] as const, ...Object.keys(SEQUENCES).map((name) => [name, name] as const)]}
         onChange={(name) => name && take(name)}
       />
+      <Typography variant="body2" color="text.secondary">
+        Turns: more than 0 is counter-clockwise, seen on end B.
+      </Typography>
       {p.passes.map((pass, i) => (
         <PassEditor
           key={i}
