@@ -13,6 +13,9 @@ interface DimensionedProps {
 /** Room that the dimension lines take beside and below a picture, px. */
 export const DIMENSION_ROOM = { right: 104, below: 34 };
 
+/** Baseline of a figure that would else be cut off above, px. */
+const LEAST_TEXT = 13;
+
 /** Width of a figure's digit, px. */
 const DIGIT_PX = 9.7;
 
@@ -50,7 +53,7 @@ export function Dimensioned({ width, height, across, up, children }: Dimensioned
         <Tick x1={width + 4} y1={0} x2={width + 14} y2={0} />
         <Tick x1={width + 4} y1={height} x2={width + 14} y2={height} />
         <Tick x1={width + 9} y1={0} x2={width + 9} y2={height} />
-        <text x={width + 18} y={height / 2 + 5} {...text}>
+        <text x={width + 18} y={Math.max(LEAST_TEXT, height / 2 + 5)} {...text}>
           {up}
         </text>
       </svg>

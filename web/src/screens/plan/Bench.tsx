@@ -1,6 +1,6 @@
 import { type FigureId } from '../../../../core/words/figures.ts';
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
-import { type ComponentType, useState } from 'react';
+import { type ComponentProps, type ComponentType, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
 import { type Billet, pieceName } from '../../../../core/billet/billet.ts';
 import { judge } from '../../../../core/judgement/index.ts';
@@ -36,6 +36,8 @@ interface Framed {
 const LONG = 2.2;
 
 const GAP = 20;
+/** More frames than this beside each other have no figures but the first: they are alike in size. */
+const MOST_SIZED = 3;
 const HEADING = 30;
 
 /** The largest scale (px per mm) at which all frames fit, side by side or one under another. */
@@ -45,12 +47,29 @@ function commonScale(frames: Framed[], stacked: boolean, width: number, height: 
   const sum = (of: (f: Framed) => number) => frames.reduce((total, f) => total + of(f), 0);
   const most = (of: (f: Framed) => number) => Math.max(...frames.map(of));
   const n = frames.length;
-  const roomX = width - (stacked ? 1 : n) * DIMENSION_ROOM.right - (stacked ? 0 : (n - 1) * GAP);
+  const sized = stacked || n > MOST_SIZED ? 1 : n;
+  const roomX = width - sized * DIMENSION_ROOM.right - (stacked ? 0 : (n - 1) * GAP);
   const roomY = height - (stacked ? n : 1) * (DIMENSION_ROOM.below + HEADING);
   return Math.max(
     0.05,
     Math.min(roomX / (stacked ? most(wide) : sum(wide)), roomY / (stacked ? sum(high) : most(high))),
   );
+}
+
+/** Less room than this is not worth another picture, px; nor is one hardly larger. */
+const LEAST_CLOSER = 90;
+const LARGER = 1.6;
+
+/** The middle of a long bar as large as the room that its whole leaves; nothing where it leaves little. */
+function closerLook(frames: Framed[], scale: number, room: { width: number; height: number }) {
+  const frame = frames.find((f) => f.when === 'after');
+  if (!frame) return null;
+  const used = frames.reduce((sum, f) => sum + f.heightMm * scale + DIMENSION_ROOM.below + HEADING, 0);
+  const height = Math.floor(room.height - used - HEADING);
+  const larger = height / (frame.heightMm * scale);
+  if (height < LEAST_CLOSER || larger < LARGER) return null;
+  const width = Math.floor(Math.min(room.width, (frame.widthMm * height) / frame.heightMm));
+  return { frame, width, height, title: `Its middle, ${larger.toFixed(1)} times as large` };
 }
 
 /** Moves with a view of their own beside before and after. */
@@ -104,6 +123,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
   // A thin part beside others of its bar is not a long face.
   const stacked = frames.length > 2 ? long === frames.length : long > 0;
   const scale = frames.length > 0 ? commonScale(frames, stacked, size.width, size.height) : 0;
+  const closer = stacked ? closerLook(frames, scale, size) : null;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.5 }}>
       <Stack direction="row" useFlexGap sx={{ justifyContent: 'space-between', flexWrap: 'wrap', gap: 1 }}>
@@ -115,7 +135,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
           aria-label="Face shown"
         >
           <Toggle value="telling" text="Best face" />
-          {FACES.map((name) => (
+          {FACES.filter((name) => name !== 'level').map((name) => (
             <Toggle key={name} value={name} text={name[0].toUpperCase() + name.slice(1)} />
           ))}
         </ToggleButtonGroup>
@@ -144,7 +164,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
         }}
       >
         {size.width > 0 &&
-          frames.map((frame) => (
+          frames.map((frame, i) => (
             <Box key={frame.when + String(frame.piece)}>
               <Typography
                 variant="h3"
@@ -152,12 +172,16 @@ function BeforeAfter({ result }: { result: StepResult }) {
                 title={frame.title}
                 sx={{
                   minHeight: HEADING - 2,
-                  maxWidth: Math.max(180, frame.widthMm * scale + DIMENSION_ROOM.right),
+                  maxWidth:
+                    frames.length > MOST_SIZED && !stacked
+                      ? Math.max(90, frame.widthMm * scale + (i > 0 ? 0 : DIMENSION_ROOM.right))
+                      : Math.max(180, frame.widthMm * scale + DIMENSION_ROOM.right),
                 }}
               >
                 {frame.title}
               </Typography>
-              <Dimensioned
+              <Sized
+                plain={frames.length > MOST_SIZED && i > 0 && !stacked}
                 width={frame.widthMm * scale}
                 height={frame.heightMm * scale}
                 across={formatLength(frame.widthMm, shop.lengths)}
@@ -175,9 +199,28 @@ function BeforeAfter({ result }: { result: StepResult }) {
                   urgency={frame.when === 'after' ? 0 : 1}
                   label={frame.title}
                 />
-              </Dimensioned>
+              </Sized>
             </Box>
           ))}
+        {closer && (
+          <Box sx={{ alignSelf: 'stretch' }}>
+            <Typography variant="h3" component="h3" sx={{ minHeight: HEADING - 2 }}>
+              {closer.title}
+            </Typography>
+            <SteelView
+              plan={plan}
+              stepId={result.step.id}
+              when="after"
+              face={closer.frame.face}
+              view={view}
+              mostAspect={closer.width / closer.height}
+              width={closer.width}
+              height={closer.height}
+              urgency={1}
+              label={closer.title}
+            />
+          </Box>
+        )}
         {frames.length === 0 && (
           <Typography color="text.secondary">There is nothing to show here yet.</Typography>
         )}
@@ -195,6 +238,10 @@ function BeforeAfter({ result }: { result: StepResult }) {
   );
 }
 
+/** With its dimension lines, or without. */
+const Sized = ({ plain, ...rest }: ComponentProps<typeof Dimensioned> & { plain: boolean }) =>
+  plain ? <>{rest.children}</> : <Dimensioned {...rest} />;
+
 const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
   <ToggleButton
     {...rest}
@@ -208,21 +255,28 @@ const Toggle = ({ value, text, ...rest }: { value: string; text: string }) => (
 const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
   face === 'telling' ? tellingFace(billet) : face;
 
-/** Whether pieces lay side by side in the bar they were ripped from: then no one of them stands for the others. */
+/** So many pieces at most are shown each by itself. */
+const MOST_SHOWN = 6;
+
+/** Whether no piece stands for the others: they lay side by side in the bar they were ripped from, or along one that changes. */
 const areParts = (billets: readonly Billet[]): boolean =>
   billets.length > 1 &&
-  billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm);
+  (billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm) ||
+    (billets.length <= MOST_SHOWN && billets.some((b) => b.field.variesAlongZ)));
 
 /** Before and after show the same face: the one that tells most of what came, or the one chosen. */
 function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telling'): Framed[] {
   const [tells] = after ?? before;
   if (!tells) return [];
-  const face = faceOf(tells, chosen);
+  const shown = faceOf(tells, chosen);
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
     const unlike = areParts(billets);
-    const after = unlike ? 'After, part' : `After “${moveOf(step.kind).title}”`;
+    const after = unlike ? 'Part' : `After “${moveOf(step.kind).title}”`;
     const what = when === 'after' ? after : unlike ? 'Before, part' : 'Before';
+    // What comes up when a bar is laid down after upsetting is what was in front.
+    const upended = step.kind === 'upset' && chosen === 'telling' && when === 'before';
+    const face = upended ? (step.parameters.up === 'B' ? 'end B' : 'end A') : shown;
     return (unlike ? billets : billets.slice(0, 1)).map((billet, piece) => {
       const which = unlike ? ` ${pieceName(billet)}` : billets.length > 1 ? `, one of ${billets.length}` : '';
       const { widthMm, heightMm } = facePlane(billet, face);
