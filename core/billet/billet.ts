@@ -17,6 +17,7 @@ import {
   scaleVolumes,
   subtractVolumes,
   totalVolume,
+  without,
 } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import type { CannedParts } from './fields/canned.ts';
@@ -127,15 +128,50 @@ function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Poin
   const box = boundingBox(outline);
   const tx = (box.minX + box.maxX) / 2;
   const ty = (box.minY + box.maxY) / 2;
-  return {
-    billet: {
-      ...billet,
-      outline: moveOutline(outline, -tx, -ty),
-      field: billet.field.through({ ...SAME_PLACE, tx, ty }),
-      volumes: subtractVolumes(billet.volumes, lost),
-    },
-    lost,
+  const left: Billet = {
+    ...billet,
+    outline: moveOutline(outline, -tx, -ty),
+    field: billet.field.through({ ...SAME_PLACE, tx, ty }),
+    volumes: subtractVolumes(billet.volumes, lost),
   };
+  const volumes = withoutGone(left, shop);
+  return {
+    billet: volumes === left.volumes ? left : { ...left, volumes },
+    lost: volumes === left.volumes ? lost : subtractVolumes(billet.volumes, volumes),
+  };
+}
+
+/** Share of a billet up to which a steel is looked for: what was taken of it is an estimate. */
+const LITTLE = 0.005;
+/** Blocks of points in which it must be met. */
+const LOOKED_FOR = 3;
+
+/** Without steels of which little is left by the account and nothing by the picture: the most of what is there stands for them. */
+function withoutGone(billet: Billet, shop: Shop): Volumes {
+  const { volumes, outline, lengthMm, field } = billet;
+  const whole = totalVolume(volumes);
+  const little = Object.keys(volumes).filter((id) => volumes[id] > 0 && volumes[id] < LITTLE * whole);
+  if (little.length === 0) return volumes;
+  const box = boundingBox(outline);
+  const met = new Set<string>();
+  for (let block = 0; block < LOOKED_FOR; block++)
+    for (const code of countCodes(field, (points) => {
+      let count = 0;
+      for (let i = block * BLOCK; i < (block + 1) * BLOCK; i++) {
+        const x = box.minX + (box.maxX - box.minX) * scattered(i, 0);
+        const y = box.minY + (box.maxY - box.minY) * scattered(i, 1);
+        if (!contains(outline, x, y)) continue;
+        points.x[count] = x;
+        points.y[count] = y;
+        points.z[count++] = lengthMm * scattered(i, 2);
+      }
+      return count;
+    }).keys())
+      if (code > 0) met.add(codedMaterial(shop, code).id);
+  return without(
+    volumes,
+    little.filter((id) => !met.has(id)),
+  );
 }
 
 /** The part of an outline with nx·x + ny·y ≤ limit (Sutherland–Hodgman; exact for convex outlines). */

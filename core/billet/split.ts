@@ -1,5 +1,11 @@
 import { type Outline, boundingBox, contains, moveOutline, outlineArea } from '../geometry/outline.ts';
-import { type Volumes, addVolumes, scaleVolumes, subtractVolumes } from '../materials/volumes.ts';
+import {
+  type Volumes,
+  addVolumes,
+  scaleVolumes,
+  subtractVolumes,
+  withoutSlivers,
+} from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import type { Billet } from './billet.ts';
 import { BLOCK, type Points, SAME_PLACE, makePoints } from './fields/field.ts';
@@ -7,6 +13,10 @@ import { scattered } from './scatter.ts';
 
 /** Points asked to learn how a section divides; they err by some 0.2 % of a part. */
 const SPLIT_POINTS = 4 * BLOCK;
+
+/** Share of a region that a steel is given which was not met there. */
+const TRACE = 1e-3;
+const GONE = 1e-8;
 
 /** Rounds of proportional fitting; each brings the table a hundredfold nearer. */
 const FITTING_ROUNDS = 60;
@@ -23,12 +33,19 @@ export function shareOut(
 ): Volumes[] {
   const ids = Object.keys(billet.volumes).filter((id) => billet.volumes[id] > 0);
   const whole = ids.reduce((sum, id) => sum + billet.volumes[id], 0);
-  // A trace everywhere, so that a sheet too thin to be hit is not lost.
-  const table = regionsMm3.map((mm3) => ids.map((id) => (1e-3 * mm3 * billet.volumes[id]) / whole));
+  const hits = regionsMm3.map(() => ids.map(() => 0));
   count(billet, regionOf, (region, code) => {
     const id = ids.indexOf(codedMaterial(shop, code).id);
-    if (id >= 0) table[region][id] += whole / SPLIT_POINTS;
+    if (id >= 0) hits[region][id]++;
   });
+  // Of a sheet too thin to be hit a trace everywhere, so that it is not lost; of one that was hit elsewhere next to nothing, or a steel that is gone would stay in the list.
+  const met = ids.map((_, k) => hits.some((row) => row[k] > 0));
+  const table = regionsMm3.map((mm3, r) =>
+    ids.map(
+      (id, k) =>
+        (hits[r][k] * whole) / SPLIT_POINTS + ((met[k] ? GONE : TRACE) * mm3 * billet.volumes[id]) / whole,
+    ),
+  );
   fit(
     table,
     regionsMm3,
@@ -123,9 +140,9 @@ export function splitSection(billet: Billet, outlines: readonly Outline[], shop:
       ...billet,
       outline: moveOutline(outline, -tx, -ty),
       field: billet.field.through({ ...SAME_PLACE, tx, ty }),
-      volumes: volumes[i],
+      volumes: withoutSlivers(volumes[i]),
       jacket: null,
     };
   });
-  return { parts, lost: subtractVolumes(billet.volumes, addVolumes(...volumes.slice(0, -1))) };
+  return { parts, lost: subtractVolumes(billet.volumes, addVolumes(...parts.map((p) => p.volumes))) };
 }

@@ -33,3 +33,24 @@ export function massByMaterial(volumes: Volumes, materials: readonly Material[])
     }),
   );
 }
+
+/** The same volume without some steels: the most of what is there stands for them. */
+export function without(volumes: Volumes, gone: readonly string[]): Volumes {
+  const kept = Object.fromEntries(Object.entries(volumes).filter(([id]) => !gone.includes(id)));
+  const names = Object.keys(kept);
+  if (gone.length === 0 || names.length === 0) return volumes;
+  const most = names.reduce((a, b) => (kept[b] > kept[a] ? b : a));
+  return { ...kept, [most]: kept[most] + totalVolume(volumes) - totalVolume(kept) };
+}
+
+/** Share of a whole below which a steel is gone. */
+const SLIVER = 1e-5;
+
+/** Without steels of which there is next to nothing. */
+export function withoutSlivers(volumes: Volumes): Volumes {
+  const whole = totalVolume(volumes);
+  return without(
+    volumes,
+    Object.keys(volumes).filter((id) => volumes[id] < SLIVER * whole),
+  );
+}

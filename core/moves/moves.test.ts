@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Billet, sizeOf } from '../billet/billet.ts';
+import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/fields/field.ts';
 import { outlineArea, shapeOf } from '../geometry/outline.ts';
 import { totalVolume } from '../materials/volumes.ts';
@@ -242,7 +242,15 @@ describe('core, jacket, block', () => {
     expect(before.jacket!.sideMm).toBeLessThan(1);
     const after = bar([...wrapped, ['peel', { how: 'peel' }]]);
     expect(after.jacket).toBeNull();
-    expect(after.volumes['316l'] / totalVolume(after.volumes)).toBeLessThan(0.002);
+    // None of it stays in the list, and what is left fills the bar.
+    expect(Object.keys(after.volumes)).not.toContain('316l');
+    expect(totalVolume(after.volumes)).toBeCloseTo(volumeOf(after), 3);
+    expect(finding([...wrapped, ['peel', { how: 'grind' }]], 'peels')?.remedy).toBeDefined();
+    // Nor of a sheet that is ground off face by face.
+    const off = before.jacket!.sideMm + 0.2;
+    const ground = bar([...wrapped, ['grind', { topMm: off, bottomMm: off, leftMm: off, rightMm: off }]]);
+    expect(Object.keys(ground.volumes)).not.toContain('316l');
+    expect(totalVolume(ground.volumes)).toBeCloseTo(volumeOf(ground), 3);
     expect(sizeOf(after).widthMm).toBeCloseTo(13 - 2 * before.jacket!.sideMm, 9);
     expect(finding([...LAYERS, ['peel', { how: 'peel' }]], 'no jacket')?.severity).toBe('error');
   });

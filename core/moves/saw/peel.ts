@@ -6,7 +6,7 @@ import { splitSection } from '../../billet/split.ts';
 import { isRectangle, rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { formatFine } from '../../units/length.ts';
-import { CAUTIONS, error, needsOneBar, warning } from '../contract/common.ts';
+import { CAUTIONS, error, needsOneBar, note, warning } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Take the jacket off: peeled where it did not weld, ground where it did. */
@@ -55,14 +55,23 @@ export const peel = defineMove({
             ),
           ]
         : []),
+      ...(p.how === 'grind' && (jacket.released || !material?.weldC)
+        ? [
+            note(
+              'peels',
+              `${material?.name ?? 'This'} sheet did not weld on: it peels off, and no steel of the bar is ground away.`,
+              { parameter: 'how', remedy: { label: 'Peel it', set: { how: 'peel' } } },
+            ),
+          ]
+        : []),
       CAUTIONS.grinder(),
     ];
   },
-  apply([bar], _p, shop) {
+  apply([bar], p, shop) {
     const { parts, lost } = splitSection(bar, [inside(bar)], shop);
     return {
       after: [{ ...parts[0], piece: bar.piece }],
-      losses: [{ cause: 'grinding' as const, volumes: lost }],
+      losses: [{ cause: p.how === 'peel' ? ('offcut' as const) : ('grinding' as const), volumes: lost }],
       added: {},
     };
   },
