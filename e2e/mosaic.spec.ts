@@ -1,5 +1,15 @@
 import { expect, test } from './fixtures.ts';
-import { addMove, beginPiece, openPiece, painted, panel, saved, verdict, watchTroubles } from './steps.ts';
+import {
+  addMove,
+  beginPiece,
+  noSidewaysScroll,
+  openPiece,
+  painted,
+  panel,
+  saved,
+  verdict,
+  watchTroubles,
+} from './steps.ts';
 
 watchTroubles();
 
@@ -167,4 +177,36 @@ test('an outline is read from a drawing, and what is no drawing is refused', asy
   await page.keyboard.press('Delete');
   await page.keyboard.press('n');
   await expect(page.getByText(/point 1 of 71/)).toBeVisible();
+});
+
+test('what the ends show leads on: four ways beside each other, and one press grinds the bar true', async ({
+  page,
+}) => {
+  await beginPiece(page, 'Turned', { unit: 'mm', length: '100', width: '30', thickness: '30' });
+  await page.getByRole('button', { name: /^A stack/ }).click();
+  for (const move of ['Weld', 'Draw out', 'Re-square on the bias', 'What the ends show'])
+    await addMove(page, move);
+  await expect(page.getByText(/Enter how far the picture stands turned/)).toBeVisible();
+  await page.getByLabel('Turned, end A').fill('4');
+  await page.getByLabel('Turned, end A').press('Enter');
+  const best = page.getByRole('region', { name: /as the picture wants it/ });
+  await expect(page.getByRole('region', { name: 'Live with it, book-matched' })).toContainText(
+    /Points miss the middle by \d/,
+  );
+  await expect(best).toContainText(/% of the steel gone/);
+  await painted(page);
+  await best.getByRole('button', { name: /^Grind true by/ }).click();
+  await expect(page.getByLabel('Pattern turned by')).not.toHaveValue('4°');
+  await expect(panel(page, /^6\. Grind true/)).toBeVisible();
+  await noSidewaysScroll(page);
+});
+
+test('parts of a bar that changes along its length are all shown', async ({ page }) => {
+  await beginPiece(page, 'Spiral', { unit: 'mm', length: '100', width: '20', thickness: '20' });
+  await page.getByRole('button', { name: /^A stack/ }).click();
+  for (const move of ['Weld', 'Draw out', 'Knock the corners', 'Twist', 'Cut']) await addMove(page, move);
+  await painted(page);
+  for (const part of [1, 2, 3, 4])
+    await expect(page.getByRole('img', { name: `Part ${part} · end B` })).toBeVisible();
+  await noSidewaysScroll(page);
 });
