@@ -39,22 +39,35 @@ interface Section {
 
 /**
  * The passes that take a section to another under flat dies, quarter-turning as needed, each pass taking at most
- * `mostReduction` (0…1) of the pressed side and letting the other spread.
+ * `mostReduction` (0…1) of the pressed side and letting the other spread. Stops lie on the shop's divisions (`divisionMm`, 0 for
+ * none) but for the size that is asked for: blocks are made to those.
  */
-export function planPasses(from: Section, to: Section, biteMm: number, mostReduction: number): DrawPlan {
+export function planPasses(
+  from: Section,
+  to: Section,
+  biteMm: number,
+  mostReduction: number,
+  divisionMm = 0,
+): DrawPlan {
   const passes: DrawPass[] = [];
+  const stopAt = (now: number, wanted: number): number => {
+    const least = Math.max(wanted, now * (1 - mostReduction));
+    if (divisionMm <= 0) return least;
+    const block = Math.ceil(least / divisionMm - 1e-9) * divisionMm;
+    return block < now * (1 - THERE) && block > wanted * (1 + THERE) ? block : least;
+  };
   let { widthMm, heightMm } = from;
   while (passes.length < MOST_PASSES) {
     const overHeight = heightMm / to.heightMm;
     const overWidth = widthMm / to.widthMm;
     if (Math.max(overHeight, overWidth) <= 1 + THERE) break;
     if (overHeight >= overWidth) {
-      const stopMm = Math.max(to.heightMm, heightMm * (1 - mostReduction));
+      const stopMm = stopAt(heightMm, to.heightMm);
       widthMm *= (heightMm / stopMm) ** spreadCoefficient(biteMm, widthMm);
       heightMm = stopMm;
       passes.push({ pressed: 'height', stopMm, widthMm, heightMm });
     } else {
-      const stopMm = Math.max(to.widthMm, widthMm * (1 - mostReduction));
+      const stopMm = stopAt(widthMm, to.widthMm);
       heightMm *= (widthMm / stopMm) ** spreadCoefficient(biteMm, heightMm);
       widthMm = stopMm;
       passes.push({ pressed: 'width', stopMm, widthMm, heightMm });

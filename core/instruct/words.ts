@@ -1,5 +1,5 @@
 import type { OrientationName } from '../geometry/orientation.ts';
-import { formatFine, formatLength, formatSizes, type LengthDisplay } from '../units/length.ts';
+import { exactLength, formatFine, formatLength, formatSizes, type LengthDisplay } from '../units/length.ts';
 import { type Action, SIDES } from './action.ts';
 
 type Said = Exclude<Action, { do: 'craft' }>;
@@ -28,7 +28,7 @@ export function stopsSaid(
 ): string {
   const last = { height: '', width: '' };
   const said = stops.flatMap(({ pressed, stopMm }) => {
-    const text = formatLength(stopMm, lengths);
+    const text = exactLength(stopMm, lengths);
     if (last[pressed] === text) return [];
     last[pressed] = text;
     return [`${text} ${pressed === 'height' ? 'lying flat' : 'on edge'}`];

@@ -205,23 +205,27 @@ describe('working backward', () => {
     expect(goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - divisionMm(plan.shop.lengths));
   });
 
-  it('over 200 random plans of several bars, by whichever numbers are free, or says what stands in the way', () =>
-    fc.assert(
-      fc.property(anyLanes, (plan) => {
-        const answer = startFor(plan, FLOWS);
-        if (!answer.ok) return expect(answer.reason.length).toBeGreaterThan(20);
-        expect(answer.starts.map((s) => `${s.stepId} ${s.number}`)).toEqual(
-          startsOf(plan).map((s) => `${s.stepId} ${s.number}`),
-        );
-        const found = withStarts(plan, answer.starts);
-        expect(readPlan(found).ok).toBe(true);
-        expect(evaluated(found).goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - 1e-9);
-        // What is held stays as it was.
-        const held = (p: Plan) => allStarts(p).filter((s) => !plan.free![s.stepId].includes(s.number));
-        expect(held(found)).toEqual(held(plan));
-      }),
-      { numRuns: 200 },
-    ));
+  it(
+    'over 200 random plans of several bars, by whichever numbers are free, or says what stands in the way',
+    () =>
+      fc.assert(
+        fc.property(anyLanes, (plan) => {
+          const answer = startFor(plan, FLOWS);
+          if (!answer.ok) return expect(answer.reason.length).toBeGreaterThan(20);
+          expect(answer.starts.map((s) => `${s.stepId} ${s.number}`)).toEqual(
+            startsOf(plan).map((s) => `${s.stepId} ${s.number}`),
+          );
+          const found = withStarts(plan, answer.starts);
+          expect(readPlan(found).ok).toBe(true);
+          expect(evaluated(found).goal.bar!.lengthMm).toBeGreaterThanOrEqual(plan.goal.lengthMm - 1e-9);
+          // What is held stays as it was.
+          const held = (p: Plan) => allStarts(p).filter((s) => !plan.free![s.stepId].includes(s.number));
+          expect(held(found)).toEqual(held(plan));
+        }),
+        { numRuns: 200 },
+      ),
+    240_000,
+  );
 
   it('says so when every number is held', () => {
     const plan = planOf([stackOf(6), weldIt, drawSquare(18)], { free: { s1: [] } });

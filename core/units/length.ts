@@ -241,6 +241,22 @@ export const formatFineSizes = (sizesMm: readonly number[], display: LengthDispl
     .map(trimZeros)
     .join(' × ') + (display.unit === 'in' ? '"' : ' mm');
 
+/** mm. Nearer than this to a division a length lies on it. */
+const ON_DIVISION_MM = 0.01;
+
+const liesOn = (mm: number, display: LengthDisplay): boolean =>
+  Math.abs(mm - toDivisionMm(mm, display)) < ON_DIVISION_MM;
+
+/** A length that is worked to: on the shop's divisions where it lies on one, finer where it lies between. */
+export const exactLength = (mm: number, display: LengthDisplay): string =>
+  liesOn(mm, display) ? formatLength(mm, display) : formatFine(mm, display);
+
+/** Several such with one unit. */
+export const exactSizes = (sizesMm: readonly number[], display: LengthDisplay): string =>
+  sizesMm.every((mm) => liesOn(mm, display))
+    ? formatSizes([...sizesMm], display)
+    : formatFineSizes(sizesMm, display);
+
 /** mm. A size this near to a fraction, and a share this near to a gauge, is that. */
 const FRACTION_MM = 0.06;
 const GAUGE_SHARE = 0.015;

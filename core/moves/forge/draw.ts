@@ -8,7 +8,7 @@ import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
 import { inTurns } from '../../billet/sectionFlow.ts';
 import { planPasses } from '../../forging/spread.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
+import { divisionMm, exactSizes, formatLength } from '../../units/length.ts';
 import {
   CAUTIONS,
   heated,
@@ -62,7 +62,13 @@ function squaredUp(bar: Billet): Billet {
 /** The passes for one bar, as it is after its scale has fallen. */
 function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
   const { widthMm, heightMm } = sizeOf(squaredUp(bar));
-  return planPasses({ widthMm, heightMm }, target(p), shop.biteMm, shop.reductionPerPass);
+  return planPasses(
+    { widthMm, heightMm },
+    target(p),
+    shop.biteMm,
+    shop.reductionPerPass,
+    divisionMm(shop.lengths),
+  );
 }
 
 /** Share. A width that spread misses by more than this is not what it comes to. */
@@ -208,7 +214,7 @@ export const draw = defineMove({
     const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
     const each = before.length > 1 ? ' each piece' : '';
     return craft(
-      `Draw${each} to ${formatSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
+      `Draw${each} to ${exactSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
       ...(passes.length > 0 ? [`Stop blocks in turn: ${stopsSaid(passes, shop.lengths)}.`] : []),
       'Keep it square: a rhombus grows worse with every pass.',
     );

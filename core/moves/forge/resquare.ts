@@ -6,7 +6,7 @@ import { turnedBack } from '../../billet/sectionFlow.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { grindTrue } from '../../geometry/grindTrue.ts';
-import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import { exactLength, formatFine, formatLength, formatSizes } from '../../units/length.ts';
 import {
   CAUTIONS,
   caution,
@@ -159,7 +159,7 @@ export const resquare = defineMove({
       ...craft(
         'Hold it there by the handle.',
         `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
-        `Go on to ${formatLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+        `Go on to ${exactLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
         `The old arrow now points to the upper ${p.turn} corner: draw a new one, straight up, on both ends.`,
       ),
     ];

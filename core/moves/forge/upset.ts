@@ -5,7 +5,7 @@ import { GridField } from '../../billet/fields/grid.ts';
 import { LaidDownField } from '../../billet/fields/laid.ts';
 import { ROLLED_TOP_BOTTOM } from '../../geometry/orientation.ts';
 import { outlineSize, rectangle } from '../../geometry/outline.ts';
-import { formatLength } from '../../units/length.ts';
+import { exactLength, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, heated, needsSoundBar, note, plural, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
@@ -115,7 +115,7 @@ export const upset = defineMove({
       p.up === 'B' ? ({ up: 'B', topTowards: 'A' } as const) : ({ up: 'A', topTowards: 'B' } as const);
     return [
       ...craft(
-        `Stand the bar on end A, square to the dies, and press it down to ${formatLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
+        `Stand the bar on end A, square to the dies, and press it down to ${exactLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
       ),
       { do: 'lay down', pieces: ['1'], what: 'block', ...lies },
     ];

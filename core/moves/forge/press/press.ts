@@ -9,7 +9,7 @@ import { TURNED_180 } from '../../../geometry/orientation.ts';
 import { type Outline, leanOf, outlineSize } from '../../../geometry/outline.ts';
 import { remembered } from '../../../remembered.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { bareLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { exactLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import {
   CAUTIONS,
   caution,
@@ -296,7 +296,6 @@ export const press = defineMove({
     };
   },
   does(_before, p, shop) {
-    const mm = shop.lengths.unit === 'in' ? '"' : ' mm';
     return [
       ...craft(
         `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}`,
@@ -312,7 +311,7 @@ export const press = defineMove({
                 way: q.turnDeg > 0 ? 'counter-clockwise' : 'clockwise',
               } as const,
             ]),
-        ...craft(`Pass ${i + 1}: press to ${bareLength(q.toMm, shop.lengths)}${mm}.`),
+        ...craft(`Pass ${i + 1}: press to ${exactLength(q.toMm, shop.lengths)}.`),
       ]),
       ...(p.finish === 'squared' ? craft('Square up until the corners are filled.') : []),
     ];
