@@ -104,11 +104,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Angle off' }).click();
     await page.getByText(/misses its corner by/).waitFor();
   },
-  'press-ideal': async (page) => {
-    await page.getByRole('link', { name: /Ebb Bar/ }).click();
-    await panel(page, /^4\. Press/).click();
-    await page.getByRole('button', { name: 'Beside the usual' }).click();
-  },
   filling: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
@@ -141,10 +136,27 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   print: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
+    await page
+      .getByRole('img', { name: /^To be written on the ends/ })
+      .first()
+      .scrollIntoViewIfNeeded();
   },
   'plan-tablet': async (page) => {
     await page.setViewportSize(TABLET);
     await page.getByRole('link', { name: /Quarry Quilt/ }).click();
+  },
+  // The last, for it changes its piece.
+  ends: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /^4\. Re-square/).click();
+    await page.getByRole('button', { name: 'Put a move after this one' }).click();
+    await page
+      .getByRole('menuitem')
+      .filter({ has: page.getByText('What the ends show', { exact: true }) })
+      .click();
+    await page.getByLabel('Turned, end A').fill('4');
+    await page.getByLabel('Turned, end A').press('Enter');
+    await page.getByRole('region', { name: /as the picture wants it/ }).waitFor();
   },
 };
 

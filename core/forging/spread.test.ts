@@ -47,3 +47,23 @@ describe('passes', () => {
     expect(plan.reachesWidthMm).toBeGreaterThan(40);
   });
 });
+
+it('stops lie on the shop’s divisions, but for the size that is asked for', () => {
+  for (const divisionMm of [0.5, 1, 25.4 / 32]) {
+    const plan = planPasses(
+      { widthMm: 43.3, heightMm: 41.7 },
+      { widthMm: 25.2, heightMm: 25.2 },
+      30,
+      0.15,
+      divisionMm,
+    );
+    let last = { width: 43.3, height: 41.7 };
+    for (const { pressed, stopMm } of plan.passes) {
+      const steps = stopMm / divisionMm;
+      if (Math.abs(stopMm - 25.2) > 1e-9) expect(Math.abs(steps - Math.round(steps))).toBeLessThan(1e-6);
+      last = { ...last, [pressed]: stopMm };
+    }
+    expect(last.width).toBeCloseTo(25.2, 2);
+    expect(last.height).toBeCloseTo(25.2, 2);
+  }
+});
