@@ -137,7 +137,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
     await page
-      .getByRole('img', { name: /^To be written on the ends/ })
+      .getByRole('img', { name: /^How they will lie later/ })
       .first()
       .scrollIntoViewIfNeeded();
   },

@@ -1,13 +1,8 @@
 import { type Billet, pieceName } from '../billet/billet.ts';
 import { BLOCK, makePoints } from '../billet/fields/field.ts';
 import { orientationNamed } from '../geometry/orientation.ts';
-import {
-  type AssembleParameters,
-  type Laid,
-  gridSizes,
-  laidPieces,
-  stripSizes,
-} from '../moves/lay/assemble/laid.ts';
+import { type AssembleParameters, type Laid, laidPieces, stripSizes } from '../moves/lay/assemble/laid.ts';
+import { partsOf } from './parts.ts';
 
 /** Where two places of an assembly meet. Places are counted row by row from the top left. */
 export interface Seam {
@@ -62,25 +57,18 @@ export function seamFigures(
   assembled: Billet,
 ): SeamFigures[] {
   const laid = laidPieces(before, p);
-  const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const { uprightMm, levelMm } = stripSizes(p);
-  const lefts = starts(widths, uprightMm);
-  const tops = starts(heights, levelMm);
+  const parts = partsOf(laid, p);
   return seamsOf(p.columns, p.rows).map((seam) => {
     const [a, b] = [laid[seam.first], laid[seam.second]];
     const one = sameBar(a.billet, b.billet);
     const [sa, sb] = [shownStations(a), shownStations(b)];
-    const column = seam.first % p.columns;
-    const row = Math.floor(seam.first / p.columns);
-    const line =
+    const part = parts[seam.first];
+    const [left, bottom] = [part.x - part.widthMm / 2, part.y - part.heightMm / 2];
+    const line: Line =
       seam.way === 'upright'
-        ? {
-            at: lefts[column] + widths[column],
-            gap: uprightMm,
-            from: -tops[row] - heights[row],
-            span: heights[row],
-          }
-        : { at: -tops[row] - heights[row], gap: -levelMm, from: lefts[column], span: widths[column] };
+        ? { at: left + part.widthMm, gap: uprightMm, from: bottom, span: part.heightMm }
+        : { at: bottom, gap: -levelMm, from: left, span: part.widthMm };
     const differ = (z: number) => mismatch(assembled, seam.way, line, z);
     return {
       ...seam,
@@ -91,17 +79,6 @@ export function seamFigures(
       backMismatch: differ(OFF_SEAM_MM),
       meantToClash: p.clash?.some(([a, b]) => a === seam.first && b === seam.second) ?? false,
     };
-  });
-}
-
-/** Left (top) edges of columns (rows) with strips between, the whole centred on 0. */
-function starts(sizes: readonly number[], between: number): number[] {
-  const whole = sizes.reduce((sum, s) => sum + s, 0) + between * (sizes.length - 1);
-  let at = -whole / 2;
-  return sizes.map((size) => {
-    const start = at;
-    at += size + between;
-    return start;
   });
 }
 

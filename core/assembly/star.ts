@@ -3,18 +3,16 @@ import { type Corner, type CornerLine, type Part, cornerLine } from '../billet/c
 import { isRectangle } from '../geometry/outline.ts';
 import { type Orientation, compose, orientationName, orientationNamed } from '../geometry/orientation.ts';
 import type { Placed } from '../moves/contract/move.ts';
-import {
-  type AssembleParameters,
-  type Laid,
-  gridSizes,
-  laidPieces,
-  stripSizes,
-} from '../moves/lay/assemble/laid.ts';
+import { type AssembleParameters, laidPieces } from '../moves/lay/assemble/laid.ts';
+import { partsOf } from './parts.ts';
 
 /** How the lines of four pieces come together where their corners meet. */
 export interface StarPoints {
   /** All four have a line to a corner, but to one beside that which meets the others: the layers bow there. */
   readonly bowed: boolean;
+  /** Corners at the middle to which no line runs, of so many; none of them is judged by `worst`. */
+  readonly without: number;
+  readonly of: number;
   /** The line that misses the point farthest, at either end; null where no piece has a line to its corner. */
   readonly worst: CornerLine | null;
 }
@@ -65,32 +63,11 @@ export function starPoints(
   const there = inner.filter((l) => l !== null);
   return {
     bowed: there.length === 0 && beside.every((l) => l !== null),
+    without: inner.length - there.length,
+    of: inner.length,
     worst: there.reduce<CornerLine | null>(
       (worst, l) => (worst && Math.abs(worst.missMm) >= Math.abs(l.missMm) ? worst : l),
       null,
     ),
   };
-}
-
-/** Where each piece lies in the section of the block, rows from the top. A frame round them does not move them. */
-function partsOf(laid: readonly Laid[], p: AssembleParameters): Part[] {
-  const { widths, heights } = gridSizes([...laid], p.columns, p.rows);
-  const { uprightMm, levelMm } = stripSizes(p);
-  const [xs, ys] = [middles(widths, uprightMm), middles(heights, levelMm)];
-  return laid.map((l, i) => ({
-    x: xs[i % p.columns],
-    y: -ys[Math.floor(i / p.columns)],
-    widthMm: l.widthMm,
-    heightMm: l.heightMm,
-  }));
-}
-
-function middles(sizes: readonly number[], between: number): number[] {
-  const whole = sizes.reduce((sum, s) => sum + s, 0) + between * (sizes.length - 1);
-  let at = -whole / 2;
-  return sizes.map((size) => {
-    const middle = at + size / 2;
-    at += size + between;
-    return middle;
-  });
 }

@@ -101,6 +101,17 @@ describe('how thick the layers are where they lie', () => {
     expect(Math.round(bandsOf(restacked)!.across!)).toBe(125);
   });
 
+  it('does not overlook one foil in a thick bar', () => {
+    // A hundredth of the bar: met at two or three of the places looked at first.
+    const pattern = [
+      { material: '1084', thicknessMm: 15 },
+      { material: 'nickel', thicknessMm: 0.3 },
+      { material: '1084', thicknessMm: 15 },
+    ];
+    const foil = ends([['stack', { widthMm: 40, lengthMm: 100, layers: 3, pattern }]]);
+    expect(bandsOf(foil)!.leastMm).toBeCloseTo(0.3, 6);
+  });
+
   it('is one layer in plain steel, and no one count where they run many ways', () => {
     expect(
       bandsOf(
@@ -145,7 +156,7 @@ describe('how thick the layers are where they lie', () => {
         const bar = evaluated(plan).goal.bar;
         if (!bar) return;
         const byLayer = new Map<number, { at: readonly [number, number, number]; thickMm: number }[]>();
-        for (const place of layersIn(bar))
+        for (const place of [0, 1, 2].flatMap((round) => layersIn(bar, round)))
           byLayer.set(place.layer, [...(byLayer.get(place.layer) ?? []), place]);
         const thinnest = [...byLayer.values()]
           .filter((own) => own.length >= 3)

@@ -22,8 +22,9 @@ const SMOOTH = 0.02;
 /** Layers run one way where their count changes the other way less than this share as fast. */
 const ONE_WAY = 0.03;
 
-/** A layer is measured where it is met so often. */
+/** Layers met less often are looked for again at as many other places, so many times: of one or two the middle is chance. */
 const LEAST_MET = 3;
+const LOOKED_AGAIN = 2;
 
 /** More layers than this are reckoned from their slope, not counted one by one. */
 const MOST_COUNTED = BLOCK / 4;
@@ -55,9 +56,9 @@ interface Place {
   readonly slope: readonly [number, number];
 }
 
-/** The layers at places all through a billet. */
-export function layersIn(billet: Billet): Place[] {
-  const { at, count } = counted(billet);
+/** The layers at places all through a billet; at others in every round. */
+export function layersIn(billet: Billet, round = 0): Place[] {
+  const { at, count } = counted(billet, round);
   return at.flatMap((place, i): Place[] => {
     const here = count[4 * i];
     const [dx, dy, dz] = [1, 2, 3].map((k) => (count[4 * i + k] - here) / STEP_MM);
@@ -78,14 +79,16 @@ function measured(billet: Billet): Bands | null {
     if (own) own.push(thickMm);
     else byLayer.set(layer, [thickMm]);
   }
+  const rare = new Set([...byLayer].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
+  for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
+    for (const { layer, thickMm } of layersIn(billet, round))
+      if (rare.has(layer)) byLayer.get(layer)!.push(thickMm);
   const all = places.map((p) => p.thickMm);
-  // Of a layer met in one or two places the middle is chance; one as thin as that is still met by another.
-  const telling = [...byLayer.values()].filter((own) => own.length >= LEAST_MET);
   const slope = [0, 1].map((k) => places.reduce((sum, p) => sum + p.slope[k], 0));
   const { widthMm, heightMm } = sizeOf(billet);
   const [across, up] = [(slope[0] / all.length) * widthMm, (slope[1] / all.length) * heightMm];
   return {
-    leastMm: Math.min(...(telling.length > 0 ? telling : [all]).map((own) => share([...own], 0.5))),
+    leastMm: Math.min(...[...byLayer.values()].map((own) => share(own, 0.5))),
     fifthPercentMm: share(all, 0.05),
     across:
       Math.min(...slope) < ONE_WAY * Math.max(...slope)
@@ -129,13 +132,14 @@ function countedAcross(billet: Billet, about: number, acrossX: boolean): number 
 }
 
 /** The count at each place and a step along x, y and z from it; not a number where there is no layer. */
-function counted(billet: Billet): { at: [number, number, number][]; count: Float64Array } {
+function counted(billet: Billet, round: number): { at: [number, number, number][]; count: Float64Array } {
   const places: [number, number, number][] = [];
   const { widthMm, heightMm } = sizeOf(billet);
   const points = makePoints();
   const layer = new Float64Array(BLOCK).fill(NaN);
   let at = 0;
-  for (let i = 0; at < 4 * PLACES && i < 4 * BLOCK; i++) {
+  const from = round * 4 * BLOCK;
+  for (let i = from; at < 4 * PLACES && i < from + 4 * BLOCK; i++) {
     const x = (scattered(i, 0) - 0.5) * (widthMm - 2 * STEP_MM);
     const y = (scattered(i, 1) - 0.5) * (heightMm - 2 * STEP_MM);
     const z = scattered(i, 2) * (billet.lengthMm - 2 * STEP_MM);

@@ -134,23 +134,22 @@ function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Poin
     field: billet.field.through({ ...SAME_PLACE, tx, ty }),
     volumes: subtractVolumes(billet.volumes, lost),
   };
-  const volumes = withoutGone(left, shop);
+  const volumes = withoutGone(left, billet.volumes, shop);
   return {
     billet: volumes === left.volumes ? left : { ...left, volumes },
     lost: volumes === left.volumes ? lost : subtractVolumes(billet.volumes, volumes),
   };
 }
 
-/** Share of a billet up to which a steel is looked for: what was taken of it is an estimate. */
-const LITTLE = 0.005;
+/** Of a steel of which no more than this share is left it is asked whether any is: what was taken of it is an estimate. */
+const LITTLE = 0.1;
 /** Blocks of points in which it must be met. */
 const LOOKED_FOR = 3;
 
-/** Without steels of which little is left by the account and nothing by the picture: the most of what is there stands for them. */
-function withoutGone(billet: Billet, shop: Shop): Volumes {
+/** Without steels that were taken but for a little, by the account, and of which the picture has none: the most of what is there stands for them. */
+function withoutGone(billet: Billet, before: Volumes, shop: Shop): Volumes {
   const { volumes, outline, lengthMm, field } = billet;
-  const whole = totalVolume(volumes);
-  const little = Object.keys(volumes).filter((id) => volumes[id] > 0 && volumes[id] < LITTLE * whole);
+  const little = Object.keys(volumes).filter((id) => volumes[id] > 0 && volumes[id] < LITTLE * before[id]);
   if (little.length === 0) return volumes;
   const box = boundingBox(outline);
   const met = new Set<string>();

@@ -45,6 +45,13 @@ describe('equal rounds side by side', () => {
     expect(closest(bore(10 * 8.661 * 1.004), 10, 1000).length).toBeGreaterThanOrEqual(61);
   });
 
+  it('give the same answer again, also where no more were found', () => {
+    const room = bore(37.2);
+    const most = closest(room, 10, 1000);
+    expect(closest({ ...room }, 10, 1000)).toBe(most);
+    expect(closest(room, 10, 4).length).toBeGreaterThanOrEqual(4);
+  });
+
   it('lie tidily where fewer are wanted: seven about the middle of a bore for nineteen', () => {
     const [middle, ...round] = closest(bore(49), 10, 7).slice(0, 7);
     expect(Math.hypot(...middle)).toBeLessThan(1e-9);

@@ -32,30 +32,36 @@ const SHIFTS: readonly Point2[] = [
 const TURNS_DEG = [0, 90, 15, 45, 75];
 
 /** A can's room is made anew with every change to the can: layouts are known by what they depend on. */
-const known = new Map<string, Point2[][]>();
+const known = new Map<string, Found>();
 const MOST_KNOWN = 100;
 
-/** Layouts that were found for a room and a diameter, the tidiest first, each of more than the one before. */
-function layouts(room: Room, dMm: number): Point2[][] {
+/** Layouts of a room and a diameter, the tidiest first, each of more than the one before; `all` where no larger one was found. */
+interface Found {
+  readonly layouts: Point2[][];
+  all: boolean;
+}
+
+function foundIn(room: Room, dMm: number): Found {
   const key = JSON.stringify([dMm, room.outline ?? [room.widthMm, room.heightMm]]);
   const there = known.get(key);
   if (there) return there;
   if (known.size >= MOST_KNOWN) known.clear();
-  const found = lattices(room, dMm);
+  const found = { layouts: lattices(room, dMm), all: false };
   known.set(key, found);
   return found;
 }
 
 /** Places for so many rounds, those nearest the middle first; fewer where no more find room. */
 export function closest(room: Room, dMm: number, wanted: number): Point2[] {
-  const found = layouts(room, dMm);
+  const found = foundIn(room, dMm);
+  const { layouts } = found;
   for (;;) {
-    const enough = found.find((layout) => layout.length >= wanted);
-    if (enough) return enough;
-    const most = found.at(-1) ?? [];
+    const enough = layouts.find((layout) => layout.length >= wanted);
+    const most = layouts.at(-1) ?? [];
+    if (enough || found.all) return enough ?? most;
     const more = most.length < MOST_SOUGHT ? sought(room, dMm, most.length + 1) : null;
-    if (!more) return most;
-    found.push(more);
+    if (more) layouts.push(more);
+    else found.all = true;
   }
 }
 

@@ -12,7 +12,7 @@ import {
   stackOf,
   weldIt,
 } from '../tests/plans.ts';
-import { findingsOf, waysOn } from './index.ts';
+import { findingsOf, judge, waysOn } from './index.ts';
 
 const squared = (turn: 'left' | 'right', errorDeg = 0): Move[] => [
   stackOf(13),
@@ -91,6 +91,22 @@ describe('the points of a star', () => {
   });
 });
 
+describe('a piece that lies another way round', () => {
+  it('is found where the lines meet, and no figure calls the others met', () => {
+    const places = ['as it lies', 'rolled left–right', 'rolled top–bottom', 'turned 90°'].map(
+      (orientation, i) => ({
+        piece: i + 1,
+        orientation,
+      }),
+    );
+    const laid: Move = ['assemble', { columns: 2, rows: 2, layout: 'free', places }];
+    const { evaluation, result, findings } = saidOf([...squared('right'), cutInto(4), laid]);
+    expect(findings.map((f) => f.code)).toContain('points mixed');
+    expect(findings.find((f) => f.code === 'points mixed')!.text).toContain('6 of 8');
+    expect(judge(evaluation, result).figures.map((f) => f.id)).not.toContain('star points');
+  });
+});
+
 const shown = (turnDeg: number, zoneAMm = 0, zoneBMm = 0): Move => [
   'measure',
   { turnDeg, twistDegPerM: 0, zoneAMm, zoneBMm },
@@ -129,6 +145,21 @@ describe('what the ends show', () => {
       expect(turn(pieces, i) - turn(pieces, 0)).toBeCloseTo(turn(whole, i) - turn(whole, 0), 1);
     const { evaluation, result } = saidOf([...squared('right'), cutInto(4), shown(3)]);
     expect(waysOn(evaluation, result)).toHaveLength(4);
+  });
+
+  it('offers no grinding where none can be done, and carries a long zone on into the next piece', () => {
+    const flat: Move[] = [
+      stackOf(13),
+      weldIt,
+      ['draw', { shape: 'flat', widthMm: 44, thicknessMm: 24, heats: 1 }],
+      shown(4),
+    ];
+    expect(saidOf(flat).findings.map((f) => f.code)).not.toContain('turned');
+    const pieces = evaluated(planOf([...squared('right'), cutInto(4), shown(0, 100)])).goalLane.ends;
+    const [first, second, third] = pieces.map((b) => (b.distorted?.endA ?? 0) * b.lengthMm);
+    expect(first).toBeCloseTo(pieces[0].lengthMm, 6);
+    expect(first + second).toBeGreaterThan(90);
+    expect(third).toBe(0);
   });
 
   it('crops what was found distorted, and says where it is left on', () => {

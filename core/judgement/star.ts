@@ -1,11 +1,11 @@
 import { type StarPoints, starPoints, turnedBefore } from '../assembly/star.ts';
-import { isRectangle } from '../geometry/outline.ts';
 import { grindTrue } from '../geometry/grindTrue.ts';
 import { note, radians, warning } from '../moves/contract/common.ts';
 import { type Remedy, moveOf } from '../moves/index.ts';
 import { type AssembleParameters, gridPlacesOf } from '../moves/lay/assemble/laid.ts';
 import { MOST_TRUE_DEG, bestTrueDeg } from '../moves/saw/trueUp.ts';
-import { sizeOf } from '../billet/billet.ts';
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import type { Shop } from '../shop/shop.ts';
 import { BY_GEOMETRY, type Figure } from '../units/figure.ts';
 import { formatFine } from '../units/length.ts';
 import { figured } from '../words/figures.ts';
@@ -25,21 +25,27 @@ function pointsFigure({ missMm, turnedDeg }: NonNullable<StarPoints['worst']>, {
   };
 }
 
-/** What grinding all pieces true would do, where they are square and turned alike. */
-function groundTrue({ result, shop }: Case): { text: string; remedy?: Remedy } {
-  const [first] = result.before;
-  const own = result.before.every((b) => b.piece?.lane === undefined && isRectangle(b.outline));
-  const deg = own ? bestTrueDeg(first) : null;
-  if (
-    deg === null ||
-    moveOf('trueUp')
-      .check(result.before, { errorDeg: deg }, shop)
-      .some((f) => f.severity === 'error')
-  )
-    return { text: '' };
-  const { toSideMm, lostShare } = grindTrue(sizeOf(first).widthMm, radians(deg));
+/** What grinding bars true comes to; null where it cannot be done, or nothing would be ground. */
+function trued(
+  bars: readonly Billet[],
+  deg: number,
+  shop: Shop,
+): { toSideMm: number; lostShare: number } | null {
+  const wrong = moveOf('trueUp')
+    .check(bars, { errorDeg: deg }, shop)
+    .some((f) => f.severity === 'error');
+  return deg === 0 || Math.abs(deg) > MOST_TRUE_DEG || wrong
+    ? null
+    : grindTrue(sizeOf(bars[0]).widthMm, radians(deg));
+}
+
+/** What grinding all pieces true would do, where they are of one bar. */
+function groundTrue({ result: { before }, shop }: Case): { text: string; remedy?: Remedy } {
+  const deg = before.every((b) => b.piece?.lane === undefined) ? bestTrueDeg(before[0]) : null;
+  const cost = deg === null ? null : trued(before, deg, shop);
+  if (deg === null || !cost) return { text: '' };
   return {
-    text: ` Ground true by ${Math.abs(deg)}° they meet; each piece is ${formatFine(toSideMm, shop.lengths)} then and ${(100 * lostShare).toFixed(1)} % lighter.`,
+    text: ` Ground true by ${Math.abs(deg)}° they meet; each piece is ${formatFine(cost.toSideMm, shop.lengths)} then and ${(100 * cost.lostShare).toFixed(1)} % lighter.`,
     remedy: {
       label: `Grind true by ${Math.abs(deg)}° first`,
       insertBefore: 'trueUp',
@@ -73,6 +79,17 @@ export const judgeStar: Judge = (subject) => {
       ],
     };
   if (!points.worst) return NOTHING_TO_SAY;
+  if (points.without > 0)
+    return {
+      figures: [],
+      findings: [
+        warning(
+          'points mixed',
+          `Lines run to the middle from ${points.of - points.without} of ${points.of} corners there, both ends counted; at the others the layers bow. A piece lies another way round than its neighbours.`,
+          { parameter: 'layout' },
+        ),
+      ],
+    };
   const figure = pointsFigure(points.worst, subject);
   if (Math.abs(points.worst.turnedDeg) < SEEN_DEG) return { figures: [figure], findings: [] };
   const { text, remedy } = groundTrue(subject);
@@ -94,8 +111,9 @@ export const judgeTurned: Judge = ({ result: { step, after }, shop }) => {
   const { turnDeg } = step.parameters;
   const best = bestTrueDeg(after[0]);
   const deg = best ?? Math.round(10 * turnDeg) / 10;
-  if (deg === 0 || Math.abs(deg) > MOST_TRUE_DEG) return NOTHING_TO_SAY;
-  const { toSideMm, lostShare } = grindTrue(sizeOf(after[0]).widthMm, radians(deg));
+  const cost = trued(after, deg, shop);
+  if (!cost) return NOTHING_TO_SAY;
+  const { toSideMm, lostShare } = cost;
   return {
     figures: [],
     findings: [

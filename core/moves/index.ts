@@ -103,6 +103,5 @@ export function firstNumbers<K extends MoveKind>(
   const plain = move.begin(before, shop, lanes);
   const set = handyNumbers(move.parameters, plain, shop);
   const wrong = (p: unknown) => move.check(before, p, shop).some((f) => f.severity === 'error');
-  const keeps = lanes !== undefined || before.length === 0 || !wrong(set) || wrong(plain);
-  return (keeps ? set : plain) as ParametersOf<K>;
+  return (wrong(set) && !wrong(plain) ? plain : set) as ParametersOf<K>;
 }

@@ -13,7 +13,7 @@ import { type Evaluation, type StepResult, actionsOf, endMarks } from '../plan/i
 
 /** A drawing of outlines and words, in mm of the steel; x to the right, y up from its lower left corner. */
 export interface Diagram {
-  readonly what: 'as they lie' | 'the bar from the side' | 'on the ends';
+  readonly what: 'as they lie' | 'the bar from the side' | 'as they will lie';
   readonly caption: string;
   readonly widthMm: number;
   readonly heightMm: number;
@@ -170,8 +170,8 @@ function fromTheSide({ step, before }: StepResult, evaluation: Evaluation): Diag
   };
 }
 
-/** The pieces of a cut as they will lie, each its own end: to be written on them. */
-function onTheEnds(result: StepResult, evaluation: Evaluation): Diagram | null {
+/** The pieces of a cut as they will lie, once they are turned. Before sawing every arrow is written upward. */
+function asTheyWillLie(result: StepResult, evaluation: Evaluation): Diagram | null {
   const marks = moveOf(result.step.kind).cuts ? endMarks(evaluation, result) : [];
   const [first] = result.after ?? [];
   if (marks.length === 0 || !first) return null;
@@ -190,8 +190,9 @@ function onTheEnds(result: StepResult, evaluation: Evaluation): Diagram | null {
     };
   });
   return {
-    what: 'on the ends',
-    caption: 'To be written on the ends before sawing, as the pieces will lie; below: row·place',
+    what: 'as they will lie',
+    caption:
+      'How they will lie later, seen from the front: end in front, and where the arrow written upward then points; below: row·place',
     widthMm: (across - 1) * dx + w,
     heightMm: (rows - 1) * dy + 1.5 * h,
     shapes: drawn.map(({ outline }) => ({ outline, tint: 'steel' })),
@@ -209,5 +210,5 @@ export function diagramsOf(evaluation: Evaluation, result: StepResult): Diagram[
   const { step, before } = result;
   const laid =
     step.kind === 'assemble' ? asTheyLie(before, step.parameters, actionsOf(result, evaluation.shop)) : null;
-  return [laid, fromTheSide(result, evaluation), onTheEnds(result, evaluation)].filter((d) => d !== null);
+  return [laid, fromTheSide(result, evaluation), asTheyWillLie(result, evaluation)].filter((d) => d !== null);
 }

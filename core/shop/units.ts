@@ -4,8 +4,8 @@ import { handyNumbers } from '../units/handy.ts';
 import type { Units } from '../units/quantityText.ts';
 import { type ShopSettings, shopSchema } from './shop.ts';
 
-/** How inches or millimetres bring weights and temperatures with them. */
-const UNITS = {
+/** Inches bring pounds and °F with them, millimetres kilograms and °C. Taken by themselves nothing changes but how it is written. */
+export const UNITS = {
   in: { lengths: { unit: 'in', division: 32 }, masses: 'lb', temperatures: 'F' },
   mm: { lengths: { unit: 'mm', division: 0.5 }, masses: 'kg', temperatures: 'C' },
 } as const satisfies Record<'in' | 'mm', Units>;
@@ -37,7 +37,10 @@ function moved<T extends object>(now: T, before: T, then: T): T {
   ) as T;
 }
 
-/** A shop in inches, pounds and °F, or in millimetres, kilograms and °C: what its maker never set is set anew, nothing else of it changes. */
+/**
+ * A shop that begins in inches, pounds and °F, or in millimetres, kilograms and °C: what its maker never set is proposed anew in
+ * those. Not for a plan that is there: its numbers would change with the way they are written.
+ */
 export function inUnit(settings: ShopSettings, unit: 'in' | 'mm'): ShopSettings {
   const here: Units = {
     lengths: settings.lengths,
@@ -45,5 +48,8 @@ export function inUnit(settings: ShopSettings, unit: 'in' | 'mm'): ShopSettings 
     temperatures: settings.temperatures,
   };
   const to = UNITS[unit];
-  return { ...moved(settings, proposed(here), proposed(to)), ...to };
+  const then = { ...moved(settings, proposed(here), proposed(to)), ...to };
+  // The handle in use keeps its place where its name is another.
+  const inUse = settings.handles.findIndex((h) => h.name === settings.handle);
+  return inUse < 0 ? then : { ...then, handle: then.handles[inUse].name };
 }

@@ -77,6 +77,10 @@ describe('a shop in inches', () => {
     expect(shop.handles.map((h) => h.name).join()).not.toContain('mm');
     expect(((shop.forge.weldingC * 9) / 5 + 32) % 10).toBeCloseTo(0, 6);
     expect(inUnit(shop, 'mm')).toEqual({ ...metric, biteMm: 22 });
+    // The handle in use stays in use under its other name.
+    const square = { ...metric, handle: 'Square bar 25 mm' };
+    expect(inUnit(square, 'in').handle).toBe('Square bar 1 in');
+    expect(inUnit(inUnit(square, 'in'), 'mm')).toEqual(square);
   });
 
   it('says a twist to the foot', () => {

@@ -215,8 +215,8 @@ const captionHigh = ({ caption }: Diagram, wide: number): number =>
 /** How large a diagram is drawn, to the mm; and how high with its caption. pt */
 function drawnSize(diagram: Diagram, wide: number): { perMm: number; high: number } {
   const most =
-    diagram.what === 'as they lie' ? MOST_LAID : diagram.what === 'on the ends' ? Infinity : MOST_SIDE;
-  const cell = diagram.what === 'on the ends' ? MOST_CELL / diagram.shapes[0].outline[1][0] : Infinity;
+    diagram.what === 'as they lie' ? MOST_LAID : diagram.what === 'as they will lie' ? Infinity : MOST_SIDE;
+  const cell = diagram.what === 'as they will lie' ? MOST_CELL / diagram.shapes[0].outline[1][0] : Infinity;
   const perMm = Math.min(wide / diagram.widthMm, most / diagram.heightMm, cell);
   return { perMm, high: diagram.heightMm * perMm + captionHigh(diagram, wide) + 8 };
 }
@@ -230,7 +230,7 @@ function rowsOf(
   for (const diagram of diagrams) {
     const own = diagram.widthMm * drawnSize(diagram, wide).perMm;
     const beside = rows.at(-1)?.at(-1);
-    if (diagram.what === 'on the ends' && beside && own < MOST_BESIDE * wide) {
+    if (diagram.what === 'as they will lie' && beside && own < MOST_BESIDE * wide) {
       beside.wide = wide - own - GUTTER;
       rows.at(-1)!.push({ diagram, left: wide - own, wide: own });
     } else rows.push([{ diagram, left: 0, wide }]);

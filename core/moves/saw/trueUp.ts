@@ -45,8 +45,8 @@ const CORNERS: readonly Corner[] = [
   [-1, -1],
   [1, -1],
 ];
-/** Degrees to which an angle on a shim can be set, and rounds of looking for it. */
-const FINEST_DEG = 0.1;
+/** To a tenth of a degree an angle can be set on a shim; and rounds of looking for it. */
+const PER_DEG = 10;
 const ROUNDS = 6;
 
 /**
@@ -69,9 +69,9 @@ export function bestTrueDeg(bar: Billet): number | null {
     const more = missed(deg);
     if (more === null) return null;
     deg = Math.min(MOST_TRUE_DEG, Math.max(-MOST_TRUE_DEG, deg + more));
-    if (Math.abs(more) < FINEST_DEG / 4) break;
+    if (Math.abs(more) < 1 / (4 * PER_DEG)) break;
   }
-  return Math.round(deg / FINEST_DEG) * FINEST_DEG;
+  return Math.round(deg * PER_DEG) / PER_DEG;
 }
 
 export const trueUp = defineMove({

@@ -76,9 +76,10 @@ export const measure = defineMove({
     const whole = measuredStretch(before);
     const after = before.map((bar): Billet => {
       const { fromMm, toMm } = stretchOf(bar);
-      const share = (mm: number) => Math.min(1, mm / bar.lengthMm);
-      const endA = fromMm === whole.fromMm ? share(p.zoneAMm) : 0;
-      const endB = toMm === whole.toMm ? share(p.zoneBMm) : 0;
+      // A long zone goes on into the next piece.
+      const share = (mm: number) => Math.min(1, Math.max(0, mm / bar.lengthMm));
+      const endA = share(p.zoneAMm - (fromMm - whole.fromMm));
+      const endB = share(p.zoneBMm - (whole.toMm - toMm));
       return {
         ...bar,
         field: turnedField(bar, p, fromMm - whole.fromMm),

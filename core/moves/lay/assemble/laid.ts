@@ -115,23 +115,18 @@ export function laidPieces(before: readonly Billet[], p: P): Laid[] {
 }
 
 /** Every piece as wide as the narrowest of its column and as high as the lowest of its row: the others are ground to that. */
-const fitted = (laid: readonly Laid[], columns: number): Laid[] => {
-  const least = (of: (l: Laid) => number, line: (i: number) => number, i: number) =>
-    Math.min(...laid.flatMap((l, k) => (line(k) === line(i) ? [of(l)] : [])));
+function fitted(laid: readonly Laid[], columns: number): Laid[] {
+  const [widths, heights]: [number[], number[]] = [[], []];
+  laid.forEach((l, i) => {
+    const [column, row] = [i % columns, Math.floor(i / columns)];
+    widths[column] = Math.min(widths[column] ?? Infinity, l.widthMm);
+    heights[row] = Math.min(heights[row] ?? Infinity, l.heightMm);
+  });
   return laid.map((l, i) => {
-    const widthMm = least(
-      (o) => o.widthMm,
-      (k) => k % columns,
-      i,
-    );
-    const heightMm = least(
-      (o) => o.heightMm,
-      (k) => Math.floor(k / columns),
-      i,
-    );
+    const [widthMm, heightMm] = [widths[i % columns], heights[Math.floor(i / columns)]];
     return { ...l, widthMm, heightMm, offWidthMm: l.widthMm - widthMm, offHeightMm: l.heightMm - heightMm };
   });
-};
+}
 
 /** The piece itself ground to the size it is laid with, and what came off. */
 export function groundToFit({ billet, place, offWidthMm, offHeightMm }: Laid, shop: Shop): Removal {

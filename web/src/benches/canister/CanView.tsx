@@ -1,6 +1,7 @@
 import { firstNumbers, moveOf } from '../../../../core/moves/index.ts';
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
+import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { type Can, roomOf, withBars } from '../../../../core/canister/can.ts';
 import { type Place, allPlaced, isBall } from '../../../../core/canister/inserts.ts';
@@ -95,7 +96,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
   const bar = result.after![0];
   const can = withBars(canOf(result)!, result.before);
   const loose = facePlane(bar, face);
-  const [cutShare, setCutShare] = useState(() => tellingCut(can, face));
+  const [cutShare, setCutShare] = useState(() => tellingCut(can, bar, face));
   const before = pressedCan(bar);
   const now = solidCan(before, pressing, share);
   const w = face === 'middle' ? now.widthMm : now.lengthMm;
@@ -154,37 +155,21 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
         )}
       </Box>
       <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Box sx={{ flex: '1 1 160px', px: 2.5 }}>
-          <Slider
-            aria-label="Where it is cut"
-            value={100 * cutShare}
-            step={1}
-            onChange={(_, percent) => setCutShare((percent as number) / 100)}
-            marks={[{ value: 50, label: `cut ${at} ${CUT_SAID[face][0]}` }]}
-            sx={{
-              color: colours.oxide,
-              mb: '14px',
-              '& .MuiSlider-markLabel': { top: 22, color: colours.ink },
-            }}
-          />
-        </Box>
-        <Box sx={{ flex: '1 1 160px', px: 2.5 }}>
-          <Slider
-            aria-label="From loose to solid"
-            value={100 * share}
-            step={2}
-            onChange={(_, percent) => setShare((percent as number) / 100)}
-            marks={[
-              { value: 0, label: 'loose' },
-              { value: 100, label: 'solid' },
-            ]}
-            sx={{
-              color: colours.oxide,
-              mb: '14px',
-              '& .MuiSlider-markLabel': { top: 22, color: colours.ink },
-            }}
-          />
-        </Box>
+        <Marked
+          label="Where it is cut"
+          share={cutShare}
+          onChange={setCutShare}
+          marks={[{ value: 50, label: `cut ${at} ${CUT_SAID[face][0]}` }]}
+        />
+        <Marked
+          label="From loose to solid"
+          share={share}
+          onChange={setShare}
+          marks={[
+            { value: 0, label: 'loose' },
+            { value: 100, label: 'solid' },
+          ]}
+        />
         <Typography sx={{ minWidth: 240 }} aria-live="polite">
           {Math.round(100 * density)} % solid, wall {formatFine(now.wallXMm, shop.lengths)}.{' '}
           <span style={{ color: colours.faded }}>
@@ -199,15 +184,42 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
   );
 }
 
+interface MarkedProps {
+  label: string;
+  /** 0…1 */
+  share: number;
+  onChange(share: number): void;
+  marks: { value: number; label: string }[];
+}
+
+/** A slider over a share, its marks below it. */
+const Marked = ({ label, share, onChange, marks }: MarkedProps) => (
+  <Box sx={{ flex: '1 1 160px', px: 2.5 }}>
+    <Slider
+      aria-label={label}
+      value={100 * share}
+      step={1}
+      onChange={(_, percent) => onChange((percent as number) / 100)}
+      marks={marks}
+      sx={{
+        color: colours.oxide,
+        mb: '14px',
+        '& .MuiSlider-markLabel': { top: 22, color: colours.ink },
+      }}
+    />
+  </Box>
+);
+
 /** The middle, or where the cut goes through the middles of most balls: between two beds nothing of them is seen. */
-function tellingCut(can: Can, face: Cut): number {
+function tellingCut(can: Can, bar: Billet, face: Cut): number {
+  const { widthMm, heightMm } = sizeOf(bar);
   const room = roomOf(can);
   const balls = allPlaced(can.inserts, room).filter((p) => isBall(p.insert));
   if (balls.length === 0) return 0.5;
   const share = {
     middle: (p: Place) => (p.z + can.capMm) / can.lengthMm,
-    lengthwise: (p: Place) => 0.5 + p.x / can.widthMm,
-    level: (p: Place) => 0.5 + p.y / can.heightMm,
+    lengthwise: (p: Place) => 0.5 + p.x / widthMm,
+    level: (p: Place) => 0.5 + p.y / heightMm,
   }[face];
   const beds = new Map<string, number[]>();
   for (const ball of balls) {

@@ -1,5 +1,5 @@
 import type { ShopSettings } from '../../../../core/shop/shop.ts';
-import { inUnit } from '../../../../core/shop/units.ts';
+import { UNITS } from '../../../../core/shop/units.ts';
 import type { LengthDisplay } from '../../../../core/units/index.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 
@@ -33,11 +33,7 @@ export function UnitChoices({ shop, change }: UnitChoicesProps) {
           ['in', 'inches'],
           ['mm', 'millimetres'],
         ]}
-        onChange={(unit) => {
-          if (unit === lengths.unit) return;
-          const { masses, temperatures } = shop;
-          change({ ...inUnit(shop, unit), masses, temperatures });
-        }}
+        onChange={(unit) => unit !== lengths.unit && change({ lengths: UNITS[unit].lengths })}
       />
       <Choice
         label="Finest division"

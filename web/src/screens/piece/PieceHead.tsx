@@ -20,7 +20,7 @@ import type { ShopSettings } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { colours, fonts } from '../../ui/theme.ts';
 import { FilesMenu } from '../files/FilesMenu.tsx';
-import { inUnit } from '../../../../core/shop/units.ts';
+import { UNITS } from '../../../../core/shop/units.ts';
 import { UnitChoices } from '../../editors/form/UnitChoices.tsx';
 import { SteelTaken } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
@@ -107,7 +107,7 @@ function UnitsMenu() {
             exclusive
             fullWidth
             value={lengths.unit}
-            onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(inUnit(plan.shop, unit))}
+            onChange={(_, unit: 'in' | 'mm' | null) => unit && setShop(UNITS[unit])}
             aria-label="All at once"
           >
             <ToggleButton value="in" sx={{ textTransform: 'none', color: colours.ink }}>

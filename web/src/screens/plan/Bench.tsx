@@ -258,21 +258,33 @@ const faceOf = (billet: Billet, face: FaceName | 'telling'): FaceName =>
 /** So many pieces at most are shown each by itself. */
 const MOST_SHOWN = 6;
 
-/** Whether no piece stands for the others: they lay side by side in the bar they were ripped from, or along one that changes. */
+/** Whether pieces lay side by side in the bar they were ripped from: then no one of them stands for the others. */
 const areParts = (billets: readonly Billet[]): boolean =>
   billets.length > 1 &&
-  (billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm) ||
-    (billets.length <= MOST_SHOWN && billets.some((b) => b.field.variesAlongZ)));
+  billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm);
+
+/** Whether they were just cut from one bar that changes along its length. */
+const changeAlong = ({ before, after }: StepResult): boolean =>
+  before.length === 1 &&
+  after !== null &&
+  after.length > 1 &&
+  after.length <= MOST_SHOWN &&
+  after.some((b) => b.field.variesAlongZ);
 
 /** Before and after show the same face: the one that tells most of what came, or the one chosen. */
-function framesOf({ step, before, after }: StepResult, chosen: FaceName | 'telling'): Framed[] {
+function framesOf(result: StepResult, chosen: FaceName | 'telling'): Framed[] {
+  const { step, before, after } = result;
   const [tells] = after ?? before;
   if (!tells) return [];
   const shown = faceOf(tells, chosen);
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
-    const unlike = areParts(billets);
-    const after = unlike ? 'Part' : `After “${moveOf(step.kind).title}”`;
+    const unlike = areParts(billets) || (when === 'after' && changeAlong(result));
+    const after = unlike
+      ? before.length > 1
+        ? 'After, part'
+        : 'Part'
+      : `After “${moveOf(step.kind).title}”`;
     const what = when === 'after' ? after : unlike ? 'Before, part' : 'Before';
     // What comes up when a bar is laid down after upsetting is what was in front.
     const upended = step.kind === 'upset' && chosen === 'telling' && when === 'before';

@@ -6,7 +6,7 @@ import { colours, fonts } from '../../ui/theme.ts';
 const MOST_HIGH: Record<Diagram['what'], number> = {
   'as they lie': 130,
   'the bar from the side': 48,
-  'on the ends': 74,
+  'as they will lie': 74,
 };
 const MOST_WIDE = 420;
 const MARGIN = 2;

@@ -16,6 +16,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type ShopSettings, makeShop, shopSchema } from '../../../../core/shop/shop.ts';
 import { colours } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
+import { inUnit } from '../../../../core/shop/units.ts';
 import { ShopForm } from './ShopForm.tsx';
 import { shopApi, useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
@@ -116,7 +117,14 @@ function OneSetup({ setup, others, isNew, onChanged }: OneSetupProps) {
   const { mutate } = keep;
   const unsaved = useRef<ShopSettings | null>(null);
   const change = (some: Partial<ShopSettings>) => {
-    unsaved.current = { ...(unsaved.current ?? settings), ...some };
+    const now = unsaved.current ?? settings;
+    const { masses, temperatures } = now;
+    // No plan goes by a set-up once it has begun: what was never set is proposed anew in the other unit.
+    const turned =
+      some.lengths && some.lengths.unit !== now.lengths.unit
+        ? { ...inUnit(now, some.lengths.unit), masses, temperatures }
+        : now;
+    unsaved.current = { ...turned, ...some };
     setSettings(unsaved.current);
   };
   const save = useCallback(
