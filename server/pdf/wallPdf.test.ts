@@ -8,7 +8,8 @@ import { type Evaluation, readPlanText } from '../../core/plan/index.ts';
 import { evaluated } from '../../core/tests/plans.ts';
 import { wallSheet } from '../../core/print/wall.ts';
 import { demoFiles } from '../demo/index.ts';
-import { PAPERS, type Paper, wallPdf } from './wallPdf.ts';
+import { PAPERS, type Paper } from './sheet.ts';
+import { wallPdf } from './wallPdf.ts';
 
 /** Read back with poppler's tools (Debian's poppler-utils), which know nothing of how the file was written. */
 const scratch = mkdtempSync(join(tmpdir(), 'retablo-pdf-'));

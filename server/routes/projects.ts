@@ -1,7 +1,8 @@
 import { Router } from 'express';
 import { z } from 'zod';
 import { PROJECT_STATES } from '../../core/plan/index.ts';
-import { PAPERS, wallPdf } from '../pdf/wallPdf.ts';
+import { PAPERS } from '../pdf/sheet.ts';
+import { wallPdf } from '../pdf/wallPdf.ts';
 import type { FlowStore } from '../flowStore.ts';
 import type { ProjectStore } from '../projects.ts';
 import { ApiError } from '../errors.ts';
