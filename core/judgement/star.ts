@@ -67,7 +67,7 @@ export const judgeStar: Judge = (subject) => {
       findings: [
         note(
           'bowed middle',
-          'The lines of the pieces run to their outer corners, and the layers bow round the middle. For a star they must run to the middle: turn all pieces a quarter.',
+          'The lines of the pieces run to the corners beside the middle, and the layers bow round it. For a star they must run to the middle: turn all pieces a quarter.',
           {
             parameter: 'layout',
             remedy: {
