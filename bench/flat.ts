@@ -1,14 +1,18 @@
-import { resquareTable } from '../core/geometry/maps/biasResquare.ts';
+import { resquareMap } from '../core/geometry/maps/usual.ts';
 
 /**
  * The yardstick: 27 layers, re-square, three mirrored four-ways, re-square, three mirrored four-ways, written out by hand in
  * one loop over n × n points of the end face (half-sides, −1…1). Codes 1 and 2, bottom layer 1.
  */
 export function flatFace(n: number, out: Uint8Array): void {
-  const { cells, sources } = resquareTable();
-  const row = 2 * (cells + 1);
+  const {
+    cells,
+    sources,
+    grid: { at: places, per },
+  } = resquareMap({ sideShare: 0.9, biteShare: 0.9, missDeg: 0 });
+  const row = 2 * (2 * cells + 1);
   const half = cells / 2;
-  const last = cells - 1e-9;
+  const last = 2 * cells - 1;
   for (let j = 0; j < n; j++)
     for (let i = 0; i < n; i++) {
       let x = (2 * i + 1) / n - 1;
@@ -23,14 +27,12 @@ export function flatFace(n: number, out: Uint8Array): void {
         y = 2 * Math.abs(y) - 1;
         const x2 = x * x;
         const y2 = y * y;
-        let p = half * Math.abs(x) * (1 + x2 * x2 * x2);
-        let q = half * Math.abs(y) * (1 + y2 * y2 * y2);
-        if (!(p < last)) p = last;
-        if (!(q < last)) q = last;
-        const ip = p | 0;
-        const iq = q | 0;
-        const fp = p - ip;
-        const fq = q - iq;
+        let ip = (cells + half * x * (1 + x2 * x2 * x2)) | 0;
+        let iq = (cells + half * y * (1 + y2 * y2 * y2)) | 0;
+        if (ip > last) ip = last;
+        if (iq > last) iq = last;
+        const fp = (x - places[ip]) * per[ip];
+        const fq = (y - places[iq]) * per[iq];
         const at = iq * row + 2 * ip;
         const w11 = fp * fq;
         const w10 = fp - w11;
@@ -43,10 +45,8 @@ export function flatFace(n: number, out: Uint8Array): void {
           w10 * sources[at + 3] +
           w01 * sources[at + row + 1] +
           w11 * sources[at + row + 3];
-        const standingX = x < 0 ? -a : a;
-        const standingY = y < 0 ? -b : b;
-        x = (standingX + standingY) * Math.SQRT1_2;
-        y = (standingY - standingX) * Math.SQRT1_2;
+        x = (a + b) * Math.SQRT1_2;
+        y = (b - a) * Math.SQRT1_2;
       }
       let layer = ((y + 1) * 13.5) | 0;
       if (layer > 26) layer = 26;

@@ -5,7 +5,8 @@ import type { Billet } from '../core/billet/billet.ts';
 import { FACES, type FaceName, type Plane, facePlane, sectionPlane } from '../core/billet/face.ts';
 import { type Evaluation, evaluate, readPlanText, stepResult } from '../core/plan/index.ts';
 import { summarize } from '../core/print/summary.ts';
-import { paint, sampleCodes } from '../core/render/paint.ts';
+import { sampleCodes } from '../core/render/codes.ts';
+import { paint } from '../core/render/paint.ts';
 import { type View, makePalette } from '../core/render/palette.ts';
 import type { Shop } from '../core/shop/shop.ts';
 

@@ -1,6 +1,6 @@
 import { type Billet, sizeOf } from './billet.ts';
 import { contains } from '../geometry/outline.ts';
-import { BLOCK, makePoints } from './fields/field.ts';
+import { BLOCK, layerCounts, makePoints, makeTrace } from './fields/field.ts';
 import { scattered } from './scatter.ts';
 
 /** How thick the layers of a billet are where they lie, and how many cross it. mm. */
@@ -105,7 +105,6 @@ function countedAcross(billet: Billet, about: number, acrossX: boolean): number 
   if (about > MOST_COUNTED) return Math.round(about);
   const { widthMm, heightMm } = sizeOf(billet);
   const points = makePoints();
-  const layer = new Float64Array(BLOCK).fill(NaN);
   for (let i = 0; i < BLOCK; i++) {
     const along = (i + 0.5) / BLOCK - 0.5;
     points.x[i] = (acrossX ? along : BESIDE) * widthMm;
@@ -113,11 +112,11 @@ function countedAcross(billet: Billet, about: number, acrossX: boolean): number 
     points.z[i] = billet.lengthMm * (0.5 + BESIDE);
   }
   points.count = BLOCK;
-  points.layer = layer;
+  points.trace = makeTrace();
   billet.field.sample(points, new Uint8Array(BLOCK));
   let layers = 0;
   let [was, slope] = [NaN, 0];
-  for (const count of layer) {
+  for (const count of layerCounts(points.trace, BLOCK)) {
     if (Number.isNaN(count)) {
       was = NaN;
       continue;
@@ -136,7 +135,6 @@ function counted(billet: Billet, round: number): { at: [number, number, number][
   const places: [number, number, number][] = [];
   const { widthMm, heightMm } = sizeOf(billet);
   const points = makePoints();
-  const layer = new Float64Array(BLOCK).fill(NaN);
   let at = 0;
   const from = round * 4 * BLOCK;
   for (let i = from; at < 4 * PLACES && i < from + 4 * BLOCK; i++) {
@@ -152,7 +150,7 @@ function counted(billet: Billet, round: number): { at: [number, number, number][
     }
   }
   points.count = at;
-  points.layer = layer;
+  points.trace = makeTrace();
   billet.field.sample(points, new Uint8Array(BLOCK));
-  return { at: places, count: layer };
+  return { at: places, count: layerCounts(points.trace, at) };
 }

@@ -1,5 +1,5 @@
 import type { Billet } from './billet.ts';
-import { makePoints } from './fields/field.ts';
+import { layerCounts, makePoints, makeTrace } from './fields/field.ts';
 
 /** A rectangle of a section, mm. */
 export interface Part {
@@ -34,7 +34,6 @@ const BESIDE = 1e-6;
  */
 export function cornerLine(bar: Billet, part: Part, [right, up]: Corner, zMm: number): CornerLine | null {
   const points = makePoints(2 * RAYS + 2);
-  const layer = new Float64Array(2 * RAYS + 2).fill(NaN);
   points.x[0] = part.x + right * part.widthMm * BESIDE;
   points.y[0] = part.y + up * part.heightMm * BESIDE;
   for (let i = 0; i <= 2 * RAYS; i++) {
@@ -44,8 +43,9 @@ export function cornerLine(bar: Billet, part: Part, [right, up]: Corner, zMm: nu
   }
   points.z.fill(zMm);
   points.count = 2 * RAYS + 2;
-  points.layer = layer;
+  points.trace = makeTrace(points.count);
   bar.field.sample(points, new Uint8Array(points.count));
+  const layer = layerCounts(points.trace, points.count);
   const over = Array.from(layer.subarray(1), (count) => count - layer[0]);
   let deg: number | null = null;
   for (let i = 0; i < 2 * RAYS; i++) {

@@ -179,7 +179,7 @@ describe('a section between the dies, and brought to its shape', () => {
     const scaled = (b: Billet, w: number, h: number) => codesOf({ ...b, outline: rectangle(w, h) }, 0.25);
     const [a, b] = [scaled(brought, widthMm, heightMm), scaled(left, widthMm, heightMm)];
     const differ = a.filter((code, i) => code !== b[i]).length / a.length;
-    expect(differ).toBeLessThan(0.05);
+    expect(differ).toBeLessThan(0.08);
     expect(was.widthMm).toBeGreaterThan(0);
   });
 

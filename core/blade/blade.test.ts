@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../billet/billet.ts';
 import { evaluate } from '../plan/index.ts';
-import { paint, sampleCodes } from '../render/paint.ts';
+import { sampleCodes } from '../render/codes.ts';
+import { paint } from '../render/paint.ts';
 import { makePalette } from '../render/palette.ts';
 import { materialCode } from '../shop/shop.ts';
 import { drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';

@@ -5,7 +5,7 @@ import { sectionPlane } from '../billet/face.ts';
 import { judge } from '../judgement/index.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
 import { withRemedy, withParameters } from '../plan/index.ts';
-import { codeShares } from '../render/paint.ts';
+import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf } from '../tests/plans.ts';
 import { type Can, fillOf, roomOf } from './can.ts';

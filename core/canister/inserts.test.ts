@@ -5,7 +5,7 @@ import { sectionPlane } from '../billet/face.ts';
 import { findingsOf } from '../judgement/index.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { withRemedy } from '../plan/index.ts';
-import { codeShares } from '../render/paint.ts';
+import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
 import { fillOf, roomOf } from './can.ts';

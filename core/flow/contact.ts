@@ -113,10 +113,14 @@ export class Contact {
     return held;
   }
 
-  /** What of the rim each touching node stands for, mm. */
+  /**
+   * What of the rim each touching node stands for, mm. One that touches alone stands for half of what there is to its neighbours:
+   * without friction at its tip a bar would roll over whatever the dies.
+   */
   lengths(x: Float64Array, y: Float64Array): Float64Array {
     const { first, second, rim } = this;
     const lengths = new Float64Array(x.length);
+    const apart = (a: number, b: number) => Math.hypot(x[b] - x[a], y[b] - y[a]);
     rim.forEach((node, i) => {
       const next = rim[(i + 1) % rim.length];
       if (first[node] < 0 || first[next] < 0) return;
@@ -126,9 +130,14 @@ export class Contact {
         second[node] === first[next] ||
         (second[node] >= 0 && second[node] === second[next]);
       if (!shared) return;
-      const part = Math.hypot(x[next] - x[node], y[next] - y[node]) / 2;
+      const part = apart(node, next) / 2;
       lengths[node] += part;
       lengths[next] += part;
+    });
+    rim.forEach((node, i) => {
+      if (first[node] < 0 || lengths[node] > 0) return;
+      const [last, next] = [rim[(i + rim.length - 1) % rim.length], rim[(i + 1) % rim.length]];
+      lengths[node] = (apart(last, node) + apart(node, next)) / 2;
     });
     return lengths;
   }

@@ -11,7 +11,7 @@ const spec = (friction: number, passes = 3): FlowSpec => ({
   biteMm: 30,
   held: true,
   strength: null,
-  rough: true,
+  grid: 'rough',
 });
 const failed = (why: string): FlowStage => ({ ok: false, why });
 

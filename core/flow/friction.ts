@@ -4,10 +4,10 @@ import type { Steel } from './steel.ts';
 
 /** Friction on each touching node at the rates of the elements about it, into `drag`: τ = m_f·K·(√3 ε̇)^m. */
 export function frictionOn(
-  { quads, rate, strength, porousStrength, nodes, elements }: Steel,
+  { quads, rate, strength, porousStrength, nodes, elements, exponent }: Steel,
   rim: Int32Array,
   lengths: Float64Array,
-  { friction, exponent }: PressOptions,
+  { friction }: PressOptions,
   drag: Float64Array,
 ): void {
   const sums = new Float64Array(nodes);

@@ -15,6 +15,8 @@ const BLOCK = 0.58;
 const STRAIGHT = 0.7;
 /** A corner of the outline turns by at least so much, rad. */
 const CORNER = 0.5;
+/** An outline of fewer points has no place for four anchors. */
+const FEW = 4;
 /** So sharp a turn of the outline is given a node. */
 const SHARP = 0.2;
 
@@ -24,7 +26,7 @@ const SHARP = 0.2;
  * between them nodes stand evenly, or crowd where they are told to.
  */
 export function butterflyMesh(outline: Outline, n: number, rings: number, crowd?: Crowd): Mesh {
-  const rim = rimPoints(crowd ? divided(outline) : outline, n, crowd);
+  const rim = rimPoints(crowd || outline.length < FEW ? divided(outline) : outline, n, crowd);
   const around = 4 * n;
   const inner = (n + 1) * (n + 1);
   const count = inner + rings * around;
@@ -188,6 +190,10 @@ function anchorsOf(outline: Outline): number[] {
           ),
         );
   const sorted = [...new Set(found)].sort((a, b) => a - b);
+  while (sorted.length < 4) {
+    sorted.push(middleOfLongest(outline, sorted));
+    sorted.sort((a, b) => a - b);
+  }
   // Counter-clockwise from the one most to the lower left.
   const lowest = sorted.reduce(
     (best, i) => (outline[i][0] + outline[i][1] < outline[best][0] + outline[best][1] - 1e-9 ? i : best),
@@ -195,6 +201,26 @@ function anchorsOf(outline: Outline): number[] {
   );
   const at = sorted.indexOf(lowest);
   return [...sorted.slice(at), ...sorted.slice(0, at)];
+}
+
+/** The point of an outline in the middle of the longest stretch between anchors: a three-cornered section has no fourth. */
+function middleOfLongest(outline: Outline, anchors: readonly number[]): number {
+  const n = outline.length;
+  const sides = outline.map(([x, y], i) => {
+    const [x1, y1] = outline[(i + 1) % n];
+    return Math.hypot(x1 - x, y1 - y);
+  });
+  let best = { length: -1, at: 0 };
+  anchors.forEach((from, k) => {
+    const count = (anchors[(k + 1) % anchors.length] - from + n) % n || n;
+    const along = Array.from({ length: count }, (_, i) => sides[(from + i) % n]);
+    const length = along.reduce((a, b) => a + b, 0);
+    if (count < 2 || length <= best.length) return;
+    let gone = 0;
+    const steps = along.findIndex((side) => (gone += side) >= length / 2);
+    best = { length, at: (from + Math.min(count - 1, Math.max(1, steps + 1))) % n };
+  });
+  return best.at;
 }
 
 /** A fresh grid, of like numbers, over a section as it now is; its area is kept to the last digit. */

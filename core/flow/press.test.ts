@@ -115,6 +115,31 @@ describe('what theory says', () => {
     expect(turn(false)).toBeGreaterThan(5);
   });
 
+  it.each([1, 'sticking'] as const)(
+    'a tipped bar goes the same way on a finer mesh, at friction %s',
+    (friction) => {
+      const widths = [10, 20].map((n) => {
+        const tipped = turned(sectionOf(rectangle(40, 40), n, n === 10 ? 3 : 6), 35);
+        return press(tipped, 46, { held: false, friction, axial: { by: 'displaced', spread: 0.4 } }).report
+          .widthMm;
+      });
+      expect(Math.abs(widths[0] - widths[1])).toBeLessThan(0.6);
+    },
+  );
+
+  it('finds a balance at every exponent of hot steel, and never takes one that is none', () => {
+    let last = NaN;
+    // Between 0.125 and 0.127, and 0.250 and 0.253, none is found from a first guess.
+    for (const exponent of [
+      0.08, 0.1, 0.124, 0.125, 0.126, 0.127, 0.128, 0.15, 0.2, 0.25, 0.251, 0.253, 0.3, 0.4,
+    ]) {
+      const { report } = press(turned(sectionOf(rectangle(50, 50), 12, 4), 45), 49, { exponent });
+      expect(report.worstResidual, `${exponent}`).toBeLessThan(1e-3);
+      if (!Number.isNaN(last)) expect(Math.abs(report.widthMm - last), `${exponent}`).toBeLessThan(0.5);
+      last = report.widthMm;
+    }
+  });
+
   it('hard steel gives way less than soft: a stiff core widens less than the bar round it', () => {
     const start = sectionOf(rectangle(40, 40));
     const core = (strength?: PressOptions['strength']) => {

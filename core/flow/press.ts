@@ -14,10 +14,30 @@ const MOST_HALVINGS = 7;
 const CONVERGED = 1e-5;
 /** And so far while it is still open which nodes touch. */
 const NEARLY = 0.1;
+/** A balance farther off than this is none: such velocities can be believed to look at and are millimetres wrong. */
+const ACCEPTED = 1e-3;
+/** A law from which a balance is found from any first guess, and is a good one for the true law. */
+const EASY_EXPONENT = 0.6;
+/** From it on by so much at a time, each to so far. */
+const HARDER = 0.7;
+const WELL_BEGUN = 1e-2;
 /** mm. */
 const TOUCHING = 1e-7;
 /** Area that differs by more from what the lengthening says: the steel had nowhere to go. */
 const FILLED = 1e-2;
+
+/** Turned by more in one step a section would grow: it goes along straight lines. rad */
+const MOST_SPIN = 0.04;
+
+/** How fast a section turns as a whole. */
+function spinOf(x: Float64Array, y: Float64Array, v: Float64Array): number {
+  let [turning, inertia] = [0, 0];
+  for (let i = 0; i < x.length; i++) {
+    turning += x[i] * v[2 * i + 1] - y[i] * v[2 * i];
+    inertia += x[i] * x[i] + y[i] * y[i];
+  }
+  return turning / inertia;
+}
 
 /** The rate along the bar; free, it is found with the velocities. */
 interface Axial {
@@ -80,7 +100,7 @@ export class PressSolver {
     const lengths = this.contact.lengths(x, y);
     const turn = options.held ? meanTurning(contact, x, y, held) : null;
     const gradient = new Float64Array(2 * nodes);
-    const hold = 10 * 3 * (floor / RATE_FLOOR) ** (options.exponent - 1);
+    const hold = 10 * 3 * (floor / RATE_FLOOR) ** (steel.exponent - 1);
     const grip = 1e-7 * hold;
     /** The turning row is by the nodes' own directions. */
     const own = new Float64Array(2 * nodes);
@@ -177,6 +197,33 @@ export class PressSolver {
     this.residual = last;
     steel.potential(v, axial.rate, floor, gradient, null);
     return gradient;
+  }
+
+  /** Velocities in equilibrium to `close`, at once or, where that leads nowhere, by way of an easier law. The forces; null where there are none. */
+  private balance(
+    x: Float64Array,
+    y: Float64Array,
+    v: Float64Array,
+    held: () => Uint8Array,
+    axial: Axial,
+    height: number,
+    close: number,
+  ): Float64Array | null {
+    const { steel, options } = this;
+    const [first, rate] = [Float64Array.from(v), axial.rate];
+    const at = (exponent: number, to: number): Float64Array | null => {
+      steel.exponent = exponent;
+      return this.equilibrium(x, y, v, held(), axial, height, to);
+    };
+    const enough = Math.max(close, ACCEPTED);
+    const forces = at(options.exponent, close);
+    if (forces && this.residual <= enough) return forces;
+    v.set(first);
+    axial.rate = rate;
+    let exponent = EASY_EXPONENT;
+    for (; exponent > options.exponent; exponent *= HARDER) at(exponent, WELL_BEGUN);
+    const again = at(options.exponent, close);
+    return again && this.residual <= enough ? again : null;
   }
 
   /** Presses from where the section stands down to a height between the middles of the dies. */
@@ -285,6 +332,10 @@ export class PressSolver {
       axial.rate = by === 'height' ? axialOf(mx, my, height, end) : e2;
       if (ok) denser(mx, my, (lengthening / section.lengthening) * Math.exp((axial.rate * dh) / 2));
       const forces = ok ? this.touching(mx, my, x, y, v, dh, end, axial, half, CONVERGED) : null;
+      if (forces && Math.abs(spinOf(mx, my, v)) * dh > MOST_SPIN && share > 2 ** -MOST_HALVINGS) {
+        again();
+        continue;
+      }
       const nx = forces ? x.map((p, i) => p + v[2 * i] * dh) : x;
       const ny = forces ? y.map((p, i) => p + v[2 * i + 1] * dh) : y;
       if (!forces || !steel.shape(nx, ny)) {
@@ -360,7 +411,7 @@ export class PressSolver {
     const { contact, options } = this;
     const released = new Uint8Array(x.length);
     const held = () => contact.heldBy(fromX, fromY, v, time, endHeight, options.friction === 'sticking');
-    const solve = (to: number) => this.equilibrium(x, y, v, held(), axial, height, to);
+    const solve = (to: number) => this.balance(x, y, v, held, axial, height, to);
     let nearly = Math.max(close, NEARLY);
     for (let round = 0; round < MOST_CONTACT_ROUNDS; round++) {
       const forces = solve(nearly);

@@ -12,7 +12,35 @@ describe('the mesh of a section', () => {
     [20, 0],
     [0, 12],
   ];
+  const wedge: Outline = [
+    [-15, 12],
+    [0, -20],
+    [15, 12],
+  ];
+
+  it('of three corners can be pressed', () => {
+    const spec: FlowSpec = {
+      outline: wedge,
+      passes: [{ turnDeg: 0, toMm: 29 }],
+      exponent: 0.2,
+      friction: 0.5,
+      biteMm: 30,
+      held: true,
+      strength: null,
+      grid: 'rough',
+    };
+    const stage = runFlow(
+      spec,
+      () => undefined,
+      () => undefined,
+    );
+    expect(stage.ok).toBe(true);
+    if (!stage.ok) return;
+    expect(outlineArea(outlineAfter(spec, stage)) * stage.lengthening).toBeCloseTo(outlineArea(wedge), -0.5);
+  });
+
   it.each([
+    ['a wedge', wedge],
     ['a square', rectangle(40, 40)],
     ['a flat bar', rectangle(60, 18)],
     ['an octagon', regularPolygon(8, 1200)],

@@ -33,8 +33,8 @@ export interface FlowSpec {
   readonly strength: Grid | null;
   /** Share of solid, where there is powder; null where all of it is solid. */
   readonly density?: Grid | null;
-  /** Fewer elements and larger steps, where many flows are tried. */
-  readonly rough?: boolean | undefined;
+  /** Fewer elements and larger steps, where many flows are tried; or more and smaller ones, for what is worked out once for all. */
+  readonly grid?: 'rough' | 'finest' | undefined;
 }
 
 /** Numbers over a section's box, row by row from below, so many each way. */
@@ -63,14 +63,17 @@ export interface FlowDone {
 export type FlowStage = FlowDone | { readonly ok: false; readonly why: string };
 
 /** Elements: a block of so many each way, so many rings about it; the share of the height a step takes. */
-const FINE = { block: 16, rings: 5, step: 0.025 };
-const ROUGH = { block: 10, rings: 3, step: 0.05 };
+const GRIDS = {
+  rough: { block: 10, rings: 3, step: 0.05 },
+  fine: { block: 16, rings: 5, step: 0.025 },
+  finest: { block: 26, rings: 8, step: 0.0125 },
+};
 /** An element worse shaped than this has a new grid laid over the section. */
 const THIN = 0.12;
 /** In one pass at most. */
 const MOST_REGRIDS = 6;
 
-const sizeFor = (spec: FlowSpec) => (spec.rough ? ROUGH : FINE);
+const sizeFor = (spec: FlowSpec) => GRIDS[spec.grid ?? 'fine'];
 
 const meshes = new WeakMap<Outline, Map<number, Mesh>>();
 

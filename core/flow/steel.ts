@@ -34,6 +34,8 @@ export class Steel {
   readonly elements: number;
   readonly nodes: number;
   readonly system: SparseSystem;
+  /** How the stress grows with the rate. */
+  exponent: number;
   readonly diagonal: Int32Array;
   /** Strength against the mean, four Gauss points an element. */
   readonly strength: Float64Array;
@@ -45,7 +47,6 @@ export class Steel {
   /** What the last potential changes by with the rate along the bar: the force along it, and how both change with it. */
   readonly along: { force: number; stiffness: number; readonly coupling: Float64Array };
   private readonly slots: Int32Array;
-  private readonly exponent: number;
   // Per element and Gauss point: four derivatives by x, four by y, and the weight.
   private readonly dx: Float64Array;
   private readonly dy: Float64Array;

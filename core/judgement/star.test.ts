@@ -43,8 +43,8 @@ describe('the line to a corner', () => {
 
   it('misses it by the angle that the bar was turned too far, counter-clockwise after a turn to the left', () => {
     for (const deg of [-6, -2, 3, 9]) {
-      expect(lines(squared('left', deg))[0]).toBeCloseTo(deg, 1);
-      expect(lines(squared('right', deg))[1]).toBeCloseTo(-deg, 1);
+      expect(Math.abs(lines(squared('left', deg))[0]! - deg)).toBeLessThan(0.25);
+      expect(Math.abs(lines(squared('right', deg))[1]! + deg)).toBeLessThan(0.25);
     }
   });
 
@@ -113,20 +113,14 @@ const shown = (turnDeg: number, zoneAMm = 0, zoneBMm = 0): Move => [
 ];
 
 describe('what the ends show', () => {
-  it('offers ways on: the one by the picture brings the points together, and it is not the measured one', () => {
+  it('offers ways on: what is ground by what was measured brings the points together, and the picture says the same', () => {
     const { evaluation, result } = saidOf([...squared('right'), shown(4)]);
     const ways = waysOn(evaluation, result);
-    expect(ways.map((w) => w.id)).toEqual([
-      'as it is',
-      'book-matched',
-      'ground as measured',
-      'ground by the picture',
-    ]);
-    const [asItIs, bookMatched, measured, best] = ways;
+    expect(ways).toHaveLength(3);
+    const [asItIs, bookMatched, best] = ways;
     expect(bookMatched.mismatch).toBeLessThan(0.01);
     expect(asItIs.mismatch).toBeGreaterThan(bookMatched.mismatch);
     expect(Math.abs(best.points!.turnedDeg)).toBeLessThan(0.15);
-    expect(Math.abs(measured.points!.turnedDeg)).toBeGreaterThan(0.5);
     expect(best.sideMm).toBeLessThan(bookMatched.sideMm);
     const { plan, inserted } = withRemedy(evaluation, result, best.remedy!);
     const [trued] = stepResult(evaluated(plan), inserted!)!.after!;
@@ -144,7 +138,7 @@ describe('what the ends show', () => {
     for (let i = 0; i < 4; i++)
       expect(turn(pieces, i) - turn(pieces, 0)).toBeCloseTo(turn(whole, i) - turn(whole, 0), 1);
     const { evaluation, result } = saidOf([...squared('right'), cutInto(4), shown(3)]);
-    expect(waysOn(evaluation, result)).toHaveLength(4);
+    expect(waysOn(evaluation, result)).toHaveLength(3);
   });
 
   it('offers no grinding where none can be done, and carries a long zone on into the next piece', () => {

@@ -6,7 +6,7 @@ import { codeAt } from '../billet/fields/field.ts';
 import { boundingBox, contains, outlineArea } from '../geometry/outline.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { type StepResult, allSteps, sayStep } from '../plan/index.ts';
-import { sampleCodes } from '../render/paint.ts';
+import { sampleCodes } from '../render/codes.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
 import { READY, SQUARE_BAR, cutInto, evaluated, planOf, stackOf } from '../tests/plans.ts';
 import { anyWork, eachWork } from '../tests/work.ts';

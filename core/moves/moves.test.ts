@@ -327,9 +327,9 @@ describe('what the ends show', () => {
       [0, 5],
       [b.lengthMm, 5 + (20 * b.lengthMm) / 1000],
     ]) {
-      const turned = (8 * deg) / 360;
-      // The seam ran level through the axis; now it runs from face to face turned by the angle, along concentric squares.
-      expect(codeAt(b.field, 14, 14 * turned + 0.3, z)).not.toBe(codeAt(b.field, 14, 14 * turned - 0.3, z));
+      // The seam ran level through the axis; near it, it now runs turned by the angle.
+      const up = 3 * Math.tan((deg * Math.PI) / 180);
+      expect(codeAt(b.field, 3, up + 0.05, z)).not.toBe(codeAt(b.field, 3, up - 0.05, z));
     }
     expect(
       finding(

@@ -17,13 +17,13 @@ describe('a flow that is worked out elsewhere', () => {
     ]);
   const step = (e: ReturnType<typeof evaluate>) => e.lanes[0].steps.at(-2)!;
 
-  it('is waited for with the ideal in its place, so that the plan goes on; known, it takes that place', () => {
+  it('is waited for with the usual in its place, so that the plan goes on; known, it takes that place', () => {
     const waiting = evaluate(plan('by flow'), undefined, flows);
-    const ideal = evaluate(plan('ideal'), undefined, flows);
+    const usual = evaluate(plan('usual'), undefined, flows);
     expect(step(waiting).findings.find((f) => f.code === 'flow pending')).toMatchObject({
       severity: 'waiting',
     });
-    expect(sectionDifference(step(waiting).after![0], step(ideal).after![0])).toBe(0);
+    expect(sectionDifference(step(waiting).after![0], step(usual).after![0])).toBe(0);
     expect(waiting.lanes[0].ends).toHaveLength(1);
     const [spec] = flowsAwaited(waiting);
     // Changed elsewhere in the meantime it is still waited for.
@@ -35,10 +35,10 @@ describe('a flow that is worked out elsewhere', () => {
     );
     const known = evaluate(waiting.plan, waiting);
     expect(flowsAwaited(known)).toHaveLength(0);
-    expect(sectionDifference(step(known).after![0], step(ideal).after![0])).toBeGreaterThan(0.03);
+    expect(sectionDifference(step(known).after![0], step(usual).after![0])).toBeGreaterThan(0.001);
   });
 
-  it('that failed on its way is not waited for again, and the ideal is shown with what went wrong', () => {
+  it('that failed on its way is not waited for again, and the usual is shown with what went wrong', () => {
     const plain = plan('by flow');
     const other = { ...plain, lanes: [{ ...plain.lanes[0], steps: plain.lanes[0].steps.slice() }] };
     other.lanes[0].steps[other.lanes[0].steps.length - 2] = {

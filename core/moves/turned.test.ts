@@ -60,8 +60,8 @@ describe('what is turned in the dies is turned as it is said', () => {
       .does([before], p, shop)
       .flatMap((a) => (a.do === 'turn' ? [a] : []))[0];
     const deg = said.way === 'clockwise' ? -said.deg : said.deg;
-    // By the ideal map an error slides along squares: sectors do not all turn alike.
-    expect(agree(made.field, 1, before.field, 1, deg)).toBeGreaterThan(0.85);
+    // The flow shears: sectors do not all turn alike.
+    expect(agree(made.field, 1, before.field, 1, deg)).toBeGreaterThan(0.7);
     expect(agree(made.field, 1, before.field, 1, -deg)).toBeLessThan(0.6);
   });
 

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { volumeOf } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { addVolumes, massKg, totalVolume, type Volumes } from '../materials/volumes.ts';
-import { codeShares } from '../render/paint.ts';
+import { codeShares } from '../render/codes.ts';
 import { MOVES } from '../moves/index.ts';
 import { codedMaterial, makeShop } from '../shop/shop.ts';
 import {

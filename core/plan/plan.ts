@@ -6,9 +6,9 @@ import { MOVES, MOVE_KINDS, type MoveKind, type ParametersOf, moveOf } from '../
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
 
-/** The plan file, version 2: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
+/** The plan file, version 3: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
 export const PLAN_FORMAT = 'retablo-plan';
-export const PLAN_VERSION = 2;
+export const PLAN_VERSION = 3;
 
 /** The longest name of a piece, and of one of its bars. */
 export const MOST_NAME = 120;

@@ -19,6 +19,7 @@ import {
 } from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
 import {
+  PLAN_VERSION,
   type Plan,
   allSteps,
   allStarts,
@@ -290,7 +291,14 @@ describe('what if', () => {
 
 it('a plan file of version 1 is brought up to date; one of the future is refused', () => {
   const old = { ...JSON.parse(JSON.stringify(planOf([stackOf(5)]))), version: 1 };
-  expect(readPlan(old)).toMatchObject({ ok: true, plan: { version: 2 } });
+  expect(readPlan(old)).toMatchObject({ ok: true, plan: { version: PLAN_VERSION } });
+  const usual = planOf([
+    stackOf(5),
+    weldIt,
+    ['draw', { shape: 'square', sideMm: 12, heats: 1, reckoned: 'usual' }],
+  ]);
+  const written = JSON.stringify(usual).replace('"usual"', '"ideal"');
+  expect(readPlan({ ...JSON.parse(written), version: 2 })).toEqual({ ok: true, plan: usual });
   expect(readPlan({ ...old, version: 99 })).toMatchObject({
     ok: false,
     problems: [{ path: 'version', message: expect.stringMatching(/newer Retablo/) }],

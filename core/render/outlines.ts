@@ -1,7 +1,7 @@
 import { contours } from 'd3-contour';
 import type { Billet } from '../billet/billet.ts';
 import type { Plane } from '../billet/face.ts';
-import { sampleCodes } from './paint.ts';
+import { sampleCodes } from './codes.ts';
 
 /** A closed ring, mm from the face's lower left corner, x to the right, y up. */
 export type FaceRing = readonly (readonly [x: number, y: number])[];

@@ -14,6 +14,35 @@ export interface Ink {
 
 export type Palette = readonly (Ink | null)[];
 
+/** The colour of an ink at a place, pixels from the lower left. */
+export function colourOn(
+  { paper, line, hatchX, hatchY, duty }: Ink,
+  x: number,
+  y: number,
+  out: Float64Array,
+): void {
+  const phase = x * hatchX + y * hatchY;
+  const colour = duty > 0 && phase - Math.floor(phase) < duty ? line : paper;
+  for (let c = 0; c < 3; c++) out[c] = colour[c];
+}
+
+/** Its mean colour over the pixel round a place. */
+export function colourIn(
+  { paper, line, hatchX, hatchY, duty }: Ink,
+  x: number,
+  y: number,
+  out: Float64Array,
+): void {
+  let lined = 0;
+  if (duty > 0) {
+    const phase = x * hatchX + y * hatchY;
+    const half = (Math.abs(hatchX) + Math.abs(hatchY)) / 2;
+    const below = (at: number) => Math.floor(at) * duty + Math.min(duty, at - Math.floor(at));
+    lined = (below(phase + half) - below(phase - half)) / (2 * half);
+  }
+  for (let c = 0; c < 3; c++) out[c] = paper[c] + lined * (line[c] - paper[c]);
+}
+
 const HATCH_PERIOD_PX = 9;
 
 /** Colours that stay apart for the colour-blind (after Okabe and Ito's set, lightened), each with a hatch of its own. */

@@ -1,6 +1,6 @@
 import { type Billet } from '../billet/billet.ts';
 import { sectionPlane } from '../billet/face.ts';
-import { codeShares } from '../render/paint.ts';
+import { codeShares } from '../render/codes.ts';
 import { makeShop } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
 import { evaluated, planOf } from './plans.ts';

@@ -19,7 +19,7 @@ export interface FacePicture {
 const MOST_ASPECT = 3;
 /** Of the printed picture: what a desk printer shows of a grey picture. */
 const PX_PER_MM = 6;
-const MORE_POINTS = 4;
+const PER_PIXEL = 3;
 
 /** The telling face of a billet as it is etched, in true size where it fits into so much room, else made smaller. mm. */
 export function facePng(billet: Billet, shop: Shop, mostWideMm: number, mostHighMm: number): FacePicture {
@@ -30,7 +30,7 @@ export function facePng(billet: Billet, shop: Shop, mostWideMm: number, mostHigh
   const widthPx = Math.max(1, Math.round(wideMm * PX_PER_MM));
   const heightPx = Math.max(1, Math.round(highMm * PX_PER_MM));
   const palette = makePalette(shop, 'etched', Object.keys(billet.volumes));
-  const { rgba } = paint({ billet, plane, widthPx, heightPx, palette, morePoints: MORE_POINTS });
+  const { rgba } = paint({ billet, plane, widthPx, heightPx, palette, perPixel: PER_PIXEL });
   const picture = new PNG({ width: widthPx, height: heightPx });
   picture.data = Buffer.from(rgba);
   // Without an alpha channel, on white: paper has none, and a PDF would keep it apart at some cost.

@@ -4,12 +4,43 @@ export interface Points {
   readonly y: Float64Array;
   readonly z: Float64Array;
   count: number;
-  /**
-   * Where given, layers write here how many of them lie under each point, the point's own by its part: a smooth count inside each
-   * layer. Other steel leaves it alone.
-   */
-  layer?: Float64Array | undefined;
+  /** Where given, layers write here which stack each point lies in, and how high; other steel leaves it alone. */
+  trace?: Trace | undefined;
 }
+
+/** The stacks in which points lie, and the height of each in its own, mm. What lies in none has null. */
+export interface Trace {
+  readonly stack: (Stack | null)[];
+  readonly height: Float64Array;
+}
+
+/** Layers as a stack has them. */
+export interface Stack {
+  /** How many layers lie under a height, its own by its part: a smooth count inside each. */
+  countAt(height: number): number;
+  readonly coverage: Coverage;
+}
+
+/** How much of a stretch of heights each of a stack's codes takes. */
+export interface Coverage {
+  readonly codes: readonly number[];
+  /** The thinnest layer, mm. */
+  readonly leastMm: number;
+  /**
+   * Shares of the codes in a square dot over which the height grows by `across` one way and `up` the other, 0 or more, its
+   * middle at `height`: exact for flat layers.
+   */
+  inDot(height: number, across: number, up: number, out: Float64Array): void;
+}
+
+export const makeTrace = (size = BLOCK): Trace => ({
+  stack: new Array<Stack | null>(size).fill(null),
+  height: new Float64Array(size),
+});
+
+/** Layers under each of the first points that were traced; not a number where there are none. */
+export const layerCounts = ({ stack, height }: Trace, count: number): Float64Array =>
+  Float64Array.from({ length: count }, (_, i) => stack[i]?.countAt(height[i]) ?? NaN);
 
 /** Points per call: three coordinate arrays of this size stay in the processor's nearest cache. */
 export const BLOCK = 1024;

@@ -178,7 +178,7 @@ export class GridField implements Field {
       ]),
     };
     const [source] = this.grid.sources;
-    return source instanceof ResquaredField && source.isTrue ? source.toHalfSides(folds) : folds;
+    return source instanceof ResquaredField ? source.toHalfSides(folds) : folds;
   }
 
   sample(points: Points, out: Uint8Array): void {
@@ -190,7 +190,7 @@ export class GridField implements Field {
         this.apart = this.foldApart();
       }
       const [source] = this.grid.sources;
-      if (this.apart && source instanceof ResquaredField && source.isTrue)
+      if (this.apart && source instanceof ResquaredField)
         return source.sampleFolded(points, out, this.apart.across, this.apart.up);
       if (this.apart) this.toPiecesApart(points, this.apart);
       else this.toPieces(points, null);

@@ -1,9 +1,10 @@
-import { type AxisMap, type Field, type Points, leavesSection } from './field.ts';
+import { LayerCoverage } from './coverage.ts';
+import { type AxisMap, type Coverage, type Field, type Points, type Stack, leavesSection } from './field.ts';
 
 const BUCKETS = 256;
 
 /** Flat layers across y. `tops` are the upper sides of the layers in mm, ascending; `codes` their materials, bottom first. */
-export class LayersField implements Field {
+export class LayersField implements Field, Stack {
   readonly variesAlongZ = false;
   private readonly tops: Float64Array;
   private readonly codes: Uint8Array;
@@ -29,23 +30,39 @@ export class LayersField implements Field {
   sample(points: Points, out: Uint8Array): void {
     if (this.layersPerMm > 0) this.sampleEven(points, out);
     else this.sampleUneven(points, out);
-    if (points.layer) this.countLayers(points, points.layer);
+    const { trace } = points;
+    if (!trace) return;
+    for (let i = 0; i < points.count; i++) {
+      trace.stack[i] = this;
+      trace.height[i] = points.y[i];
+    }
   }
 
-  private countLayers({ y, count }: Points, layer: Float64Array): void {
+  countAt(height: number): number {
     const { tops, bottom } = this;
     const last = tops.length - 1;
-    const end = bottom + BUCKETS / this.bucketsPerMm;
-    for (let i = 0; i < count; i++) {
-      let [low, high] = [0, last];
-      while (low < high) {
-        const middle = (low + high) >> 1;
-        if (y[i] > tops[middle]) low = middle + 1;
-        else high = middle;
-      }
-      const from = low === 0 ? bottom : tops[low - 1];
-      layer[i] = low + (y[i] - from) / ((low === last ? end : tops[low]) - from);
+    let [low, high] = [0, last];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (height > tops[middle]) low = middle + 1;
+      else high = middle;
     }
+    const from = low === 0 ? bottom : tops[low - 1];
+    return low + (height - from) / ((low === last ? this.end : tops[low]) - from);
+  }
+
+  /** Where the stack ends, mm. */
+  private get end(): number {
+    return this.bottom + BUCKETS / this.bucketsPerMm;
+  }
+
+  private covered: LayerCoverage | null = null;
+  get coverage(): Coverage {
+    return (this.covered ??= new LayerCoverage(
+      this.bottom,
+      [...this.tops.subarray(0, this.tops.length - 1), this.end],
+      this.codes,
+    ));
   }
 
   private sampleEven({ y, count }: Points, out: Uint8Array): void {

@@ -1,25 +1,24 @@
-import {
-  type BiasTurn,
-  resquareTable,
-  slideAlongSquare,
-  slideForError,
-} from '../../geometry/maps/biasResquare.ts';
+import type { BakedMap } from '../../geometry/maps/baked.ts';
 import { type Fold, foldThen, plainFold } from './fold.ts';
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, leavesSection } from './field.ts';
 
+/** Direction the bar is turned before pressing, seen on end B. */
+export type BiasTurn = 'left' | 'right';
+
 export interface Resquare {
-  turn: BiasTurn;
-  errorRad: number;
+  readonly turn: BiasTurn;
+  /** The way back to the old square on its corner, after a turn to the left, half-sides; one to the right is its mirror image. */
+  readonly map: BakedMap;
   /** Half the side of the new square, mm. */
-  halfSideMm: number;
+  readonly halfSideMm: number;
   /** Half width and half height of the section before, mm. */
-  fromHalfWidthMm: number;
-  fromHalfHeightMm: number;
+  readonly fromHalfWidthMm: number;
+  readonly fromHalfHeightMm: number;
   /** New length over old length. */
-  lengthening: number;
+  readonly lengthening: number;
 }
 
-/** A square section re-squared on the bias, by the baked ideal map. */
+/** A square section re-squared on the bias, as even bars usually flow. */
 export class ResquaredField implements Field {
   readonly variesAlongZ: boolean;
   private readonly source: Field;
@@ -36,23 +35,30 @@ export class ResquaredField implements Field {
   sample(points: Points, out: Uint8Array): void {
     const { pre } = this;
     const perHalf = 1 / this.move.halfSideMm;
-    this.slide(points);
-    this.lookUp(
+    this.sampleFolded(
       points,
+      out,
       plainFold(pre.kx * perHalf, pre.tx * perHalf),
       plainFold(pre.ky * perHalf, pre.ty * perHalf),
     );
-    this.ask(points, out);
   }
 
-  /** Whether it was turned without error, so that nothing stands between a fold and the look-up. */
-  get isTrue(): boolean {
-    return this.move.errorRad === 0;
-  }
-
-  /** The same, of a true one, through folds that lead from the points to half-sides: a whole chessboard in one go. */
+  /** The same through folds that lead from the points to half-sides: a whole chessboard in one go. */
   sampleFolded(points: Points, out: Uint8Array, across: Fold, up: Fold): void {
-    this.lookUp(points, across, up);
+    const { fromHalfWidthMm, fromHalfHeightMm, turn, map } = this.move;
+    const { x, y, count } = points;
+    const mirror = turn === 'left' ? 1 : -1;
+    lookUp(
+      x,
+      y,
+      count,
+      across,
+      up,
+      fromHalfWidthMm * Math.SQRT1_2,
+      fromHalfHeightMm * Math.SQRT1_2,
+      mirror,
+      map,
+    );
     this.ask(points, out);
   }
 
@@ -66,12 +72,6 @@ export class ResquaredField implements Field {
     };
   }
 
-  private lookUp({ x, y, count }: Points, across: Fold, up: Fold): void {
-    const { fromHalfWidthMm, fromHalfHeightMm, turn } = this.move;
-    const sign = turn === 'left' ? 1 : -1;
-    lookUp(x, y, count, across, up, fromHalfWidthMm * Math.SQRT1_2, fromHalfHeightMm * Math.SQRT1_2, sign);
-  }
-
   private ask(points: Points, out: Uint8Array): void {
     if (this.variesAlongZ) {
       const k = this.pre.kz / this.move.lengthening;
@@ -81,23 +81,6 @@ export class ResquaredField implements Field {
     this.source.sample(points, out);
   }
 
-  /** Into half-sides of the new square, undoing the angle error. */
-  private slide({ x, y, count }: Points): void {
-    const { pre } = this;
-    const perHalf = 1 / this.move.halfSideMm;
-    const slide = -slideForError(this.move.errorRad);
-    if (slide === 0) return;
-    for (let i = 0; i < count; i++) {
-      const [u, v] = slideAlongSquare(
-        (x[i] * pre.kx + pre.tx) * perHalf,
-        (y[i] * pre.ky + pre.ty) * perHalf,
-        slide,
-      );
-      x[i] = (u / perHalf - pre.tx) / pre.kx;
-      y[i] = (v / perHalf - pre.ty) / pre.ky;
-    }
-  }
-
   through(map: AxisMap): Field {
     if (!this.variesAlongZ && leavesSection(map)) return this;
     return new ResquaredField(this.source, this.move, afterMap(map, this.pre));
@@ -105,9 +88,8 @@ export class ResquaredField implements Field {
 }
 
 /**
- * Bilinear look-up in the baked quarter, then the turn back by 45°; the folds lead to half-sides of the new square. `hw` and
- * `hh` are the old half width and half height over √2, `sign` +1 for a turn to the left. A sliver at the rim comes from up to
- * 0.3 % past the old rim, where every field goes on as at its edge.
+ * Bilinear look-up in the map, then the turn back by 45°; the folds lead to half-sides of the new square. `hw` and `hh` are the
+ * old half width and half height over √2, `mirror` −1 after a turn to the right.
  */
 function lookUp(
   x: Float64Array,
@@ -117,12 +99,13 @@ function lookUp(
   { perMm: ay, start: by, last: lastY, table: tableY }: Fold,
   hw: number,
   hh: number,
-  sign: number,
+  mirror: number,
+  { cells, sources, grid: { at: places, per } }: BakedMap,
 ): void {
-  const { cells, sources } = resquareTable();
-  const row = 2 * (cells + 1);
+  const row = 2 * (2 * cells + 1);
   const half = cells / 2;
-  const last = cells - 1e-9;
+  const last = 2 * cells - 1;
+  const width = mirror * hw;
   for (let i = 0; i < count; i++) {
     const px = x[i];
     const py = y[i];
@@ -132,19 +115,19 @@ function lookUp(
     else if (column > lastX) column = lastX;
     if (line < 0) line = 0;
     else if (line > lastY) line = lastY;
-    const u = px * tableX[column << 1] + tableX[(column << 1) + 1];
+    const u = (px * tableX[column << 1] + tableX[(column << 1) + 1]) * mirror;
     const v = py * tableY[line << 1] + tableY[(line << 1) + 1];
     const u2 = u * u;
     const v2 = v * v;
-    // tableStation, written out: the same polynomial in cells of the table.
-    let p = half * Math.abs(u) * (1 + u2 * u2 * u2);
-    let q = half * Math.abs(v) * (1 + v2 * v2 * v2);
-    if (!(p < last)) p = last;
-    if (!(q < last)) q = last;
-    const ip = p | 0;
-    const iq = q | 0;
-    const fp = p - ip;
-    const fq = q - iq;
+    // stationOf, written out: the same polynomial in cells of the map.
+    let ip = (cells + half * u * (1 + u2 * u2 * u2)) | 0;
+    let iq = (cells + half * v * (1 + v2 * v2 * v2)) | 0;
+    if (ip < 0) ip = 0;
+    else if (ip > last) ip = last;
+    if (iq < 0) iq = 0;
+    else if (iq > last) iq = last;
+    const fp = (u - places[ip]) * per[ip];
+    const fq = (v - places[iq]) * per[iq];
     const at = iq * row + 2 * ip;
     const w11 = fp * fq;
     const w10 = fp - w11;
@@ -157,9 +140,7 @@ function lookUp(
       w10 * sources[at + 3] +
       w01 * sources[at + row + 1] +
       w11 * sources[at + row + 3];
-    const standingX = u < 0 ? -a : a;
-    const standingY = (v < 0 ? -b : b) * sign;
-    x[i] = (standingX + standingY) * hw;
-    y[i] = (standingY - standingX) * sign * hh;
+    x[i] = (a + b) * width;
+    y[i] = (b - a) * hh;
   }
 }

@@ -1,4 +1,4 @@
-import { BLOCK, type Field, type Points, makePoints } from './field.ts';
+import { BLOCK, type Field, type Points, type Trace, makePoints, makeTrace } from './field.ts';
 
 /** Room for the points of one source. Trays are lent and given back, as deep as assemblies are nested. */
 export interface Tray {
@@ -7,7 +7,7 @@ export interface Tray {
   readonly points: Points;
   readonly from: Uint16Array;
   readonly codes: Uint8Array;
-  readonly layer: Float64Array;
+  readonly trace: Trace;
 }
 
 const idle: Tray[] = [];
@@ -18,7 +18,7 @@ export const borrowTray = (): Tray =>
     from: new Uint16Array(BLOCK),
     codes: new Uint8Array(BLOCK),
     sourceOfPoint: new Uint8Array(BLOCK),
-    layer: new Float64Array(BLOCK),
+    trace: makeTrace(),
   };
 
 export const returnTray = (tray: Tray): void => {
@@ -26,7 +26,7 @@ export const returnTray = (tray: Tray): void => {
 };
 
 /** Copies the points of source `k` to the tray; how many there are. */
-function pick(points: Points, k: number, { points: own, from, sourceOfPoint, layer }: Tray): number {
+function pick(points: Points, k: number, { points: own, from, sourceOfPoint, trace }: Tray): number {
   let at = 0;
   for (let i = 0; i < points.count; i++) {
     if (sourceOfPoint[i] !== k) continue;
@@ -36,7 +36,8 @@ function pick(points: Points, k: number, { points: own, from, sourceOfPoint, lay
     from[at++] = i;
   }
   own.count = at;
-  own.layer = points.layer && layer.fill(NaN, 0, at);
+  own.trace = points.trace && trace;
+  if (points.trace) trace.stack.fill(null, 0, at);
   return at;
 }
 
@@ -47,6 +48,10 @@ export function askSources(points: Points, tray: Tray, sources: readonly Field[]
     if (count === 0) continue;
     sources[k].sample(tray.points, tray.codes);
     for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
-    if (points.layer) for (let i = 0; i < count; i++) points.layer[tray.from[i]] = tray.layer[i];
+    if (points.trace)
+      for (let i = 0; i < count; i++) {
+        points.trace.stack[tray.from[i]] = tray.trace.stack[i];
+        points.trace.height[tray.from[i]] = tray.trace.height[i];
+      }
   }
 }

@@ -161,13 +161,13 @@ export interface Move<K extends string = string, P = unknown> {
   flows?(before: readonly Billet[], parameters: P, shop: Shop): Flowing | null;
   /** Whether it comes to nothing until its flow is known. */
   needsFlow?: boolean;
-  /** The bar by the ideal map and by the flow, both squared, where both are known. */
+  /** The bar by the usual map and by the flow, both squared, where both are known. */
   beside?(
     before: readonly Billet[],
     parameters: P,
     shop: Shop,
     flow: FlowStage | null,
-  ): { readonly ideal: Billet; readonly flowed: Billet } | null;
+  ): { readonly usual: Billet; readonly flowed: Billet } | null;
   /** The same move with its tipping turned off by so many degrees; null where it tips nothing. */
   turnedOff?(parameters: P, deg: number): P | null;
   /** What its dies take hold of at the hardest, where the flow does not tell; nothing where no dies are used. */

@@ -3,13 +3,13 @@ import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
-import { knocking } from '../../geometry/maps/knock.ts';
+import { knocking } from '../../geometry/maps/usual.ts';
 import { outlineArea, regularPolygon } from '../../geometry/outline.ts';
 import { ROUND_SIDES, SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { formatLength, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, heated, needsSoundBars, plural, warning } from '../contract/common.ts';
 import { choice, heats } from '../../units/quantities.ts';
-import { reckoned, reckoning } from './idealOrFlow.ts';
+import { reckoned, reckoning } from './usualOrFlow.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Knock the corners of a square bar down to an octagon, or on to a round. */
@@ -42,7 +42,7 @@ const across = (area: number, shape: P['shape']): number =>
   shape === 'octagon' ? 2 * Math.sqrt(area / (8 * Math.tan(Math.PI / 8))) : 2 * Math.sqrt(area / Math.PI);
 
 const byBoth = reckoning<P>({
-  ideal: knocked,
+  usual: knocked,
   passes(bar, { shape }) {
     const area = outlineArea(bar.outline);
     const flats = across(area, 'octagon');

@@ -3,7 +3,7 @@ import { craft } from '../../instruct/action.ts';
 import { stopsSaid } from '../../instruct/words.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
-import { type KnockShape, cornersFilled } from '../../geometry/maps/knock.ts';
+import { type KnockShape, cornersFilled } from '../../geometry/maps/usual.ts';
 import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
 import { inTurns } from '../../billet/sectionFlow.ts';
 import { planPasses } from '../../forging/spread.ts';
@@ -20,7 +20,7 @@ import {
   scaleShare,
 } from '../contract/common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
-import { reckoned, reckoning } from './idealOrFlow.ts';
+import { reckoned, reckoning } from './usualOrFlow.ts';
 import { type Finding, type Pressing, defineMove } from '../contract/move.ts';
 
 /** Down to a square side or a flat width × thickness, mm. */
@@ -94,7 +94,7 @@ function drawn(bar: Billet, p: DrawParameters, shop: Shop): Billet {
 const FINISHING = 2;
 
 const byBoth = reckoning<DrawParameters>({
-  ideal: drawn,
+  usual: drawn,
   passes(bar, p, shop) {
     const to = target(p);
     const { passes } = drawPasses(bar, p, shop);
@@ -171,7 +171,7 @@ export const draw = defineMove({
     return [
       ...flow,
       ...spreadFinding(before[0], p, shop),
-      ...(knockedShape(before[0]) && (p.reckoned ?? 'ideal') === 'ideal'
+      ...(knockedShape(before[0]) && (p.reckoned ?? 'usual') === 'usual'
         ? [
             note(
               'corners',

@@ -3,11 +3,13 @@ import { craft } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { leaning } from '../../geometry/maps/plain.ts';
+import { MOST_LEAN_DEG, leaningBar } from '../../geometry/maps/usual.ts';
 import { type Outline, isRectangle, leanOf, outlineSize, shapeOf } from '../../geometry/outline.ts';
+import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians } from '../contract/common.ts';
 import { angleDeg, heats } from '../../units/quantities.ts';
-import { reckoned, reckoning } from './idealOrFlow.ts';
+import { reckoned, reckoning } from './usualOrFlow.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Lean the section to the right (seen on end B) by so many degrees; to the left where negative. */
@@ -26,13 +28,20 @@ function slideRad(bar: Billet, p: P): number {
   return Math.atan(Math.tan(radians(leanNow(bar) + p.leanDeg)) - Math.tan(radians(leanNow(bar))));
 }
 
+/** A square bar leans as such bars usually flow; any other, or one that leans already or much, slides evenly until its flow is worked out. */
 function leaned(bar: Billet, p: P): Billet {
   const slide = slideRad(bar, p);
+  const { widthMm, heightMm } = outlineSize(bar.outline);
+  const square = isRectangle(bar.outline) && Math.abs(widthMm / heightMm - 1) < SQUARE_TOLERANCE;
+  const map =
+    square && Math.abs(p.leanDeg) <= MOST_LEAN_DEG
+      ? leaningBar(p.leanDeg, widthMm / 2, heightMm / 2)
+      : leaning(slide);
   const t = Math.tan(slide);
   return {
     ...bar,
     outline: bar.outline.map(([x, y]) => [x + t * y, y] as const),
-    field: new MappedField(bar.field, leaning(slide)),
+    field: new MappedField(bar.field, map),
     jacket: null,
   };
 }
@@ -66,7 +75,7 @@ export function acrossCorners(outline: Outline, leanDeg: number): Across {
 }
 
 const byBoth = reckoning<P>({
-  ideal: leaned,
+  usual: leaned,
   passes({ outline }, { leanDeg }) {
     const { turnDeg, toMm, flatsToMm } = acrossCorners(outline, leanDeg);
     return [

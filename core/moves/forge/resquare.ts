@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type Action, craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { ResquaredField } from '../../billet/fields/resquared.ts';
+import { missForTurn, resquareMap, turnForMiss } from '../../geometry/maps/usual.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
@@ -18,43 +19,70 @@ import {
   scaleShare,
 } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
-import { reckoned, reckoning } from './idealOrFlow.ts';
+import { reckoned, reckoning } from './usualOrFlow.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
+import type { Shop } from '../../shop/shop.ts';
 
-/** Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error in degrees. */
+/** Degrees. */
+const MOST_MISS_DEG = 20;
+
+/**
+ * Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error: how far the line that
+ * should meet the corner misses it, seen from the middle, degrees; more than 0 further the way the bar was turned.
+ */
 const parameters = z.strictObject({
   turn: choice('Turn 45° to the', { left: 'Left, seen on end B', right: 'Right, seen on end B' }),
   sideMm: lengthMm('Down to a side of', MOST_SECTION_MM),
-  errorDeg: angleDeg('Turned too far by', -20, 20),
+  errorDeg: angleDeg(
+    'Line misses its corner by',
+    -MOST_MISS_DEG,
+    MOST_MISS_DEG,
+    'Seen from the middle. More than 0: the bar was turned too far, less: not far enough',
+  ),
   heats,
   reckoned,
 });
 
 type P = z.infer<typeof parameters>;
 
-/** Stop heights of the passes, of the side that is wanted: the corners down, the octagon, the new square. */
-const STOPS = [1.143, 1.143, 1.029, 1.029, 1, 1];
+/** How far the bar is turned for it, degrees. */
+const turnedDeg = (p: P): number => 45 + turnForMiss(p.errorDeg);
+
+/** Stop heights of the last passes, of the side that is wanted: the octagon, the new square, and both ways once more. */
+const STOPS = [1.143, 1.143, 1.029, 1.029, 1, 1, 1, 1];
+/** Before them the corners come down by no more than so much at a time, both ways; by more the ones that are pressed first come out unlike the others. */
+const KNOCKED = 0.8;
+
+/** Stop heights from a square that stands on its corner to one of a side. mm */
+function stopsFrom(acrossMm: number, sideMm: number): number[] {
+  const octagonMm = STOPS[0] * sideMm;
+  const times = Math.max(1, Math.ceil(Math.log(octagonMm / acrossMm) / Math.log(KNOCKED)));
+  const corners = Array.from(
+    { length: times - 1 },
+    (_, k) => acrossMm * (octagonMm / acrossMm) ** ((k + 1) / times),
+  );
+  return [...corners.flatMap((mm) => [mm, mm]), ...STOPS.map((share) => share * sideMm)];
+}
 
 const byBoth = reckoning<P>({
-  ideal: resquared,
-  passes: (_bar, p) => {
-    const first = p.turn === 'left' ? 45 + p.errorDeg : -45 - p.errorDeg;
+  usual: resquared,
+  passes: (bar, p) => {
+    const { widthMm, heightMm } = sizeOf(bar);
+    const first = (p.turn === 'left' ? 1 : -1) * turnedDeg(p);
     return [
-      ...STOPS.map((share, i) => ({
+      ...stopsFrom(Math.hypot(widthMm, heightMm), p.sideMm).map((toMm, i) => ({
         turnDeg: i === 0 ? first : i % 2 === 1 ? 90 : -90,
-        toMm: share * p.sideMm,
+        toMm,
       })),
       turnedBack(-90),
     ];
   },
 });
 
-/** Past this the sliding map is only a guess (handbook, geometry: good to some 10°). */
-const TRUSTED_ERROR_DEG = 10;
-
-function resquared(bar: Billet, p: P): Billet {
+function resquared(bar: Billet, p: P, shop: Shop): Billet {
   const { widthMm, heightMm } = sizeOf(bar);
   const lengthening = (widthMm * heightMm) / p.sideMm ** 2;
+  const side = Math.sqrt(widthMm * heightMm);
   return {
     ...bar,
     outline: rectangle(p.sideMm, p.sideMm),
@@ -63,8 +91,11 @@ function resquared(bar: Billet, p: P): Billet {
     jacket: null,
     field: new ResquaredField(bar.field, {
       turn: p.turn,
-      // Too far is further the way it was turned, as the flow takes it.
-      errorRad: radians(p.turn === 'left' ? p.errorDeg : -p.errorDeg),
+      map: resquareMap({
+        sideShare: p.sideMm / side,
+        biteShare: shop.biteMm / side,
+        missDeg: p.errorDeg,
+      }),
       halfSideMm: p.sideMm / 2,
       fromHalfWidthMm: widthMm / 2,
       fromHalfHeightMm: heightMm / 2,
@@ -113,7 +144,7 @@ export const resquare = defineMove({
         code: 'off angle',
         severity: 'warning',
         parameter: 'errorDeg',
-        text: `The corner line misses its corner by ${Math.abs(p.errorDeg)}°. Ground true with a ${formatFine(trued.shimMm, shop.lengths)} shim the bar would be ${formatLength(trued.toSideMm, shop.lengths)} square and lose ${(100 * trued.lostShare).toFixed(1)} % of its steel.${Math.abs(p.errorDeg) > TRUSTED_ERROR_DEG ? ' So large an error is beyond this first-order picture.' : ''}`,
+        text: `The corner line misses its corner by ${Math.abs(p.errorDeg)}°. Ground true with a ${formatFine(trued.shimMm, shop.lengths)} shim the bar would be ${formatLength(trued.toSideMm, shop.lengths)} square and lose ${(100 * trued.lostShare).toFixed(1)} % of its steel.`,
         remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
       });
     }
@@ -133,7 +164,10 @@ export const resquare = defineMove({
   },
   flows: byBoth.flows,
   beside: byBoth.beside,
-  turnedOff: (p, deg) => ({ ...p, errorDeg: Math.min(20, Math.max(-20, p.errorDeg + deg)) }),
+  turnedOff: (p, deg) => ({
+    ...p,
+    errorDeg: Math.min(MOST_MISS_DEG, Math.max(-MOST_MISS_DEG, missForTurn(turnForMiss(p.errorDeg) + deg))),
+  }),
   presses([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
     // At the last pass the flats have grown to the new side.
@@ -151,7 +185,7 @@ export const resquare = defineMove({
     const turn: Action = {
       do: 'turn',
       about: 'length',
-      deg: 45 + p.errorDeg,
+      deg: Math.round(10 * turnedDeg(p)) / 10,
       way: p.turn === 'left' ? 'counter-clockwise' : 'clockwise',
     };
     return [

@@ -34,7 +34,7 @@ import {
   plainNumber,
 } from '../../../units/quantities.ts';
 import { acrossCorners } from '../lean.ts';
-import { tooFine } from '../idealOrFlow.ts';
+import { tooFine } from '../usualOrFlow.ts';
 import { resquare } from '../resquare.ts';
 import { SEQUENCES } from './sequences.ts';
 import { type Finding, defineMove } from '../../contract/move.ts';
@@ -142,8 +142,8 @@ function pressed(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet {
 /** Degrees. A first turn this near to 45° is a bias re-square. */
 const BIAS_WITHIN_DEG = 8;
 
-/** The same bar re-squared by the ideal map, where the passes amount to that; null where they do not. */
-export function idealOf(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet | null {
+/** The same bar re-squared by the usual map, where the passes amount to that; null where they do not. */
+export function usualOf(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet | null {
   const [first] = p.passes;
   if (
     p.finish !== 'squared' ||
@@ -152,19 +152,19 @@ export function idealOf(bar: Billet, p: P, shop: Shop, stage: FlowDone): Billet 
   )
     return null;
   const { widthMm, heightMm } = sizeOf(pressed(bar, p, shop, stage));
-  // Turned by so many quarters more than the 45° of the ideal one: its corner line lies on one diagonal or the other, either way up.
+  // Turned by so many quarters more than the 45° of the usual one: its corner line lies on one diagonal or the other, either way up.
   const quarters = Math.round((p.passes.reduce((sum, q) => sum + q.turnDeg, 0) - 45) / 90);
   const way = ((quarters % 4) + 4) % 4;
-  const ideal = {
+  const usual = {
     turn: way % 2 === 0 ? ('left' as const) : ('right' as const),
     sideMm: Math.sqrt(widthMm * heightMm),
     errorDeg: 0,
     heats: 0,
   };
-  if (resquare.check([bar], ideal, shop).some((f) => f.severity === 'error')) return null;
-  const [made] = resquare.apply([bar], ideal, shop).after;
+  if (resquare.check([bar], usual, shop).some((f) => f.severity === 'error')) return null;
+  const [made] = resquare.apply([bar], usual, shop).after;
   if (way === 0 || way === 3) return made;
-  const half = ideal.sideMm / 2;
+  const half = usual.sideMm / 2;
   const cell = { field: made.field, orientation: TURNED_180, lengthMm: made.lengthMm };
   return { ...made, field: GridField.of([-half, half], [-half, half], [cell]) };
 }
@@ -284,8 +284,8 @@ export const press = defineMove({
   },
   flows: ([bar], p, shop) => (bar ? { bar, spec: specOf(bar, p, shop) } : null),
   beside([bar], p, shop, stage) {
-    const ideal = bar && stage?.ok ? idealOf(bar, p, shop, stage) : null;
-    return ideal && { ideal, flowed: pressed(bar, p, shop, stage as FlowDone) };
+    const usual = bar && stage?.ok ? usualOf(bar, p, shop, stage) : null;
+    return usual && { usual, flowed: pressed(bar, p, shop, stage as FlowDone) };
   },
   turnedOff(p, deg) {
     const tips = p.passes.findIndex((q) => q.turnDeg % 90 !== 0);

@@ -23,7 +23,7 @@ const SPEC: FlowSpec = {
   biteMm: 30,
   held: true,
   strength: null,
-  rough: true,
+  grid: 'rough',
 };
 const flowed = (spec: FlowSpec): FlowDone => {
   const stage = runFlow(
@@ -82,8 +82,8 @@ describe('a bar tipped wrong', () => {
     const right = at(45);
     const miss = (deg: number) => cornerMiss(right, at(deg));
     expect(miss(45).missMm).toBeLessThan(1e-9);
-    const [two, four, back] = [miss(47), miss(49), miss(41)];
-    expect(four.missMm).toBeGreaterThan(two.missMm);
+    const [two, four, ten, back] = [miss(47), miss(49), miss(55), miss(41)];
+    expect(ten.missMm).toBeGreaterThan(two.missMm);
     expect(two.turnedDeg * back.turnedDeg).toBeLessThan(0);
     expect(four.missMm / back.missMm).toBeGreaterThan(0.7);
     expect(four.missMm / back.missMm).toBeLessThan(1.4);
@@ -94,7 +94,7 @@ describe('a fresh grid', () => {
   /** Flattened to a sixth on its corner: no first grid stands that. */
   const hard: FlowSpec = {
     ...SPEC,
-    rough: false,
+    grid: undefined,
     passes: [
       { turnDeg: 45, toMm: 26 },
       { turnDeg: 0, toMm: 14 },

@@ -119,7 +119,7 @@ export function pressFor(
     const [turnDeg, toMm] = [clamp(turn, free.turnDeg), clamp(to, free.toMm)];
     const key = `${turnDeg.toFixed(3)}/${toMm.toFixed(3)}`;
     if (offs.has(key) || offs.size >= MOST_TRIES) return;
-    const measuredMm = work(withPass({ ...spec, rough: true }, free, turnDeg, toMm));
+    const measuredMm = work(withPass({ ...spec, grid: 'rough' }, free, turnDeg, toMm));
     const offMm = measuredMm === null ? Infinity : Math.abs(measuredMm - targetMm);
     offs.set(key, offMm);
     if (measuredMm !== null && (!best || offMm < best.offMm))

@@ -8,24 +8,24 @@ import { SteelView } from '../steel/SteelView.tsx';
 interface BesideProps {
   plan: Plan;
   stepId: string;
-  bars: { readonly ideal: Billet; readonly flowed: Billet };
+  bars: { readonly usual: Billet; readonly flowed: Billet };
   size: { width: number; height: number };
 }
 
-/** The ideal and the computed section, at one size, and how far they differ. */
+/** The usual and the computed section, at one size, and how far they differ. */
 export function Beside({ plan, stepId, bars, size }: BesideProps) {
-  const { widthMm, heightMm } = sizeOf(bars.ideal);
+  const { widthMm, heightMm } = sizeOf(bars.usual);
   const scale = Math.max(0.05, Math.min((size.width - 40) / (2 * widthMm), (size.height - 70) / heightMm));
   const [w, h] = [Math.max(1, Math.round(widthMm * scale)), Math.max(1, Math.round(heightMm * scale))];
-  const { ideal, flowed } = bars;
-  const differs = useMemo(() => sectionDifference(ideal, flowed), [ideal, flowed]);
+  const { usual, flowed } = bars;
+  const differs = useMemo(() => sectionDifference(usual, flowed), [usual, flowed]);
   return (
     <Box>
       <Stack direction="row" spacing={2} sx={{ justifyContent: 'center' }}>
-        {(['ideal', 'flow'] as const).map((which) => (
+        {(['usual', 'flow'] as const).map((which) => (
           <Box key={which}>
             <Typography variant="h3">
-              {which === 'ideal' ? 'As such bars usually flow' : 'Worked out for this bar'}
+              {which === 'usual' ? 'As such bars usually flow' : 'Worked out for this bar'}
             </Typography>
             <SteelView
               plan={plan}
@@ -37,7 +37,7 @@ export function Beside({ plan, stepId, bars, size }: BesideProps) {
               height={h}
               urgency={0}
               passes={which}
-              label={which === 'ideal' ? 'As such bars usually flow' : 'Worked out for this bar'}
+              label={which === 'usual' ? 'As such bars usually flow' : 'Worked out for this bar'}
             />
           </Box>
         ))}

@@ -37,9 +37,9 @@ const SHADES: Record<Shown, string> = {
   pressure: 'Bonding pressure',
   density: 'Density',
 };
-type Aspect = 'between' | 'ideal' | 'angle';
+type Aspect = 'between' | 'usual' | 'angle';
 
-/** The section between the dies, pass by pass; beside the ideal; and with its tipping turned off. */
+/** The section between the dies, pass by pass; beside the usual; and with its tipping turned off. */
 export function PressView({ result }: { lane: LaneResult; result: StepResult }) {
   const evaluation = useEvaluation();
   const { plan, shop } = evaluation;
@@ -78,7 +78,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
   const beside = whole ? besideUsual(result, evaluation) : null;
   const canTip = whole && turnedOff(result, 1) !== null;
   const aspect: Aspect =
-    (wished === 'ideal' && !beside) || (wished === 'angle' && !canTip) ? 'between' : wished;
+    (wished === 'usual' && !beside) || (wished === 'angle' && !canTip) ? 'between' : wished;
   const stage = pass > 0 ? stages[pass - 1] : null;
   const after = afterPasses(result, pass, evaluation);
   const { widthMm, heightMm } = sizeOf(after ?? bar);
@@ -99,7 +99,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
             value={aspect}
             options={[
               ['between', 'Between the dies'],
-              ...(beside ? [['ideal', 'Beside the usual'] as const] : []),
+              ...(beside ? [['usual', 'Beside the usual'] as const] : []),
               ...(canTip ? [['angle', 'Angle off'] as const] : []),
             ]}
             onChange={setAspect}
@@ -134,7 +134,7 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
             most={most}
           />
         )}
-        {size.width > 0 && aspect === 'ideal' && beside && (
+        {size.width > 0 && aspect === 'usual' && beside && (
           <Beside plan={plan} stepId={result.step.id} bars={beside} size={size} />
         )}
         {size.width > 0 && aspect === 'angle' && <AngleOff result={result} size={size} />}

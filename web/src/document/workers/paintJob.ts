@@ -23,8 +23,8 @@ export interface PaintJob {
   blade?: 'right' | 'left' | undefined;
   /** Only the middle of a longer face is shown, this many times as wide as high. */
   mostAspect?: number;
-  /** After so many passes between dies, 0 before the first; or as the ideal map or the flow has it. */
-  passes?: number | 'ideal' | 'flow' | undefined;
+  /** After so many passes between dies, 0 before the first; or as the usual map or the flow has it. */
+  passes?: number | 'usual' | 'flow' | undefined;
   /** As it comes out when the move's tipping is turned off by so many degrees. */
   offDeg?: number | undefined;
   /** A loose can pressed so far (0…1) on its way to solid. */

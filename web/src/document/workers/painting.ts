@@ -66,7 +66,7 @@ async function loop(): Promise<void> {
 function between(result: StepResult, { passes, offDeg }: PaintJob, evaluation: Evaluation): Billet | null {
   if (typeof passes === 'number') return afterPasses(result, passes, evaluation);
   if (passes !== undefined)
-    return besideUsual(result, evaluation)?.[passes === 'ideal' ? 'ideal' : 'flowed'] ?? null;
+    return besideUsual(result, evaluation)?.[passes === 'usual' ? 'usual' : 'flowed'] ?? null;
   const off = turnedOff(result, offDeg!);
   return off && madeAgain(off, evaluation);
 }

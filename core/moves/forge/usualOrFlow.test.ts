@@ -19,45 +19,47 @@ describe('moves shown as such bars usually flow, or worked out', () => {
   const side = Math.floor(0.86 * sizeOf(bar).widthMm);
   const resquare = { turn: 'left', sideMm: side, errorDeg: 0 };
 
-  it('a re-square by the flow has the size asked for, all its steel, and says how far it is from the ideal', () => {
-    const [ideal, flow] = ['ideal', 'by flow'].map((reckoned) =>
+  it('a re-square by the flow has the size asked for, all its steel, and says how far it is from the usual', () => {
+    const [usual, flow] = ['usual', 'by flow'].map((reckoned) =>
       after('resquare', { ...resquare, reckoned }),
     );
-    const [a, b] = [last(ideal).after![0], last(flow).after![0]];
+    const [a, b] = [last(usual).after![0], last(flow).after![0]];
     expect(sizeOf(b)).toEqual(sizeOf(a));
     expect(b.lengthMm).toBeCloseTo(a.lengthMm, 6);
     expect(volumeOf(b) / totalVolume(b.volumes)).toBeCloseTo(1, 6);
     const differs = sectionDifference(a, b);
-    expect(differs).toBeGreaterThan(0.03);
-    // The same corner line: turned the wrong way it would differ on half of the section.
-    expect(differs).toBeLessThan(0.4);
+    expect(differs).toBeGreaterThan(0.001);
+    // Turned the wrong way it would differ on half of the section.
+    expect(differs).toBeLessThan(0.03);
     expect(code(flow, 'reckoned')!.text).toContain('Worked out for this bar');
-    expect(code(ideal, 'reckoned')).toBeUndefined();
+    expect(code(usual, 'reckoned')).toBeUndefined();
     const beside = besideUsual(last(flow), flow)!;
-    expect(sectionDifference(beside.ideal, a)).toBe(0);
+    expect(sectionDifference(beside.usual, a)).toBe(0);
     expect(sectionDifference(beside.flowed, b)).toBe(0);
   });
 
   it('turned to the right it is the other diagonal, as such bars usually flow', () => {
     const right = { ...resquare, turn: 'right' };
-    const [ideal, flow] = ['ideal', 'by flow'].map(
+    const [usual, flow] = ['usual', 'by flow'].map(
       (reckoned) => last(after('resquare', { ...right, reckoned })).after![0],
     );
-    expect(sectionDifference(ideal, flow)).toBeLessThan(0.4);
+    expect(sectionDifference(usual, flow)).toBeLessThan(0.03);
   });
 
-  it('where it shows: the flow for a re-square, the ideal for a light even draw, and it says which', () => {
+  it('where it shows: the usual for a re-square and a light even draw, the flow for a heavy flat one, and it says which', () => {
     const bent = after('resquare', { ...resquare, reckoned: 'where it shows' });
-    expect(code(bent, 'reckoned')!.text).toContain('Worked out for this bar');
+    expect(code(bent, 'reckoned')!.text).toContain('such bars usually flow');
+    const flat = { shape: 'flat', widthMm: 24, thicknessMm: 9, reckoned: 'where it shows' };
+    expect(code(after('draw', flat), 'reckoned')!.text).toContain('Worked out for this bar');
     const { widthMm } = sizeOf(bar);
     const drawn = { shape: 'square', sideMm: 0.97 * widthMm, reckoned: 'where it shows' };
     const even = after('draw', drawn);
     const text = code(even, 'reckoned')!.text;
-    const ideal = last(after('draw', { ...drawn, reckoned: 'ideal' })).after![0];
+    const usual = last(after('draw', { ...drawn, reckoned: 'usual' })).after![0];
     const flowed = last(after('draw', { ...drawn, reckoned: 'by flow' })).after![0];
-    const differs = sectionDifference(ideal, flowed);
+    const differs = sectionDifference(usual, flowed);
     expect(text).toContain(differs < 0.03 ? 'such bars usually flow' : 'Worked out for this bar');
-    expect(sectionDifference(last(even).after![0], differs < 0.03 ? ideal : flowed)).toBe(0);
+    expect(sectionDifference(last(even).after![0], differs < 0.03 ? usual : flowed)).toBe(0);
     expect(sizeOf(flowed).widthMm).toBeCloseTo(0.97 * widthMm, 6);
   });
 
@@ -73,15 +75,13 @@ describe('moves shown as such bars usually flow, or worked out', () => {
       expect(Math.abs(right.leans - leanDeg)).toBeLessThan(1);
       expect(left.leans).toBeCloseTo(-right.leans, 1);
       const [flowed] = last(right.e).after!;
-      const [ideal] = last(after('lean', { leanDeg, reckoned: 'ideal' })).after!;
-      expect(sizeOf(flowed).widthMm).toBeCloseTo(sizeOf(ideal).widthMm, 6);
-      expect(flowed.lengthMm).toBeCloseTo(ideal.lengthMm, 6);
+      const [usual] = last(after('lean', { leanDeg, reckoned: 'usual' })).after!;
+      expect(sizeOf(flowed).widthMm).toBeCloseTo(sizeOf(usual).widthMm, 6);
+      expect(flowed.lengthMm).toBeCloseTo(usual.lengthMm, 6);
       expect(volumeOf(flowed) / totalVolume(flowed.volumes)).toBeCloseTo(1, 6);
-      // The pressed corners lie flat: the more it leans, the less it is a mere slide.
-      const differs = sectionDifference(ideal, flowed);
-      if (leanDeg >= 9) expect(differs).toBeGreaterThan(0.03);
+      const differs = sectionDifference(usual, flowed);
       if (leanDeg > 20) expect(code(right.e, 'corners blunt')!.text).toContain('shown filled');
-      expect(differs).toBeLessThan(0.3);
+      expect(differs).toBeLessThan(leanDeg > 10 ? 0.15 : 0.05);
     },
   );
 
@@ -108,23 +108,23 @@ describe('moves shown as such bars usually flow, or worked out', () => {
         ['draw', { shape: 'square', sideMm: 0.9 * side, heats: 1, reckoned: 'by flow' }],
       ]),
     );
-    expect(code(e, 'pieces')).toMatchObject({ severity: 'error', remedy: { set: { reckoned: 'ideal' } } });
-    // A new re-square of several pieces is no error: they go by the ideal map, and it is said.
+    expect(code(e, 'pieces')).toMatchObject({ severity: 'error', remedy: { set: { reckoned: 'usual' } } });
+    // A new re-square of several pieces is no error: they go by the usual map, and it is said.
     const cut = evaluated(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }]]));
     const pieces = last(cut).after!;
     const begun = moveOf('resquare').begin(pieces, cut.shop) as object;
-    const [both, ideal] = [begun, { ...begun, reckoned: 'ideal' }].map((p) =>
+    const [both, usual] = [begun, { ...begun, reckoned: 'usual' }].map((p) =>
       evaluated(planOf([...READY.press, ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }], ['resquare', p]])),
     );
     expect(code(both, 'pieces')).toMatchObject({ severity: 'note' });
     expect(last(both).after).toHaveLength(2);
-    expect(sectionDifference(last(both).after![1], last(ideal).after![1])).toBe(0);
+    expect(sectionDifference(last(both).after![1], last(usual).after![1])).toBe(0);
   });
 
   it('turned off, the corner line goes astray; the other way round it goes the other way', () => {
     const flow = after('resquare', { ...resquare, reckoned: 'by flow' });
     const step = last(flow);
-    expect(turnedOff(step, 4)!.step.parameters).toMatchObject({ errorDeg: 4 });
+    expect(turnedOff(step, 4)!.step.parameters).toMatchObject({ errorDeg: expect.closeTo(3.03, 1) });
     const off = madeAgain(turnedOff(step, 4)!, flow)!;
     expect(sectionDifference(off, step.after![0])).toBeGreaterThan(0.02);
     expect(flowingOf(turnedOff(step, 4)!, flow.shop)!.spec.passes[0].turnDeg).toBe(49);

@@ -18,16 +18,16 @@ import { error, heated, note, reshaped, warning } from '../contract/common.ts';
 import { type Finding, type Flowing } from '../contract/move.ts';
 
 /**
- * How a move is reckoned that has an ideal map and could be pressed in passes: by the ideal map (also where nothing is said), by
- * the flow of the section, or by the flow only where it differs visibly from the ideal.
+ * How a move is reckoned that has a usual map and could be pressed in passes: by the usual map (also where nothing is said), by
+ * the flow of the section, or by the flow only where it differs visibly from the usual.
  */
 export const reckoned = choice('The section flows', {
-  ideal: 'as such bars usually do',
+  usual: 'as such bars usually do',
   'where it shows': 'worked out, where it shows',
   'by flow': 'worked out for this bar',
 }).optional();
 
-/** Share of the section on which ideal and flow must differ to be told apart by eye. */
+/** Share of the section on which usual and flow must differ to be told apart by eye. */
 const SHOWS = 0.03;
 /** Share of the corners that must be filled for a section to be called pressed to its size. */
 const FILLED = 0.94;
@@ -39,16 +39,16 @@ export const tooFine = (): Finding =>
     'The bands are finer than the elements of the flow: their unlike strength is taken together.',
   );
 
-const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'ideal' } } as const;
+const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'usual' } } as const;
 
 interface Reckoned {
   readonly heats: number;
   readonly reckoned?: z.infer<typeof reckoned>;
 }
 
-/** A move with an ideal map: what it makes of a hot bar, and the passes that come to the same. */
-export interface WithIdeal<P extends Reckoned> {
-  ideal(bar: Billet, parameters: P, shop: Shop): Billet;
+/** A move with a usual map: what it makes of a hot bar, and the passes that come to the same. */
+export interface WithUsual<P extends Reckoned> {
+  usual(bar: Billet, parameters: P, shop: Shop): Billet;
   passes(bar: Billet, parameters: P, shop: Shop): FlowPass[];
 }
 
@@ -58,8 +58,8 @@ interface Choice {
   readonly findings: readonly Finding[];
 }
 
-/** The choice between ideal and flow for a move that has both. */
-export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
+/** The choice between usual and flow for a move that has both. */
+export function reckoning<P extends Reckoned>(move: WithUsual<P>) {
   /** The bar as it goes between the dies, its scale fallen. */
   const hot = remembered((bar: Billet, p: P, shop: Shop): Billet => heated([bar], p.heats, shop).after[0]);
   const flowing = remembered((bar: Billet, p: P, shop: Shop): Flowing => {
@@ -67,20 +67,20 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
     return { bar: there, spec: specFor(there, move.passes(there, p, shop), shop) };
   });
 
-  /** The flow's bar brought to the size that the ideal has. */
-  function byFlow({ bar, spec }: Flowing, stage: FlowDone, ideal: Billet): Billet {
+  /** The flow's bar brought to the size that the usual has. */
+  function byFlow({ bar, spec }: Flowing, stage: FlowDone, usual: Billet): Billet {
     const left = betweenDies(bar, spec, stage);
-    const shaped = isRectangle(ideal.outline) ? squaredUp(left) : shapedTo(left, ideal.outline);
-    const [is, wanted] = [sizeOf(shaped), sizeOf(ideal)];
+    const shaped = isRectangle(usual.outline) ? squaredUp(left) : shapedTo(left, usual.outline);
+    const [is, wanted] = [sizeOf(shaped), sizeOf(usual)];
     return stretched(shaped, wanted.widthMm / is.widthMm, wanted.heightMm / is.heightMm);
   }
 
   /** What the flow's corners lack at the size asked for. */
-  function short({ bar, spec }: Flowing, stage: FlowDone, ideal: Billet): Finding[] {
-    if (!isRectangle(ideal.outline)) {
+  function short({ bar, spec }: Flowing, stage: FlowDone, usual: Billet): Finding[] {
+    if (!isRectangle(usual.outline)) {
       const left = betweenDies(bar, spec, stage).outline;
-      const grow = Math.sqrt(outlineArea(left) / outlineArea(ideal.outline));
-      const share = regionArea(common([left], [scaleOutline(ideal.outline, grow, grow)])) / outlineArea(left);
+      const grow = Math.sqrt(outlineArea(left) / outlineArea(usual.outline));
+      const share = regionArea(common([left], [scaleOutline(usual.outline, grow, grow)])) / outlineArea(left);
       if (share >= FILLED) return [];
       return [
         note(
@@ -89,7 +89,7 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
         ),
       ];
     }
-    const fills = outlineArea(spec.outline) / stage.lengthening / outlineArea(ideal.outline);
+    const fills = outlineArea(spec.outline) / stage.lengthening / outlineArea(usual.outline);
     if (fills >= FILLED) return [];
     return [
       warning(
@@ -99,16 +99,16 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
     ];
   }
 
-  const idealOf = remembered((bar: Billet, p: P, shop: Shop): Billet =>
-    move.ideal(hot(bar, p, shop), p, shop),
+  const usualOf = remembered((bar: Billet, p: P, shop: Shop): Billet =>
+    move.usual(hot(bar, p, shop), p, shop),
   );
 
   function choose(bar: Billet, p: P, shop: Shop, stage: FlowStage): Choice {
     const flow = flowing(bar, p, shop);
-    const ideal = idealOf(bar, p, shop);
+    const usual = usualOf(bar, p, shop);
     if (!stage.ok)
       return {
-        bar: ideal,
+        bar: usual,
         findings: [
           warning(
             'flow',
@@ -117,12 +117,12 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
           ),
         ],
       };
-    const flowed = byFlow(flow, stage, ideal);
-    const differs = sectionDifference(ideal, flowed);
+    const flowed = byFlow(flow, stage, usual);
+    const differs = sectionDifference(usual, flowed);
     const percent = `${(100 * differs).toFixed(differs < 0.1 ? 1 : 0)} %`;
     const shows = p.reckoned === 'by flow' || differs >= SHOWS;
     return {
-      bar: shows ? flowed : ideal,
+      bar: shows ? flowed : usual,
       findings: [
         note(
           'reckoned',
@@ -130,8 +130,8 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
             ? `Worked out for this bar: it differs from what such bars usually do on ${percent} of the section.`
             : `Shown as such bars usually flow: worked out, this one differs on ${percent} of the section only.`,
         ),
-        ...(shows ? short(flow, stage, ideal) : []),
-        ...(shows && isTooFine(bar, flow.spec, sizeOf(ideal).heightMm) ? [tooFine()] : []),
+        ...(shows ? short(flow, stage, usual) : []),
+        ...(shows && isTooFine(bar, flow.spec, sizeOf(usual).heightMm) ? [tooFine()] : []),
       ],
     };
   }
@@ -139,7 +139,7 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
   const chosen = remembered<Billet, P, FlowStage, WeakMap<Shop, Choice>>(() => new WeakMap());
   /** Null where the usual way of flowing is shown, and as long as the flow is not known. */
   function choiceOf(bar: Billet, p: P, shop: Shop, stage: FlowStage | null | undefined): Choice | null {
-    if ((p.reckoned ?? 'ideal') === 'ideal' || !stage) return null;
+    if ((p.reckoned ?? 'usual') === 'usual' || !stage) return null;
     const kept = chosen(bar, p, stage);
     const choice = kept.get(shop) ?? choose(bar, p, shop, stage);
     kept.set(shop, choice);
@@ -147,16 +147,16 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
   }
 
   return {
-    /** The bars after their heats and the move; by the ideal map as long as the flow is not known, and where they are several. */
+    /** The bars after their heats and the move; by the usual map as long as the flow is not known, and where they are several. */
     made: (before: readonly Billet[], p: P, shop: Shop, stage?: FlowStage | null): Billet[] =>
       reshaped(
         before,
-        (bar) => (before.length === 1 && choiceOf(bar, p, shop, stage)?.bar) || idealOf(bar, p, shop),
+        (bar) => (before.length === 1 && choiceOf(bar, p, shop, stage)?.bar) || usualOf(bar, p, shop),
       ),
 
     /** What there is to say of it, an error where it cannot be reckoned so. */
     findings(before: readonly Billet[], p: P, shop: Shop, stage?: FlowStage | null): Finding[] {
-      if ((p.reckoned ?? 'ideal') === 'ideal') return [];
+      if ((p.reckoned ?? 'usual') === 'usual') return [];
       if (before.length > 1) {
         const text =
           'How a section flows is worked out for one bar at a time: several pieces are shown as such bars usually flow.';
@@ -176,15 +176,15 @@ export function reckoning<P extends Reckoned>(move: WithIdeal<P>) {
       p: P,
       shop: Shop,
       stage: FlowStage | null,
-    ): { ideal: Billet; flowed: Billet } | null {
+    ): { usual: Billet; flowed: Billet } | null {
       const [bar] = before;
-      if (before.length !== 1 || (p.reckoned ?? 'ideal') === 'ideal' || !stage?.ok) return null;
+      if (before.length !== 1 || (p.reckoned ?? 'usual') === 'usual' || !stage?.ok) return null;
       const flow = flowing(bar, p, shop);
-      const ideal = idealOf(bar, p, shop);
-      return { ideal, flowed: byFlow(flow, stage, ideal) };
+      const usual = usualOf(bar, p, shop);
+      return { usual, flowed: byFlow(flow, stage, usual) };
     },
 
     flows: (before: readonly Billet[], p: P, shop: Shop): Flowing | null =>
-      before.length === 1 && (p.reckoned ?? 'ideal') !== 'ideal' ? flowing(before[0], p, shop) : null,
+      before.length === 1 && (p.reckoned ?? 'usual') !== 'usual' ? flowing(before[0], p, shop) : null,
   };
 }

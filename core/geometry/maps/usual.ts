@@ -1,0 +1,216 @@
+import { areaKept, cellAreas } from './areaKept.ts';
+import {
+  type BakedMap,
+  type Gridded,
+  bakedMap,
+  gridOf,
+  mapFrom,
+  mirrored,
+  mixed,
+  resting,
+  sharesAt,
+  unfolded,
+} from './baked.ts';
+import { type Outline, outlineArea, rectangle, regularPolygon } from '../outline.ts';
+import { ROUND_SIDES } from '../tolerances.ts';
+import { Reach } from './rays.ts';
+import file from './usual.json' with { type: 'json' };
+import type { PointMap } from './pointMap.ts';
+
+/**
+ * How an even bar usually flows, at once: the maps that the flow of the section comes to (core/flow), worked out beforehand by
+ * `npm run maps` and kept. Handbook, geometry: "The bias re-square at a glance". Sections in half-sides of a square of their area.
+ */
+
+const { cells, resquare, knock, lean } = file;
+
+/** What a re-square is asked by; sides and bites against the side of the bar before. */
+export interface ResquareAsked {
+  readonly sideShare: number;
+  readonly biteShare: number;
+  /** How far the line that should meet the corner misses it, seen from the middle, counter-clockwise after a turn to the left. */
+  readonly missDeg: number;
+}
+
+interface Baked {
+  readonly even: readonly BakedMap[];
+  readonly off: readonly BakedMap[];
+}
+
+let baked: Baked | null = null;
+
+/** With a miss to both sides; what misses clockwise is the mirror image of what misses counter-clockwise. */
+function unpackedMaps(): Baked {
+  if (baked) return baked;
+  const off = resquare.off.map((o) => unfolded(o.map, cells, 'quarter'));
+  baked = {
+    even: resquare.maps.map((m) => unfolded(m, cells, 'quarter')),
+    off: [...off.slice(1).toReversed().map(mirrored), ...off],
+  };
+  return baked;
+}
+
+const bothWays = (degs: readonly number[]): number[] => [
+  ...degs
+    .slice(1)
+    .toReversed()
+    .map((d) => -d),
+  ...degs,
+];
+const MISSES = bothWays(resquare.off.map((o) => o.missDeg));
+const TURNS = bothWays(resquare.off.map((o) => o.turnDeg));
+
+/** How far past 45° a bar is turned whose line then misses its corner by so much; and how far it misses. Degrees. */
+export const turnForMiss = (missDeg: number): number => along(MISSES, TURNS, missDeg);
+export const missForTurn = (turnDeg: number): number => along(TURNS, MISSES, turnDeg);
+
+/** From one ascending row of numbers to another, straight between them and past their ends. */
+function along(from: readonly number[], to: readonly number[], value: number): number {
+  const k = Math.min(from.length - 2, Math.max(0, from.findIndex((f) => f > value) - 1));
+  const i = value >= from[from.length - 1] ? from.length - 2 : k;
+  return to[i] + ((value - from[i]) / (from[i + 1] - from[i])) * (to[i + 1] - to[i]);
+}
+
+/** As many maps as are in use at once. */
+const KEPT = 24;
+const known = new Map<string, BakedMap>();
+
+/** The square on its corner, half-sides. */
+const STANDING: Outline = [
+  [Math.SQRT2, 0],
+  [0, Math.SQRT2],
+  [-Math.SQRT2, 0],
+  [0, -Math.SQRT2],
+];
+
+/** What was laid over one another keeps its areas only nearly; twice corrected they are kept to a thousandth. */
+function withItsAreas({ sources, grid: { at } }: BakedMap): BakedMap {
+  const places = Float64Array.from([...at].flatMap((v) => [...at].flatMap((u) => [u, v])));
+  const areas = cellAreas({ across: at.length, xy: places });
+  const { xy } = areaKept({ across: at.length, xy: Float64Array.from(sources) }, areas, STANDING, 2);
+  return mapFrom(cells, xy);
+}
+
+/** The way back through a re-square after a turn to the left: to the square before, standing on its corner, half-sides. */
+export function resquareMap({ sideShare, biteShare, missDeg }: ResquareAsked): BakedMap {
+  const key = `${sideShare}/${biteShare}/${missDeg}`;
+  const there = known.get(key);
+  if (there) return there;
+  const { even, off } = unpackedMaps();
+  const bySide = sharesAt(resquare.sides, sideShare);
+  const byBite = sharesAt(resquare.bites, biteShare);
+  const parts = even.map((map, i): [number, BakedMap] => [
+    bySide[Math.floor(i / byBite.length)] * byBite[i % byBite.length],
+    map,
+  ]);
+  // What an angle changes was worked out at one size and bite, and is laid over the others.
+  if (missDeg !== 0) {
+    parts.push([-1, off[(off.length - 1) / 2]]);
+    sharesAt(MISSES, missDeg).forEach((share, i) => parts.push([share, off[i]]));
+  }
+  const map = missDeg === 0 ? mixed(parts) : withItsAreas(mixed(parts));
+  if (known.size >= KEPT) known.delete(known.keys().next().value!);
+  known.set(key, map);
+  return map;
+}
+
+/** What a square bar becomes when its corners are knocked down. */
+export type KnockShape = 'octagon' | 'round';
+
+const knockMaps = new Map<string, BakedMap>();
+
+function knockMap(shape: KnockShape, way: 'to' | 'back'): BakedMap {
+  const key = `${shape} ${way}`;
+  const map = knockMaps.get(key) ?? unfolded(knock[shape][way], cells, 'quarter');
+  knockMaps.set(key, map);
+  return map;
+}
+
+/** The outline of a shape, of the area of the square |x|, |y| ≤ 1. */
+export const knockedOutline = (shape: KnockShape): Outline =>
+  regularPolygon(shape === 'octagon' ? 8 : ROUND_SIDES, outlineArea(rectangle(2, 2)));
+
+interface Knocked {
+  readonly reach: Reach;
+  readonly nodes: BakedMap;
+}
+
+const knockedShapes = new Map<KnockShape, Knocked>();
+
+function knocked(shape: KnockShape): Knocked {
+  const known = knockedShapes.get(shape);
+  if (known) return known;
+  const reach = new Reach(knockedOutline(shape));
+  const { at } = gridOf(cells);
+  const spot: [number, number] = [0, 0];
+  const sources = [...at].flatMap((v) =>
+    [...at].flatMap((u) => {
+      reach.fromSquare(u, v, spot);
+      return spot;
+    }),
+  );
+  const made = { reach, nodes: mapFrom(cells, sources) };
+  knockedShapes.set(shape, made);
+  return made;
+}
+
+/** A square or flat section on the grid. */
+const flat = (halfWidthMm: number, halfHeightMm: number): Gridded => ({
+  toGrid: (x, y, out) => {
+    out[0] = x / halfWidthMm;
+    out[1] = y / halfHeightMm;
+  },
+  fromGrid: (u, v, out) => {
+    out[0] = u * halfWidthMm;
+    out[1] = v * halfHeightMm;
+  },
+});
+
+/** The corners of a square of half-side `halfMm` knocked down to a shape of its area. */
+export function knocking(shape: KnockShape, halfMm: number): PointMap {
+  const { reach, nodes } = knocked(shape);
+  const after: Gridded = {
+    toGrid: (x, y, out) => reach.toSquare(x / halfMm, y / halfMm, out),
+    fromGrid: (u, v, out) => {
+      reach.fromSquare(u, v, out);
+      out[0] *= halfMm;
+      out[1] *= halfMm;
+    },
+    nodes,
+  };
+  return bakedMap(knockMap(shape, 'to'), after, halfMm, halfMm);
+}
+
+/** An octagon or round pressed to a square of its area, of half-side `halfMm`, its corners filling as they go. */
+export const cornersFilled = (shape: KnockShape, halfMm: number): PointMap =>
+  bakedMap(knockMap(shape, 'back'), flat(halfMm, halfMm), halfMm, halfMm);
+
+const LEANS = bothWays([0, ...lean.leans]);
+/** Degrees. A little past the last lean that was worked out: its steel slides on evenly. */
+export const MOST_LEAN_DEG = 24;
+
+let leanMaps: readonly BakedMap[] | null = null;
+
+/** A square bar pressed across two corners until its section leans by so much to the right; at most MOST_LEAN_DEG. */
+export function leaningBar(leanDeg: number, halfWidthMm: number, halfHeightMm: number): PointMap {
+  if (!leanMaps) {
+    const right = lean.maps.map((m) => unfolded(m, cells, 'half'));
+    leanMaps = [...right.toReversed().map(mirrored), resting(cells), ...right];
+  }
+  const shares = sharesAt(LEANS, leanDeg);
+  const map = mixed(leanMaps.map((m, i) => [shares[i], m]));
+  const t = (Math.tan((leanDeg * Math.PI) / 180) * halfHeightMm) / halfWidthMm;
+  const { toGrid, fromGrid } = flat(halfWidthMm, halfHeightMm);
+  return bakedMap(
+    map,
+    {
+      toGrid: (x, y, out) => {
+        toGrid(x, y, out);
+        out[0] -= t * out[1];
+      },
+      fromGrid: (u, v, out) => fromGrid(u + t * v, v, out),
+    },
+    halfWidthMm,
+    halfHeightMm,
+  );
+}
