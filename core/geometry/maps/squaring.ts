@@ -8,7 +8,9 @@ import { Reach } from './rays.ts';
 const FADES = 4;
 
 /** Cells of the grid to each half of the section. */
-const CELLS = 18;
+const CELLS = 16;
+/** Corrections of their areas; each leaves a square of what was amiss. */
+const ROUNDS = 3;
 
 /**
  * A nearly square or flat section with worn corners, its corners filled: to the rectangle of the same proportions and the same
@@ -43,7 +45,7 @@ export function shaping(outline: Outline, target: Outline): PointMap {
     }),
   );
   return bakedMap(
-    mapFrom(CELLS, areaKept(here, cellAreas(there), outline).xy),
+    mapFrom(CELLS, areaKept(here, cellAreas(there), outline, ROUNDS).xy),
     {
       toGrid: (x, y, out) => wanted.toSquare(x, y, out),
       fromGrid: (u, v, out) => wanted.fromSquare(u, v, out),

@@ -181,7 +181,8 @@ export const resquare = defineMove({
   does(before, p, shop) {
     const { widthMm, heightMm } = sizeOf(before[0]);
     const across = Math.hypot(widthMm, heightMm);
-    const octagon = (across + p.sideMm) / 2;
+    // Each is pressed twice, both ways; the last ones are the side itself.
+    const stops = stopsFrom(across, p.sideMm).filter((mm, i) => i % 2 === 0 && mm > p.sideMm);
     const turn: Action = {
       do: 'turn',
       about: 'length',
@@ -192,8 +193,8 @@ export const resquare = defineMove({
       turn,
       ...craft(
         'Hold it there by the handle.',
-        `Knock the corners down from ${formatLength(across, shop.lengths)} to about ${formatLength(octagon, shop.lengths)} both ways: an octagon.`,
-        `Go on to ${exactLength(p.sideMm, shop.lengths)} square in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
+        `Press the corners down from ${formatLength(across, shop.lengths)}, at every stop both ways, the corners that stand up first, then a quarter turn: to ${stops.map((mm) => formatLength(mm, shop.lengths)).join(', ')}.`,
+        `Go on to ${exactLength(p.sideMm, shop.lengths)} both ways, and both ways once more until it measures the same, in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
         `The old arrow now points to the upper ${p.turn} corner: draw a new one, straight up, on both ends.`,
       ),
     ];
