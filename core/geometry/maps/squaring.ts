@@ -8,9 +8,9 @@ import { Reach } from './rays.ts';
 const FADES = 4;
 
 /** Cells of the grid to each half of the section. */
-const CELLS = 16;
+const CELLS = 18;
 /** Corrections of their areas; each leaves a square of what was amiss. */
-const ROUNDS = 3;
+const ROUNDS = 6;
 
 /**
  * A nearly square or flat section with worn corners, its corners filled: to the rectangle of the same proportions and the same
@@ -26,8 +26,22 @@ export function squaring(
   return { map: shaping(outline, rectangle(widthMm, heightMm)), widthMm, heightMm };
 }
 
+/** Looking for a start evaluates a plan many times, and the sections in it stay the same: so many are kept. */
+const KEPT = 12;
+const known = new Map<string, PointMap>();
+
 /** A section filled to another outline: the rim moved along every ray, then all of it so that every part keeps its share of the area. */
 export function shaping(outline: Outline, target: Outline): PointMap {
+  const key = `${outline.join()}/${target.join()}`;
+  const map = known.get(key) ?? shaped(outline, target);
+  // The last used is the last to go.
+  known.delete(key);
+  known.set(key, map);
+  if (known.size > KEPT) known.delete(known.keys().next().value!);
+  return map;
+}
+
+function shaped(outline: Outline, target: Outline): PointMap {
   const [worn, wanted] = [new Reach(outline), new Reach(target)];
   const { at } = gridOf(CELLS);
   const across = at.length;
