@@ -50,6 +50,8 @@ export const makePoints = (size = BLOCK): Points => ({
   y: new Float64Array(size),
   z: new Float64Array(size),
   count: 0,
+  // Named at once, so that all points are of one shape to the engine.
+  trace: undefined,
 });
 
 /** A map along the axes, from the billet after to the billet before: before = k · after + t, every k above 0. */
