@@ -1,15 +1,16 @@
 import { writeFileSync } from 'node:fs';
 import { fromByteArray } from 'base64-js';
 import { type Billet, sizeOf, stretched } from '../core/billet/billet.ts';
-import { type Field, type Points, makePoints } from '../core/billet/fields/field.ts';
+import { makePoints } from '../core/billet/fields/field.ts';
 import { betweenDies, shapedTo, squaredUp } from '../core/billet/sectionFlow.ts';
 import { runFlow } from '../core/flow/run.ts';
-import { type Kept, gridOf, keptNodes, lookingUp, mapFrom, packed } from '../core/geometry/maps/baked.ts';
+import { type Kept, keptNodes, lookingUp, mapFrom, nodesOn, packed } from '../core/geometry/maps/baked.ts';
 import { knockedOutline } from '../core/geometry/maps/usual.ts';
 import { Reach } from '../core/geometry/maps/rays.ts';
 import { type Outline, outlineArea, rectangle, scaleOutline } from '../core/geometry/outline.ts';
 import { type MoveKind, moveOf } from '../core/moves/index.ts';
 import { makeShop } from '../core/shop/shop.ts';
+import { Probe, probeBar } from '../core/tests/probe.ts';
 import { type Places, areaKept, cellAreas } from '../core/geometry/maps/areaKept.ts';
 
 /**
@@ -36,39 +37,14 @@ interface Wanted {
   readonly after?: Outline;
   /** The first turn, where it is not the move's own. */
   readonly turnDeg?: number;
-  /** From the grid's square to a section of the same area in half-sides. */
-  readonly onto: (u: number, v: number, out: [number, number]) => void;
+  /** From the grid's square to a section of the same area in half-sides; left out where that is the square. */
+  readonly onto?: (u: number, v: number, out: [number, number]) => void;
   /** Where steel comes from, in half-sides, as it is kept. */
   readonly from: (x: number, y: number) => Spot;
   readonly kept: Kept;
   /** Whether it is the mean with its mirror image: which corners are pressed first is nobody's rule. */
   readonly mirror: boolean;
 }
-
-/** A field that answers with where it was asked. */
-class Probe implements Field {
-  readonly variesAlongZ = false;
-  asked: Spot = [0, 0];
-  sample({ x, y }: Points): void {
-    this.asked = [x[0], y[0]];
-  }
-  through(): Field {
-    return this;
-  }
-}
-
-const barOf = (outline: Outline, field: Field): Billet => ({
-  outline,
-  lengthMm: 200,
-  field,
-  volumes: { '1084': outlineArea(outline) * 200 },
-  loose: false,
-  bandMm: 1,
-  piece: null,
-  jacket: null,
-});
-
-const { at: STATIONS } = gridOf(CELLS);
 
 /** A section left nearly of a shape by the dies, brought to it as the steps do. */
 function brought(left: Billet, shape: Outline | undefined): Billet {
@@ -84,7 +60,7 @@ function workedOut(wanted: Wanted): Places {
   const { kind, parameters, biteShare, before, turnDeg } = wanted;
   const shop = makeShop({ biteMm: biteShare * 2 * HALF_MM });
   const probe = new Probe();
-  const bar = barOf(before, probe);
+  const bar = probeBar(before, probe);
   const move = moveOf(kind);
   const p = { ...parameters, heats: 0, reckoned: 'by flow' };
   const { bar: hot, spec: own } = move.flows!([bar], p, shop)!;
@@ -111,23 +87,21 @@ function workedOut(wanted: Wanted): Places {
     points.y[0] = half * y * share;
     points.count = 1;
     after.field.sample(points, new Uint8Array(1));
-    return [probe.asked[0] / HALF_MM, probe.asked[1] / HALF_MM];
+    return [probe.x[0] / HALF_MM, probe.y[0] / HALF_MM];
   };
-  const xy: number[] = [];
-  for (const v of STATIONS)
-    for (const u of STATIONS) {
-      const spot: [number, number] = [0, 0];
-      wanted.onto(u, v, spot);
-      const far = Math.max(Math.abs(u), Math.abs(v));
-      let [x, y] = ask(spot, far > RIM ? RIM / far : 1);
-      if (far > RIM) {
-        const [x0, y0] = ask(spot, WITHIN / far);
-        const on = (far - RIM) / (RIM - WITHIN);
-        [x, y] = [x + on * (x - x0), y + on * (y - y0)];
-      }
-      xy.push(...wanted.from(x, y));
+  return nodesOn(CELLS, (u, v, out) => {
+    [out[0], out[1]] = [u, v];
+    wanted.onto?.(u, v, out);
+    const spot: Spot = [out[0], out[1]];
+    const far = Math.max(Math.abs(u), Math.abs(v));
+    let [x, y] = ask(spot, far > RIM ? RIM / far : 1);
+    if (far > RIM) {
+      const [x0, y0] = ask(spot, WITHIN / far);
+      const on = (far - RIM) / (RIM - WITHIN);
+      [x, y] = [x + on * (x - x0), y + on * (y - y0)];
     }
-  return { across: ACROSS, xy: Float64Array.from(xy) };
+    [out[0], out[1]] = wanted.from(x, y);
+  });
 }
 
 /** The mean of a map with itself turned by quarters or a half, and with its mirror image. */
@@ -158,14 +132,7 @@ const standing = ([x, y]: Spot): Spot => [Math.SQRT1_2 * (x - y), Math.SQRT1_2 *
 function map(wanted: Wanted): { text: string; sources: Float64Array } {
   const evenly = evened(workedOut(wanted), wanted.kept, wanted.mirror);
   const rim = half(wanted.before).map(([x, y]) => wanted.from(x, y));
-  const spot: [number, number] = [0, 0];
-  const places = [...STATIONS].flatMap((v) =>
-    [...STATIONS].flatMap((u) => {
-      wanted.onto(u, v, spot);
-      return spot;
-    }),
-  );
-  const areas = cellAreas({ across: ACROSS, xy: Float64Array.from(places) });
+  const areas = cellAreas(nodesOn(CELLS, wanted.onto));
   const { xy } = areaKept(evenly, areas, rim);
   const moved = xy.reduce((sum, x, i) => sum + (x - evenly.xy[i]) ** 2, 0) / (ACROSS * ACROSS);
   console.log(`  moved by ${(100 * Math.sqrt(moved)).toFixed(2)} % of the half-side to keep areas`);
@@ -174,9 +141,6 @@ function map(wanted: Wanted): { text: string; sources: Float64Array } {
 }
 
 const same = (x: number, y: number): Spot => [x, y];
-const square: Wanted['onto'] = (u, v, out) => {
-  [out[0], out[1]] = [u, v];
-};
 
 // The bias re-square.
 const SIDES = [0.6, 0.72, 0.84, 0.96];
@@ -191,7 +155,6 @@ const resquared = (sideShare: number, biteShare: number, turnDeg?: number) =>
     biteShare,
     before: SQUARE,
     ...(turnDeg === undefined ? {} : { turnDeg: 45 + turnDeg }),
-    onto: square,
     from: (x, y) => standing([x, y]),
     kept: 'quarter',
     mirror: turnDeg === undefined || turnDeg === 0,
@@ -245,7 +208,6 @@ const knocked = (shape: 'octagon' | 'round') => {
       parameters: { shape: 'square', sideMm: 0.92 * 2 * HALF_MM },
       biteShare: MIDDLE_BITE,
       before: outline,
-      onto: square,
       from: same,
       kept: 'quarter',
       mirror: true,

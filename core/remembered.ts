@@ -15,3 +15,15 @@ export function remembered<A extends object, B extends object, C extends object,
     return value;
   };
 }
+
+/** Keeps the last so many that were asked for, each by its key. */
+export function latest<T>(most: number): (key: string, make: () => T) => T {
+  const known = new Map<string, T>();
+  return (key, make) => {
+    const value = known.has(key) ? known.get(key)! : make();
+    known.delete(key);
+    known.set(key, value);
+    if (known.size > most) known.delete(known.keys().next().value!);
+    return value;
+  };
+}

@@ -1,4 +1,4 @@
-import { type Outline, type Point2, boundingBox, contains, rectangle } from '../geometry/outline.ts';
+import { type Outline, type Point2, boundingBox, contains, rectangle, placeOn } from '../geometry/outline.ts';
 import { grown } from '../geometry/regions.ts';
 
 /** The room inside a can, centred across, from 0 along. Without a depth it is a section, and everything lies in it. mm. */
@@ -13,20 +13,7 @@ export interface Room {
 const outlineOf = (room: Room): Outline => room.outline ?? rectangle(room.widthMm, room.heightMm);
 
 /** The nearest point of an outline. */
-export function nearestOn(outline: Outline, x: number, y: number): Point2 {
-  let best: Point2 = outline[0];
-  let least = Infinity;
-  outline.forEach(([x0, y0], i) => {
-    const [x1, y1] = outline[(i + 1) % outline.length];
-    const [dx, dy] = [x1 - x0, y1 - y0];
-    const along = ((x - x0) * dx + (y - y0) * dy) / (dx * dx + dy * dy || 1);
-    const t = Math.min(1, Math.max(0, along));
-    const [px, py] = [x0 + dx * t, y0 + dy * t];
-    const far = (px - x) ** 2 + (py - y) ** 2;
-    if (far < least) [least, best] = [far, [px, py]];
-  });
-  return best;
-}
+export const nearestOn = (outline: Outline, x: number, y: number): Point2 => placeOn(outline, x, y).at;
 
 /** How far a point is inside the wall, mm; negative beyond it. */
 function clearance(room: Room, x: number, y: number): number {

@@ -41,3 +41,13 @@ export function meanTurning(
   for (let d = 0; d < row.length; d++) if (held[d]) row[d] = 0;
   return row;
 }
+
+/** How fast a section turns as a whole at velocities `v`, by x and y. */
+export function spinOf(x: Float64Array, y: Float64Array, v: Float64Array): number {
+  let [turning, inertia] = [0, 0];
+  for (let i = 0; i < x.length; i++) {
+    turning += x[i] * v[2 * i + 1] - y[i] * v[2 * i];
+    inertia += x[i] * x[i] + y[i] * y[i];
+  }
+  return turning / inertia;
+}

@@ -72,3 +72,17 @@ function over(p: number, q: number): number {
   const high = Math.max(p, q);
   return (high * high) / (2 * Math.abs(p - q));
 }
+
+/** From where to where some nodes reach along an axis, mm. */
+export function spanOf(nodes: Iterable<number>, along: Float64Array): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const node of nodes) [low, high] = [Math.min(low, along[node]), Math.max(high, along[node])];
+  return [low, high];
+}
+
+/** A sum over nodes. */
+export function sumOver(nodes: Iterable<number>, of: (node: number) => number): number {
+  let sum = 0;
+  for (const node of nodes) sum += of(node);
+  return sum;
+}

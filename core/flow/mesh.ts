@@ -1,4 +1,4 @@
-import { type Outline, type Point2, outlineSize } from '../geometry/outline.ts';
+import { type Outline, type Point2, outlineSize, turnAt } from '../geometry/outline.ts';
 
 /** Quadrilaterals over a section: corners counter-clockwise, four node numbers an element. mm */
 export interface Mesh {
@@ -159,14 +159,6 @@ function rimPoints(outline: Outline, n: number, crowd: Crowd = () => 1): Point2[
     }
   }
   return points;
-}
-
-/** How far an outline turns to the left at a point, rad. */
-function turnAt(outline: Outline, i: number): number {
-  const n = outline.length;
-  const [a, p, b] = [outline[(i + n - 1) % n], outline[i], outline[(i + 1) % n]];
-  const [ux, uy, vx, vy] = [p[0] - a[0], p[1] - a[1], b[0] - p[0], b[1] - p[1]];
-  return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
 }
 
 /** Places of four anchors in an outline, counter-clockwise from the lower left: its sharpest corners where it has four, else the points furthest along the diagonals. */

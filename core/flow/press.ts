@@ -2,9 +2,9 @@ import { Contact } from './contact.ts';
 import { type DiePair, FLAT_PAIR, facesOf, riseOf } from './dies.ts';
 import { meshArea, worstShape } from './mesh.ts';
 import { RATE_FLOOR, Steel } from './steel.ts';
-import { frictionOn, meanTurning } from './friction.ts';
-import { type PressOptions, type PressOutcome, type MeshedSection } from './pressing.ts';
-import { dot, elementAreas, beyondDies, densities } from './measures.ts';
+import { frictionOn, meanTurning, spinOf } from './friction.ts';
+import { type Axial, type PressOptions, type PressOutcome, type MeshedSection } from './pressing.ts';
+import { dot, elementAreas, beyondDies, densities, spanOf, sumOver } from './measures.ts';
 
 /** Of a die's speed: slip at which friction is fully there. */
 const SLIP_FLOOR = 0.01;
@@ -28,22 +28,6 @@ const FILLED = 1e-2;
 
 /** Turned by more in one step a section would grow: it goes along straight lines. rad */
 const MOST_SPIN = 0.04;
-
-/** How fast a section turns as a whole. */
-function spinOf(x: Float64Array, y: Float64Array, v: Float64Array): number {
-  let [turning, inertia] = [0, 0];
-  for (let i = 0; i < x.length; i++) {
-    turning += x[i] * v[2 * i + 1] - y[i] * v[2 * i];
-    inertia += x[i] * x[i] + y[i] * y[i];
-  }
-  return turning / inertia;
-}
-
-/** The rate along the bar; free, it is found with the velocities. */
-interface Axial {
-  rate: number;
-  readonly free: boolean;
-}
 
 /** A mesh ready to be solved on, again and again as it moves. */
 export class PressSolver {
@@ -233,8 +217,8 @@ export class PressSolver {
     const x = Float64Array.from(section.mesh.x);
     const y = Float64Array.from(section.mesh.y);
     // The dies come to rest on the section, and it lies in their middle.
-    let [top, bottom, left, right] = [-Infinity, Infinity, Infinity, -Infinity];
-    for (const node of rim) [left, right] = [Math.min(left, x[node]), Math.max(right, x[node])];
+    let [top, bottom] = [-Infinity, Infinity];
+    const [left, right] = spanOf(rim, x);
     const shaped = dies.upper.kind !== 'flat' || dies.lower.kind !== 'flat' || dies.stopsMm !== null;
     const across = shaped ? (left + right) / 2 : 0;
     for (let i = 0; i < nodes; i++) x[i] -= across;
@@ -357,18 +341,14 @@ export class PressSolver {
         bonding[k] = Math.max(bonding[k], steel.pressure[k]);
       }
       steps++;
-      force = 0;
-      for (const node of contact.onUpper()) force += Math.abs(forces[2 * node + 1]);
+      force = sumOver(contact.onUpper(), (node) => Math.abs(forces[2 * node + 1]));
       options.progress?.((from - height) / (from - toMm));
       if (!density && Math.abs(meshArea(here().mesh) / theory - 1) > FILLED) return fail('filled');
       if (options.leastShape && height > toMm + 1e-9 && worstShape(here().mesh) < options.leastShape)
         return fail('thin');
     }
-    [left, right] = [Infinity, -Infinity];
-    for (const node of rim) [left, right] = [Math.min(left, x[node]), Math.max(right, x[node])];
     const lengths = this.contact.lengths(x, y);
-    let contactMm = 0;
-    for (const node of contact.onUpper()) contactMm += lengths[node];
+    const [leftmost, rightmost] = spanOf(rim, x);
     const done = here();
     return {
       ok: true,
@@ -379,12 +359,12 @@ export class PressSolver {
         worstResidual: this.worstResidual,
         worstElement: worstShape(done.mesh),
         flops: this.iterations * steel.system.flops,
-        widthMm: right - left,
+        widthMm: rightmost - leftmost,
         heightMm: height,
         areaMm2: meshArea(done.mesh),
         areaTheoryMm2: theory,
         ...densities(section.density, density, elementAreas(this.steel.quads, x, y)),
-        contactMm,
+        contactMm: sumOver(contact.onUpper(), (node) => lengths[node]),
         forcePerMm: force,
         closedMm: from - height,
         regrids: 0,

@@ -24,6 +24,12 @@ export interface AxialLaw {
   readonly spread: number;
 }
 
+/** The rate along the bar; free, it is found with the velocities. */
+export interface Axial {
+  rate: number;
+  readonly free: boolean;
+}
+
 export interface PressOptions {
   /** How the flow stress grows with the rate: σ ∝ ε̇^m. */
   readonly exponent: number;

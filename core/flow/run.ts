@@ -3,6 +3,7 @@ import { type PointMap, inTurn } from '../geometry/maps/pointMap.ts';
 import { spreadCoefficient } from '../forging/spread.ts';
 import type { DiePair } from './dies.ts';
 import { type Crowd, type Mesh, butterflyMesh, regridded, worstShape } from './mesh.ts';
+import { spanOf } from './measures.ts';
 import { type AxialLaw, type PressReport, type MeshedSection } from './pressing.ts';
 import { PressSolver } from './press.ts';
 import { type Places, carried, meshMap } from './sectionMap.ts';
@@ -325,11 +326,8 @@ export function startOf(spec: FlowSpec, stage: FlowDone): Places {
 
 /** Width and height, mm. */
 function extentOf({ x, y, rim }: Mesh): [number, number] {
-  const span = (of: Float64Array) => {
-    const values = Array.from(rim, (node) => of[node]);
-    return Math.max(...values) - Math.min(...values);
-  };
-  return [span(x), span(y)];
+  const [[left, right], [low, high]] = [spanOf(rim, x), spanOf(rim, y)];
+  return [right - left, high - low];
 }
 
 function turnedBy(mesh: Mesh, deg: number): Mesh {

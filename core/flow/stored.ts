@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { FlowDone, FlowStage } from './run.ts';
 
 /** Goes up when the same question is answered otherwise: what was kept of older answers is then no longer found. */
-const VERSION = 1;
+const VERSION = 2;
 
 /** A short name for all that a stage depends on, the same everywhere: SHA-256 of its key, in hexadecimal. */
 export const digestOf = (key: string): string => bytesToHex(sha256(utf8ToBytes(`${VERSION} ${key}`)));

@@ -85,6 +85,34 @@ export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline 
 export const moveOutline = (outline: Outline, dx: number, dy: number): Outline =>
   outline.map(([x, y]) => [x + dx, y + dy]);
 
+/** How far an outline turns to the left at its i-th point, rad. */
+export function turnAt(outline: Outline, i: number): number {
+  const n = outline.length;
+  const [a, p, b] = [outline[(i + n - 1) % n], outline[i], outline[(i + 1) % n]];
+  const [ux, uy, vx, vy] = [p[0] - a[0], p[1] - a[1], b[0] - p[0], b[1] - p[1]];
+  return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
+}
+
+/** The place on an outline that is nearest to a point, the side on which it lies, and its share of the way along that. */
+export function placeOn(
+  outline: Outline,
+  x: number,
+  y: number,
+): { readonly at: Point2; readonly side: number; readonly share: number } {
+  let best = { at: outline[0], side: 0, share: 0 };
+  let least = Infinity;
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const [dx, dy] = [x1 - x0, y1 - y0];
+    const along = ((x - x0) * dx + (y - y0) * dy) / (dx * dx + dy * dy || 1);
+    const share = Math.min(1, Math.max(0, along));
+    const at: Point2 = [x0 + dx * share, y0 + dy * share];
+    const far = (at[0] - x) ** 2 + (at[1] - y) ** 2;
+    if (far < least) [least, best] = [far, { at, side: i, share }];
+  });
+  return best;
+}
+
 /** A regular polygon of `sides` corners and a given area, a side facing right. */
 export function regularPolygon(sides: number, areaMm2: number): Outline {
   const half = Math.PI / sides;

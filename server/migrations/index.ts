@@ -3,6 +3,7 @@ import { projects } from './001-projects.ts';
 import { shop } from './002-shop.ts';
 import { flows } from './003-flows.ts';
 import { previews } from './004-previews.ts';
+import { drawnAnew } from './005-drawn-anew.ts';
 
 export interface Migration {
   name: string;
@@ -11,4 +12,4 @@ export interface Migration {
 }
 
 /** In the order they are run; a migration that has landed is never changed. */
-export const migrations: readonly Migration[] = [projects, shop, flows, previews];
+export const migrations: readonly Migration[] = [projects, shop, flows, previews, drawnAnew];

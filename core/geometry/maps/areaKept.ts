@@ -1,4 +1,4 @@
-import type { Outline } from '../outline.ts';
+import { type Outline, placeOn, turnAt } from '../outline.ts';
 
 const ROUNDS = 12;
 const LEAST_STEP = 1e-3;
@@ -119,9 +119,13 @@ type Way = readonly [number, number];
 function onRim(rim: Outline, outer: readonly number[], xy: Float64Array): Map<number, Way> {
   const ways = new Map<number, Way>();
   for (const n of outer) {
-    const { at, way, sharp } = nearestOn(rim, xy[2 * n], xy[2 * n + 1]);
+    const { at, side, share } = placeOn(rim, xy[2 * n], xy[2 * n + 1]);
+    const next = (side + 1) % rim.length;
+    const end = share < ON_IT ? side : share > 1 - ON_IT ? next : null;
+    const [dx, dy] = [rim[next][0] - rim[side][0], rim[next][1] - rim[side][1]];
+    const length = Math.hypot(dx, dy);
     xy.set(at, 2 * n);
-    ways.set(n, sharp ? [0, 0] : way);
+    ways.set(n, end !== null && Math.abs(turnAt(rim, end)) > CORNER ? [0, 0] : [dx / length, dy / length]);
   }
   return ways;
 }
@@ -174,36 +178,4 @@ function solved(
     rz = next;
   }
   return x;
-}
-
-/** The nearest place on an outline, the way the outline runs there, and whether it is a sharp corner. */
-function nearestOn(
-  rim: Outline,
-  x: number,
-  y: number,
-): { at: [number, number]; way: [number, number]; sharp: boolean } {
-  let best = { at: [x, y] as [number, number], way: [1, 0] as [number, number], sharp: false };
-  let least = Infinity;
-  rim.forEach(([x0, y0], i) => {
-    const [x1, y1] = rim[(i + 1) % rim.length];
-    const length = Math.hypot(x1 - x0, y1 - y0);
-    if (length === 0) return;
-    const way: [number, number] = [(x1 - x0) / length, (y1 - y0) / length];
-    const t = Math.min(length, Math.max(0, (x - x0) * way[0] + (y - y0) * way[1]));
-    const at: [number, number] = [x0 + t * way[0], y0 + t * way[1]];
-    const far = Math.hypot(x - at[0], y - at[1]);
-    if (far >= least) return;
-    least = far;
-    const end = t < ON_IT * length ? i : t > (1 - ON_IT) * length ? (i + 1) % rim.length : -1;
-    best = { at, way, sharp: end >= 0 && turnAt(rim, end) > CORNER };
-  });
-  return best;
-}
-
-/** How far an outline turns at a point, rad. */
-function turnAt(rim: Outline, i: number): number {
-  const n = rim.length;
-  const [a, p, b] = [rim[(i + n - 1) % n], rim[i], rim[(i + 1) % n]];
-  const [ux, uy, vx, vy] = [p[0] - a[0], p[1] - a[1], b[0] - p[0], b[1] - p[1]];
-  return Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy));
 }

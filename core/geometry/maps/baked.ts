@@ -1,4 +1,5 @@
 import { toByteArray } from 'base64-js';
+import type { Places } from './areaKept.ts';
 import { type PointMap, sectionMap } from './pointMap.ts';
 
 /**
@@ -21,7 +22,7 @@ export interface Grid {
 const grids = new Map<number, Grid>();
 
 /** The grid of so many cells to a half. */
-export function gridOf(cells: number): Grid {
+function gridOf(cells: number): Grid {
   const known = grids.get(cells);
   if (known) return known;
   const at = Float64Array.from({ length: 2 * cells + 1 }, (_, i) => {
@@ -140,14 +141,23 @@ export function sharesAt(nodes: readonly number[], place: number): number[] {
   );
 }
 
-/** The map that leaves all where it is. */
-export function resting(cells: number): BakedMap {
+/** Where the nodes of a grid lie in a section, u fastest; on its own square where nothing else is said. */
+export function nodesOn(cells: number, onto?: Gridded['fromGrid']): Places {
   const { at } = gridOf(cells);
-  return mapFrom(
-    cells,
-    [...at].flatMap((v) => [...at].flatMap((u) => [u, v])),
+  const across = at.length;
+  const xy = new Float64Array(2 * across * across);
+  at.forEach((v, j) =>
+    at.forEach((u, i) => {
+      const spot: [number, number] = [u, v];
+      onto?.(u, v, spot);
+      xy.set(spot, 2 * (j * across + i));
+    }),
   );
+  return { across, xy };
 }
+
+/** The map that leaves all where it is. */
+export const resting = (cells: number): BakedMap => mapFrom(cells, nodesOn(cells).xy);
 
 /** The way back through a map at one place of its grid. */
 function back(

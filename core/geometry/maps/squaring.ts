@@ -1,6 +1,7 @@
 import { type Outline, outlineArea, outlineSize, rectangle } from '../outline.ts';
 import { areaKept, cellAreas } from './areaKept.ts';
-import { bakedMap, gridOf, mapFrom } from './baked.ts';
+import { latest } from '../../remembered.ts';
+import { bakedMap, mapFrom, nodesOn } from './baked.ts';
 import type { PointMap } from './pointMap.ts';
 import { Reach } from './rays.ts';
 
@@ -27,37 +28,22 @@ export function squaring(
 }
 
 /** Looking for a start evaluates a plan many times, and the sections in it stay the same: so many are kept. */
-const KEPT = 12;
-const known = new Map<string, PointMap>();
+const kept = latest<PointMap>(12);
 
 /** A section filled to another outline: the rim moved along every ray, then all of it so that every part keeps its share of the area. */
 export function shaping(outline: Outline, target: Outline): PointMap {
-  const key = `${outline.join()}/${target.join()}`;
-  const map = known.get(key) ?? shaped(outline, target);
-  // The last used is the last to go.
-  known.delete(key);
-  known.set(key, map);
-  if (known.size > KEPT) known.delete(known.keys().next().value!);
-  return map;
+  return kept(`${outline.join()}/${target.join()}`, () => shaped(outline, target));
 }
 
 function shaped(outline: Outline, target: Outline): PointMap {
   const [worn, wanted] = [new Reach(outline), new Reach(target)];
-  const { at } = gridOf(CELLS);
-  const across = at.length;
-  const there = { across, xy: new Float64Array(2 * across * across) };
-  const here = { across, xy: new Float64Array(2 * across * across) };
-  const spot: [number, number] = [0, 0];
-  at.forEach((v, j) =>
-    at.forEach((u, i) => {
-      wanted.fromSquare(u, v, spot);
-      const n = 2 * (j * across + i);
-      there.xy.set(spot, n);
-      const far = Math.max(Math.abs(u), Math.abs(v));
-      const moved = 1 + (far === 0 ? 0 : (worn.towards(u, v) / wanted.towards(u, v) - 1) * far ** FADES);
-      here.xy.set([spot[0] * moved, spot[1] * moved], n);
-    }),
-  );
+  const there = nodesOn(CELLS, (u, v, out) => wanted.fromSquare(u, v, out));
+  const here = nodesOn(CELLS, (u, v, out) => {
+    wanted.fromSquare(u, v, out);
+    const far = Math.max(Math.abs(u), Math.abs(v));
+    const moved = 1 + (far === 0 ? 0 : (worn.towards(u, v) / wanted.towards(u, v) - 1) * far ** FADES);
+    [out[0], out[1]] = [out[0] * moved, out[1] * moved];
+  });
   return bakedMap(
     mapFrom(CELLS, areaKept(here, cellAreas(there), outline, ROUNDS).xy),
     {

@@ -3,16 +3,17 @@ import {
   type BakedMap,
   type Gridded,
   bakedMap,
-  gridOf,
   mapFrom,
   mirrored,
   mixed,
+  nodesOn,
   resting,
   sharesAt,
   unfolded,
 } from './baked.ts';
 import { type Outline, outlineArea, rectangle, regularPolygon } from '../outline.ts';
 import { ROUND_SIDES } from '../tolerances.ts';
+import { latest } from '../../remembered.ts';
 import { Reach } from './rays.ts';
 import file from './usual.json' with { type: 'json' };
 import type { PointMap } from './pointMap.ts';
@@ -72,8 +73,7 @@ function along(from: readonly number[], to: readonly number[], value: number): n
 }
 
 /** As many maps as are in use at once. */
-const KEPT = 24;
-const known = new Map<string, BakedMap>();
+const inUse = latest<BakedMap>(24);
 
 /** The square on its corner, half-sides. */
 const STANDING: Outline = [
@@ -84,18 +84,18 @@ const STANDING: Outline = [
 ];
 
 /** What was laid over one another keeps its areas only nearly; twice corrected they are kept to a thousandth. */
-function withItsAreas({ sources, grid: { at } }: BakedMap): BakedMap {
-  const places = Float64Array.from([...at].flatMap((v) => [...at].flatMap((u) => [u, v])));
-  const areas = cellAreas({ across: at.length, xy: places });
-  const { xy } = areaKept({ across: at.length, xy: Float64Array.from(sources) }, areas, STANDING, 2);
+function withItsAreas({ sources }: BakedMap): BakedMap {
+  const places = nodesOn(cells);
+  const { xy } = areaKept({ ...places, xy: Float64Array.from(sources) }, cellAreas(places), STANDING, 2);
   return mapFrom(cells, xy);
 }
 
 /** The way back through a re-square after a turn to the left: to the square before, standing on its corner, half-sides. */
 export function resquareMap({ sideShare, biteShare, missDeg }: ResquareAsked): BakedMap {
-  const key = `${sideShare}/${biteShare}/${missDeg}`;
-  const there = known.get(key);
-  if (there) return there;
+  return inUse(`${sideShare}/${biteShare}/${missDeg}`, () => mixedFor({ sideShare, biteShare, missDeg }));
+}
+
+function mixedFor({ sideShare, biteShare, missDeg }: ResquareAsked): BakedMap {
   const { even, off } = unpackedMaps();
   const bySide = sharesAt(resquare.sides, sideShare);
   const byBite = sharesAt(resquare.bites, biteShare);
@@ -108,10 +108,7 @@ export function resquareMap({ sideShare, biteShare, missDeg }: ResquareAsked): B
     parts.push([-1, off[(off.length - 1) / 2]]);
     sharesAt(MISSES, missDeg).forEach((share, i) => parts.push([share, off[i]]));
   }
-  const map = missDeg === 0 ? mixed(parts) : withItsAreas(mixed(parts));
-  if (known.size >= KEPT) known.delete(known.keys().next().value!);
-  known.set(key, map);
-  return map;
+  return missDeg === 0 ? mixed(parts) : withItsAreas(mixed(parts));
 }
 
 /** What a square bar becomes when its corners are knocked down. */
@@ -141,15 +138,8 @@ function knocked(shape: KnockShape): Knocked {
   const known = knockedShapes.get(shape);
   if (known) return known;
   const reach = new Reach(knockedOutline(shape));
-  const { at } = gridOf(cells);
-  const spot: [number, number] = [0, 0];
-  const sources = [...at].flatMap((v) =>
-    [...at].flatMap((u) => {
-      reach.fromSquare(u, v, spot);
-      return spot;
-    }),
-  );
-  const made = { reach, nodes: mapFrom(cells, sources) };
+  const { xy } = nodesOn(cells, (u, v, out) => reach.fromSquare(u, v, out));
+  const made = { reach, nodes: mapFrom(cells, xy) };
   knockedShapes.set(shape, made);
   return made;
 }

@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { sizeOf, volumeOf } from '../../billet/billet.ts';
+import { makePoints } from '../../billet/fields/field.ts';
 import { betweenDies, sectionDifference } from '../../billet/sectionFlow.ts';
-import type { FlowDone } from '../../flow/run.ts';
-import { leanOf } from '../../geometry/outline.ts';
+import { type FlowDone, runFlow } from '../../flow/run.ts';
+import { boundingBox, contains, leanOf, rectangle, regularPolygon } from '../../geometry/outline.ts';
 import { totalVolume } from '../../materials/volumes.ts';
 import { besideUsual, flowingOf, madeAgain, turnedOff } from '../../plan/index.ts';
 import { READY, evaluated, planOf } from '../../tests/plans.ts';
-import { moveOf } from '../index.ts';
+import { makeShop } from '../../shop/shop.ts';
+import { Probe, probeBar } from '../../tests/probe.ts';
+import { type MoveKind, moveOf } from '../index.ts';
 
 /** A welded bar of few, bold layers, drawn square, and one more move. */
 const after = (kind: string, parameters: object) =>
@@ -129,5 +132,66 @@ describe('moves shown as such bars usually flow, or worked out', () => {
     expect(sectionDifference(off, step.after![0])).toBeGreaterThan(0.02);
     expect(flowingOf(turnedOff(step, 4)!, flow.shop)!.spec.passes[0].turnDeg).toBe(49);
     expect(turnedOff(last(after('draw', { shape: 'square', sideMm: side })), 4)).toBeNull();
+  });
+});
+
+/** How far what is shown at once is from what was worked out, over 21 × 21 points: root of the mean square, of the half-side. */
+function besideFlow(kind: MoveKind, parameters: object, biteMm: number, outline = rectangle(50, 50)): number {
+  const probe = new Probe();
+  const bar = probeBar(outline, probe);
+  const shop = makeShop({ biteMm });
+  const move = moveOf(kind);
+  const p = { ...parameters, heats: 0, reckoned: 'by flow' };
+  const { spec } = move.flows!([bar], p, shop)!;
+  const bars = move.beside!(
+    [bar],
+    p,
+    shop,
+    runFlow(
+      spec,
+      () => undefined,
+      () => undefined,
+    ),
+  )!;
+  const box = boundingBox(bars.usual.outline);
+  const at = (low: number, high: number, i: number) => low + (high - low) * (0.001 + 0.998 * (i / 20));
+  const spots = Array.from({ length: 441 }, (_, k) => [
+    at(box.minX, box.maxX, k % 21),
+    at(box.minY, box.maxY, Math.floor(k / 21)),
+  ]).filter(([x, y]) => contains(bars.usual.outline, x, y));
+  const [usual, flowed] = [bars.usual, bars.flowed].map(({ field }) => {
+    const points = makePoints(spots.length);
+    spots.forEach(([x, y], i) => ([points.x[i], points.y[i]] = [x, y]));
+    points.count = spots.length;
+    field.sample(points, new Uint8Array(spots.length));
+    return { x: probe.x, y: probe.y };
+  });
+  const square = spots.reduce(
+    (sum, _, i) => sum + (usual.x[i] - flowed.x[i]) ** 2 + (usual.y[i] - flowed.y[i]) ** 2,
+    0,
+  );
+  return Math.sqrt(square / spots.length) / 25;
+}
+
+describe('what is shown at once', () => {
+  it.each([
+    ['resquare', { turn: 'left', sideMm: 43, errorDeg: 0 }, 20],
+    ['resquare', { turn: 'right', sideMm: 43, errorDeg: 0 }, 80],
+    ['resquare', { turn: 'left', sideMm: 46, errorDeg: 0 }, 35],
+    ['resquare', { turn: 'right', sideMm: 43, errorDeg: 6 }, 50],
+    ['corners', { shape: 'octagon' }, 30],
+    ['corners', { shape: 'round' }, 30],
+    ['lean', { leanDeg: -12 }, 30],
+  ] as const)(
+    'of %s %o at bites of %d mm is within 1 %% of the half-side of what is worked out',
+    (kind, p, bite) => {
+      expect(besideFlow(kind, p, bite)).toBeLessThan(0.01);
+    },
+  );
+
+  it('of an octagon pressed square again too', () => {
+    expect(besideFlow('draw', { shape: 'square', sideMm: 45 }, 30, regularPolygon(8, 2500))).toBeLessThan(
+      0.01,
+    );
   });
 });

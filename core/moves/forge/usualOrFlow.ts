@@ -29,6 +29,9 @@ export const reckoned = choice('The section flows', {
 
 /** Share of the section on which usual and flow must differ to be told apart by eye. */
 const SHOWS = 0.03;
+/** How a share of the section is said. */
+export const shareSaid = (share: number): string => `${(100 * share).toFixed(share < 0.1 ? 1 : 0)} %`;
+
 /** Share of the corners that must be filled for a section to be called pressed to its size. */
 const FILLED = 0.94;
 
@@ -119,7 +122,7 @@ export function reckoning<P extends Reckoned>(move: WithUsual<P>) {
       };
     const flowed = byFlow(flow, stage, usual);
     const differs = sectionDifference(usual, flowed);
-    const percent = `${(100 * differs).toFixed(differs < 0.1 ? 1 : 0)} %`;
+    const percent = shareSaid(differs);
     const shows = p.reckoned === 'by flow' || differs >= SHOWS;
     return {
       bar: shows ? flowed : usual,

@@ -2,6 +2,7 @@ import { Box, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import { sectionDifference } from '../../../../core/billet/sectionFlow.ts';
+import { shareSaid } from '../../../../core/moves/forge/usualOrFlow.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import { SteelView } from '../steel/SteelView.tsx';
 
@@ -43,8 +44,8 @@ export function Beside({ plan, stepId, bars, size }: BesideProps) {
         ))}
       </Stack>
       <Typography sx={{ mt: 0.5 }} aria-live="polite">
-        They differ on {Math.round(100 * differs)} % of the section. The computed one is what dies and
-        friction make of it.
+        They differ on {shareSaid(differs)} of the section. The computed one is what dies and friction make of
+        it.
       </Typography>
     </Box>
   );
