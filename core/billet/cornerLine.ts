@@ -60,6 +60,21 @@ export function cornerLine(bar: Billet, part: Part, [right, up]: Corner, zMm: nu
   return { missMm: Math.sign(deg) * (Math.abs(x - cx) + Math.abs(y - cy)), turnedDeg: deg };
 }
 
+const CORNERS: readonly Corner[] = [
+  [1, 1],
+  [-1, 1],
+  [-1, -1],
+  [1, -1],
+];
+
+/** The mean over the corners of a part to which a line runs, halfway along the bar; null where none does. */
+export function meanLine(bar: Billet, part: Part): CornerLine | null {
+  const lines = CORNERS.flatMap((corner) => cornerLine(bar, part, corner, bar.lengthMm / 2) ?? []);
+  if (lines.length === 0) return null;
+  const mean = (of: (line: CornerLine) => number) => lines.reduce((sum, l) => sum + of(l) / lines.length, 0);
+  return { missMm: mean((l) => l.missMm), turnedDeg: mean((l) => l.turnedDeg) };
+}
+
 const rayDeg = (i: number): number => REACH_DEG * (i / RAYS - 1);
 
 /** The point of a part's outline so many degrees counter-clockwise of a corner, seen from its middle. */

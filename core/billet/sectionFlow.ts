@@ -2,15 +2,7 @@ import { type Billet, sizeOf } from './billet.ts';
 import { SAME_PLACE, makePoints } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
 import type { PressReport } from '../flow/pressing.ts';
-import {
-  type FlowDone,
-  type FlowPass,
-  type FlowSpec,
-  mapAfter,
-  outlineAfter,
-  rimOf,
-  startOf,
-} from '../flow/run.ts';
+import { type FlowDone, type FlowPass, type FlowSpec, mapAfter, outlineAfter } from '../flow/run.ts';
 import { shaping, squaring } from '../geometry/maps/squaring.ts';
 import { type Outline, boundingBox, moveOutline, outlineArea, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
@@ -170,52 +162,6 @@ export function stressUnitMPa(bar: Billet, shop: Shop): number {
 /** Force on the dies at the end of a pass, N, over one bite of it. */
 export const contactForceN = (bar: Billet, report: PressReport, shop: Shop): number =>
   report.forcePerMm * stressUnitMPa(bar, shop) * shop.biteMm;
-
-/** Rim nodes nearest to the four corners of a section's box: the first that lies farthest out each way. */
-const cornersOf = (outline: Outline): number[] =>
-  [
-    [1, 1],
-    [-1, 1],
-    [-1, -1],
-    [1, -1],
-  ].map(([sx, sy]) =>
-    outline.reduce(
-      (best, [x, y], i) =>
-        sx * x + sy * y > sx * outline[best][0] + sy * outline[best][1] + 1e-9 ? i : best,
-      0,
-    ),
-  );
-
-/**
- * How far the steel that comes into the corners when all is turned right misses them when it is turned otherwise: mean distance
- * along the outline's corners, mm, and by how much it is turned, degrees, counter-clockwise.
- */
-export function cornerMiss(
-  right: { readonly spec: FlowSpec; readonly stage: FlowDone },
-  other: { readonly spec: FlowSpec; readonly stage: FlowDone },
-): { readonly missMm: number; readonly turnedDeg: number } {
-  const rim = outlineAfter(right.spec, right.stage);
-  const start = startOf(right.spec, right.stage);
-  const nodes = rimOf(right.spec);
-  const points = makePoints(4);
-  cornersOf(rim).forEach((k, i) => {
-    points.x[i] = start.x[nodes[k]];
-    points.y[i] = start.y[nodes[k]];
-  });
-  points.count = 4;
-  mapAfter(other.spec, other.stage).forward(points);
-  const there = outlineAfter(other.spec, other.stage);
-  const box = boundingBox(there);
-  const [cx, cy] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
-  let [miss, turned] = [0, 0];
-  cornersOf(there).forEach((k, i) => {
-    const [x, y] = there[k];
-    miss += Math.hypot(points.x[i] - x, points.y[i] - y) / 4;
-    const turn = Math.atan2(points.y[i] - cy, points.x[i] - cx) - Math.atan2(y - cy, x - cx);
-    turned += (Math.atan2(Math.sin(turn), Math.cos(turn)) * 180) / Math.PI / 4;
-  });
-  return { missMm: miss, turnedDeg: turned };
-}
 
 /** Seconds between two bites: the bar is moved on and the dies open (common practice, no source). */
 const BETWEEN_BITES_S = 1.5;

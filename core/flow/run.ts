@@ -310,7 +310,7 @@ function onFreshGrid(spec: FlowSpec, { section, earlier, laid }: Gridded, crowd?
 const placesOf = ({ x, y }: Mesh): Places => ({ x, y });
 
 /** Where the nodes of a stage's grid stood before all passes. */
-export function startOf(spec: FlowSpec, stage: FlowDone): Places {
+function startOf(spec: FlowSpec, stage: FlowDone): Places {
   if (!stage.laid) return placesOf(startMesh(spec));
   const { x, y } = stage.laid;
   const points = {
@@ -338,9 +338,6 @@ function turnedBy(mesh: Mesh, deg: number): Mesh {
     y: mesh.x.map((x, i) => x * sin + mesh.y[i] * cos),
   };
 }
-
-/** Numbers of the nodes along the outline, in the order of `outlineAfter`. */
-export const rimOf = (spec: FlowSpec): Int32Array => startMesh(spec).rim;
 
 /** The section's outline after a stage, counter-clockwise, as it lies in the press. */
 export function outlineAfter(spec: FlowSpec, stage: FlowDone): Outline {

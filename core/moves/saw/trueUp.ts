@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { SIDES, craft, eachPiece } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
-import { type Corner, cornerLine } from '../../billet/cornerLine.ts';
+import { meanLine } from '../../billet/cornerLine.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { splitSection } from '../../billet/split.ts';
 import { grindTrue } from '../../geometry/grindTrue.ts';
@@ -39,12 +39,6 @@ function inside(bar: Billet, p: P): { outline: Outline; sideMm: number } {
   return { outline, sideMm: toSideMm };
 }
 
-const CORNERS: readonly Corner[] = [
-  [1, 1],
-  [-1, 1],
-  [-1, -1],
-  [1, -1],
-];
 /** To a tenth of a degree an angle can be set on a shim; and rounds of looking for it. */
 const PER_DEG = 10;
 const ROUNDS = 6;
@@ -59,10 +53,7 @@ export function bestTrueDeg(bar: Billet): number | null {
     const sideMm = inside(bar, { errorDeg: deg }).sideMm;
     const field = new MappedField(bar.field, turning(-radians(deg)));
     const part = { x: 0, y: 0, widthMm: sideMm, heightMm: sideMm };
-    const lines = CORNERS.flatMap(
-      (corner) => cornerLine({ ...bar, field }, part, corner, bar.lengthMm / 2) ?? [],
-    );
-    return lines.length === 0 ? null : lines.reduce((sum, l) => sum + l.turnedDeg / lines.length, 0);
+    return meanLine({ ...bar, field }, part)?.turnedDeg ?? null;
   };
   let deg = 0;
   for (let i = 0; i < ROUNDS; i++) {

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { cornerMiss } from '../../../billet/sectionFlow.ts';
 import { rectangle } from '../../../geometry/outline.ts';
 import {
   type FlowDone,
@@ -70,23 +69,6 @@ describe('how must I press to get this?', () => {
     } as FlowSpec;
     const tight = { ...free, toMm: [20, 22] as const };
     expect(pressFor(closed, { line: 'flat', measure: 'bow', targetMm: 1 }, tight)).toBeNull();
-  });
-});
-
-describe('a bar tipped wrong', () => {
-  it('misses its corners by more the more it is off, to either side; turned right it misses them by nothing', () => {
-    const at = (turnDeg: number) => {
-      const spec = { ...SPEC, passes: [{ ...SPEC.passes[0], turnDeg }, SPEC.passes[1]] };
-      return { spec, stage: flowed(spec) };
-    };
-    const right = at(45);
-    const miss = (deg: number) => cornerMiss(right, at(deg));
-    expect(miss(45).missMm).toBeLessThan(1e-9);
-    const [two, four, ten, back] = [miss(47), miss(49), miss(55), miss(41)];
-    expect(ten.missMm).toBeGreaterThan(two.missMm);
-    expect(two.turnedDeg * back.turnedDeg).toBeLessThan(0);
-    expect(four.missMm / back.missMm).toBeGreaterThan(0.7);
-    expect(four.missMm / back.missMm).toBeLessThan(1.4);
   });
 });
 

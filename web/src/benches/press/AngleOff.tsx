@@ -1,9 +1,12 @@
 import { Box, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../../core/billet/billet.ts';
-import { cornerMiss } from '../../../../core/billet/sectionFlow.ts';
+import { meanLine } from '../../../../core/billet/cornerLine.ts';
 import { grindTrue } from '../../../../core/geometry/grindTrue.ts';
-import { type StepResult, flowingOf, turnedOff } from '../../../../core/plan/index.ts';
+import { isRectangle } from '../../../../core/geometry/outline.ts';
+import { radians } from '../../../../core/moves/contract/common.ts';
+import { bestTrueDeg } from '../../../../core/moves/saw/trueUp.ts';
+import { type StepResult, flowingOf, madeAgain, turnedOff } from '../../../../core/plan/index.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -23,7 +26,6 @@ export function AngleOff({ result, size }: { result: StepResult; size: { width: 
   const right = flowingOf(result, shop)!;
   const off = turnedOff(result, offDeg)!;
   const other = flowingOf(off, shop)!;
-  const rightStage = flows.of(right.spec);
   const asked = other.spec;
   const stage = flows.of(asked);
   const known = stage !== null;
@@ -31,10 +33,7 @@ export function AngleOff({ result, size }: { result: StepResult; size: { width: 
     if (!known) wantFlows('angle', [asked]);
   }, [known, asked]);
   useEffect(() => () => wantFlows('angle', []), []);
-  const miss =
-    rightStage?.ok && stage?.ok
-      ? cornerMiss({ spec: right.spec, stage: rightStage }, { spec: asked, stage })
-      : null;
+  const bar = stage?.ok ? madeAgain(off, { shop, flows }) : null;
   const after = result.after?.[0];
   const { widthMm, heightMm } = after ? sizeOf(after) : sizeOf(right.bar);
   const room = { width: size.width - 40, height: size.height - 150 };
@@ -42,12 +41,15 @@ export function AngleOff({ result, size }: { result: StepResult; size: { width: 
   const [w, h] = [Math.max(8, Math.round(widthMm * scale)), Math.max(8, Math.round(heightMm * scale))];
   function sayOf(): string {
     if (!known) return 'Working it out …';
-    if (!stage?.ok || !miss) return 'So turned, the flow could not be worked out.';
-    const turned = Math.abs(miss.turnedDeg);
-    const missed = `The corner line misses its corner by ${formatFine(miss.missMm, shop.lengths)} (${turned.toFixed(1)}°)`;
-    if (turned < TRUE_DEG) return `${missed}: true to the eye.`;
-    const trued = grindTrue(Math.sqrt(widthMm * heightMm), (turned * Math.PI) / 180);
-    return `${missed}; in a four-way the lines meet so far from the middle. Ground true on a ${formatFine(trued.shimMm, shop.lengths)} shim the bar comes down to ${formatLength(trued.toSideMm, shop.lengths)} and loses ${(100 * trued.lostShare).toFixed(1)} % of its steel.`;
+    if (!bar) return 'So turned, the flow could not be worked out.';
+    if (!isRectangle(bar.outline)) return 'Left as pressed it has no corners that lines could meet.';
+    const line = meanLine(bar, { x: 0, y: 0, ...sizeOf(bar) });
+    const best = bestTrueDeg(bar);
+    if (!line || best === null) return 'No lines run to its corners.';
+    const missed = `The corner line misses its corner by ${formatFine(Math.abs(line.missMm), shop.lengths)} (${Math.abs(line.turnedDeg).toFixed(1)}°)`;
+    if (Math.abs(best) < TRUE_DEG) return `${missed}: true to the eye.`;
+    const trued = grindTrue(Math.min(sizeOf(bar).widthMm, sizeOf(bar).heightMm), radians(best));
+    return `${missed}; in a four-way the lines meet so far from the middle. Ground true by ${Math.abs(best)}° on a ${formatFine(trued.shimMm, shop.lengths)} shim the bar comes down to ${formatLength(trued.toSideMm, shop.lengths)} and loses ${(100 * trued.lostShare).toFixed(1)} % of its steel.`;
   }
 
   return (
