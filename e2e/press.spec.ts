@@ -74,7 +74,9 @@ test('the tipping is turned off, and what it costs is said', async ({ page }) =>
   await panel(page, /^4\. Press/).click();
   await expect(page.getByText(/^Pass 6, 90°/)).toBeVisible(worked);
   await page.getByRole('button', { name: 'Angle off' }).click();
-  await expect(page.getByText(/misses its corner by .* Ground true by [\d.]+° on a .* shim/)).toBeVisible(worked);
+  await expect(page.getByText(/misses its corner by .* Ground true by [\d.]+° on a .* shim/)).toBeVisible(
+    worked,
+  );
   await expect(page.getByRole('img', { name: 'The four-way turned off by 3°' })).toBeVisible();
   const slider = page.getByRole('slider', { name: 'Turned off by' });
   await slider.focus();
