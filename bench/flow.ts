@@ -89,14 +89,14 @@ export function flowing(): void {
         stepShare,
         held: true,
       });
-      solver.clock = () => performance.now() / 1000;
-      const out = solver.press(section, toMm);
+      solver.equilibrium.clock = () => performance.now() / 1000;
+      const out = solver.press(toMm);
       if (!out.ok) throw new Error(out.why);
       section = out.section;
       sums.steps += out.report.steps;
       sums.iterations += out.report.iterations;
       sums.flops += out.report.flops;
-      sums.factorS += solver.factorS;
+      sums.factorS += solver.equilibrium.factorS;
     }
     const seconds = (performance.now() - start) / 1000;
     const elements = mesh.quads.length / 4;

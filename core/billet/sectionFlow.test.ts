@@ -4,7 +4,8 @@ import { flowStress } from '../forging/force.ts';
 import { type FlowDone, outlineAfter, runFlow } from '../flow/run.ts';
 import { type Outline, isRectangle, outlineArea, rectangle, regularPolygon } from '../geometry/outline.ts';
 import { evaluate } from '../plan/index.ts';
-import { makeShop } from '../shop/shop.ts';
+import { materialById } from '../materials/material.ts';
+import { hotOf, makeShop } from '../shop/shop.ts';
 import { READY, planOf } from '../tests/plans.ts';
 import { type Billet, sizeOf } from './billet.ts';
 import { makePoints } from './fields/field.ts';
@@ -15,6 +16,7 @@ import {
   frictionFactor,
   inTurns,
   isTooFine,
+  movesAlike,
   pressingSeconds,
   sectionDifference,
   shapedTo,
@@ -59,40 +61,85 @@ describe('what a bar’s flow depends on', () => {
     const { strength } = specFor(bar, [], shop);
     // 1084 and 15N20 stand in one row of the table of hot working.
     expect(strength).toBeNull();
-    const [mixed] = evaluate(
+    const stacked = (material: string, layers: number, thicknessMm: number) =>
+      evaluate(
+        planOf([
+          [
+            'stack',
+            {
+              layers,
+              pattern: [
+                { material: '1084', thicknessMm },
+                { material, thicknessMm },
+              ],
+              widthMm: 32,
+              lengthMm: 100,
+            },
+          ],
+          ['weld', { heats: 1, temperatureC: 1200 }],
+        ]),
+      ).lanes[0].steps.at(-1)!.after![0];
+    // Misaka and Yoshimoto: mild steel is within a tenth of 0.8 % C at welding heat, and not at 900 °C.
+    expect(specFor(stacked('1018', 4, 8), [], shop).strength).toBeNull();
+    expect(movesAlike(stacked('1018', 4, 8), shop)).toBe(true);
+    expect(movesAlike(plain, shop)).toBe(false);
+    const cold = makeShop({ forge: { ...shop.forge, weldingC: 900 } });
+    expect(specFor(stacked('1018', 4, 8), [], cold).strength).not.toBeNull();
+    const mixed = stacked('316l', 4, 8);
+    expect(movesAlike(mixed, shop)).toBe(false);
+    const grid = specFor(mixed, [], shop).strength!;
+    const [stainless, plainSteel] = ['316l', '1084'].map(
+      (id) => hotOf(shop, materialById(shop.materials, id)!, shop.forge.weldingC).cMPa,
+    );
+    expect(Math.max(...grid.values) / Math.min(...grid.values)).toBeCloseTo(stainless / plainSteel, 2);
+    const mean = grid.values.reduce((a, b) => a + b, 0) / grid.values.length;
+    expect(mean).toBeCloseTo(1, 2);
+    // Layers lie level: each row of cells is of one strength, save where a seam runs through it.
+    for (let row = 0; row < grid.size; row += 3)
+      expect(new Set(grid.values.slice(row * grid.size, (row + 1) * grid.size)).size).toBe(1);
+    expect(isTooFine(mixed, specFor(mixed, [], shop), 30)).toBe(false);
+    expect(isTooFine({ ...mixed, bandMm: 1 }, specFor(mixed, [], shop), 30)).toBe(true);
+  });
+
+  it('27 layers are averaged over the cells that they do not fit: each within a fiftieth of what a row holds', () => {
+    const [fine] = evaluate(
       planOf([
         [
           'stack',
           {
-            layers: 4,
+            layers: 27,
             pattern: [
-              { material: '1084', thicknessMm: 8 },
-              { material: '1018', thicknessMm: 8 },
+              { material: '1084', thicknessMm: 2 },
+              { material: '316l', thicknessMm: 2 },
             ],
-            widthMm: 32,
+            widthMm: 54,
             lengthMm: 100,
           },
         ],
-        ['weld', { heats: 1, temperatureC: 1200 }],
       ]),
     ).lanes[0].steps.at(-1)!.after!;
-    const grid = specFor(mixed, [], makeShop({ forge: { ...shop.forge, weldingC: 900 } })).strength!;
-    // 165 against 160 MPa at 900 °C, the table’s own ends.
-    expect(Math.max(...grid.values) / Math.min(...grid.values)).toBeCloseTo(165 / 160, 2);
-    const mean = grid.values.reduce((a, b) => a + b, 0) / grid.values.length;
-    expect(mean).toBeCloseTo(1, 2);
-    // Layers lie level: each row of cells is of one strength, save where a seam runs through it.
-    for (let row = 0; row < grid.size; row++)
-      expect(new Set(grid.values.slice(row * grid.size, (row + 1) * grid.size)).size).toBe(1);
-    expect(isTooFine(mixed, specFor(mixed, [], shop), 30)).toBe(false);
-    const unlike = { ...specFor(mixed, [], shop), strength: grid };
-    expect(isTooFine({ ...mixed, bandMm: 1 }, unlike, 30)).toBe(true);
+    const { values, size } = specFor(fine, [], shop).strength!;
+    const [soft, hard] = ['1084', '316l'].map(
+      (id) => hotOf(shop, materialById(shop.materials, id)!, shop.forge.weldingC).cMPa,
+    );
+    const low = Math.min(...values);
+    const high = (low * hard) / soft;
+    const layer = size / 27;
+    for (let row = 0; row < size; row++) {
+      // Exactly: how much of a row lies in layers of odd number.
+      let odd = 0;
+      for (let k = 0; k < 27; k++)
+        if (k % 2 === 1) odd += Math.max(0, Math.min(row + 1, (k + 1) * layer) - Math.max(row, k * layer));
+      const cells = values.slice(row * size, (row + 1) * size);
+      for (const value of cells) expect(Math.abs((value - low) / (high - low) - odd)).toBeLessThan(0.02);
+    }
   });
 
   it('the exponent is the steels’ own by volume, friction Coulomb’s at the yield in shear', () => {
     expect(exponentOf(plain, shop)).toBeCloseTo(0.24, 4);
     const half = plain.volumes['1084'] / 2;
-    expect(exponentOf({ ...plain, volumes: { '1084': half, '1018': half } }, shop)).toBeCloseTo(0.23, 4);
+    expect(exponentOf({ ...plain, volumes: { '1084': half, '1018': half } }, shop)).toBeCloseTo(0.24, 4);
+    expect(exponentOf({ ...plain, volumes: { '1084': half, '316l': half } }, shop)).toBeCloseTo(0.22, 4);
     expect(frictionFactor(shop)).toBeCloseTo(0.3 * Math.sqrt(3), 2);
     expect(frictionFactor(makeShop({ press: { ...shop.press, friction: 0.577 } }))).toBe(1);
   });
@@ -103,7 +150,7 @@ describe('force and time at the press', () => {
     const toMm = 0.9 * sizeOf(bar).heightMm;
     const { stage } = flowed([{ turnDeg: 0, toMm }], { friction: 0, biteMm: 'held' });
     const rate = ((2 / Math.sqrt(3)) * shop.press.ramMmPerS) / toMm;
-    const stress = flowStress('medium-carbon steel', shop.forge.weldingC, rate);
+    const stress = flowStress('ordinary steel', shop.forge.weldingC, rate);
     const wanted = (2 / Math.sqrt(3)) * stress * stage.report.widthMm * shop.biteMm;
     // It is the force in the middle of the last step, when the bar is some 1 % narrower.
     expect(Math.abs(contactForceN(plain, stage.report, shop) / wanted - 1)).toBeLessThan(0.025);

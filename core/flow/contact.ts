@@ -1,5 +1,6 @@
 import type { DieFace } from './dies.ts';
 import type { Frames } from './steel.ts';
+import type { Symmetry } from './symmetry.ts';
 
 /** mm. So near a node is brought to a die that is not flat. */
 const ON_THE_DIE = 1e-5;
@@ -111,6 +112,18 @@ export class Contact {
       v[2 * node + 1] = -nx * tangent + ny * normal;
     }
     return held;
+  }
+
+  /** What its own mirror image holds still of a node is held, by the node's own directions. */
+  holdStill({ still, mirrors }: Symmetry, held: Uint8Array): void {
+    if (mirrors.length === 0) return;
+    const { framed, tx } = this.frames;
+    for (let i = 0; i < still.length; i++) {
+      // A mirror goes through the middle of the press, and a die that a node on it touches stands across or along it.
+      const along = framed[i] && Math.abs(tx[i]) < 0.5 ? 1 : 0;
+      if (still[i] & 1) held[2 * i + along] = 1;
+      if (still[i] & 2) held[2 * i + 1 - along] = 1;
+    }
   }
 
   /**

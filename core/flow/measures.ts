@@ -43,6 +43,21 @@ export function beyondDies(
   return beyond;
 }
 
+/** Slices of the room between two dies. */
+const SLICES = 400;
+
+/** Area of the room between dies that stand at a height; without end where it is open to the sides. mm² */
+export function roomBetween({ upper, lower, stopsMm }: DiePair, height: number): number {
+  const closed = upper.kind === 'V' || lower.kind === 'V';
+  if (stopsMm === null && !closed) return Infinity;
+  const apart = (x: number): number => Math.max(0, height + riseOf(upper, x) + riseOf(lower, x));
+  let half = (stopsMm ?? 2) / 2;
+  if (stopsMm === null) while (apart(half) > 0) half *= 2;
+  let area = 0;
+  for (let i = 0; i < SLICES; i++) area += (2 * half * apart((half * (i + 0.5)) / SLICES)) / SLICES;
+  return area;
+}
+
 /** Mean and least of what was powder, by area. */
 export function densities(
   first: Float64Array | undefined,
@@ -85,4 +100,21 @@ export function sumOver(nodes: Iterable<number>, of: (node: number) => number): 
   let sum = 0;
   for (const node of nodes) sum += of(node);
   return sum;
+}
+
+/** Where a section's nodes lie when the dies come to rest on it, and how far apart these are then. mm */
+export function laidBetween(
+  mesh: { readonly x: Float64Array; readonly y: Float64Array; readonly rim: Int32Array },
+  { upper, lower, stopsMm }: DiePair,
+): { x: Float64Array; y: Float64Array; from: number } {
+  const shaped = upper.kind !== 'flat' || lower.kind !== 'flat' || stopsMm !== null;
+  const [left, right] = spanOf(mesh.rim, mesh.x);
+  const across = shaped ? (left + right) / 2 : 0;
+  const x = mesh.x.map((v) => v - across);
+  let [top, bottom] = [-Infinity, Infinity];
+  for (const node of mesh.rim) {
+    top = Math.max(top, mesh.y[node] - riseOf(upper, x[node]));
+    bottom = Math.min(bottom, mesh.y[node] + riseOf(lower, x[node]));
+  }
+  return { x, y: mesh.y.map((v) => v - (bottom + top) / 2), from: top - bottom };
 }

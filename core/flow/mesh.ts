@@ -215,15 +215,21 @@ function middleOfLongest(outline: Outline, anchors: readonly number[]): number {
   return best.at;
 }
 
-/** A fresh grid, of like numbers, over a section as it now is; its area is kept to the last digit. */
-export function regridded(mesh: Mesh, n: number, rings: number, crowd?: Crowd): Mesh {
+/** A fresh grid, of like numbers, over a section as it now is, of the area that it is to have. mm² */
+export function regridded(
+  mesh: Mesh,
+  n: number,
+  rings: number,
+  crowd?: Crowd,
+  areaMm2 = meshArea(mesh),
+): Mesh {
   const fresh = butterflyMesh(
     Array.from(mesh.rim, (node) => [mesh.x[node], mesh.y[node]] as const),
     n,
     rings,
     crowd,
   );
-  const grow = Math.sqrt(meshArea(mesh) / meshArea(fresh));
+  const grow = Math.sqrt(areaMm2 / meshArea(fresh));
   const middle = (of: Float64Array) => fresh.rim.reduce((sum, node) => sum + of[node], 0) / fresh.rim.length;
   const [cx, cy] = [middle(fresh.x), middle(fresh.y)];
   return {

@@ -154,7 +154,7 @@ describe('what theory says', () => {
 
   it('is stopped when it is told to, and says so', () => {
     const start = sectionOf(rectangle(40, 40), 6, 2);
-    expect(new PressSolver(start, { ...PLAIN, cancelled: () => true }).press(start, 30)).toMatchObject({
+    expect(new PressSolver(start, { ...PLAIN, cancelled: () => true }).press(30)).toMatchObject({
       ok: false,
       why: 'cancelled',
     });
@@ -206,7 +206,7 @@ describe('dies', () => {
 
   it('dies that are filled before they are closed are said to be so', () => {
     const start = sectionOf(regularPolygon(64, 1256), 10, 3);
-    const out = new PressSolver(start, { ...PLAIN, ...between(V, V) }).press(start, 36);
+    const out = new PressSolver(start, { ...PLAIN, ...between(V, V) }).press(36);
     expect(out).toMatchObject({ ok: false, why: 'filled' });
   });
 

@@ -8,6 +8,8 @@ export interface MeshedSection {
   readonly startY: Float64Array;
   /** Length over what it was at the start. */
   readonly lengthening: number;
+  /** Area of solid steel as the lengthening says it must be; that of the mesh where it is not given. */
+  readonly areaMm2?: number | undefined;
   /** Share of solid in each element, where there is powder. */
   readonly density?: Float64Array | undefined;
   /** Strain each element has been through, and the highest pressure it has seen, in units of the strength. */
@@ -46,6 +48,8 @@ export interface PressOptions {
   readonly held: boolean;
   /** Strength of the steel that stood at a point at the start, over that of the rest; 1 where it is not given. */
   readonly strength?: ((startX: number, startY: number) => number) | undefined;
+  /** And how many times that where it lies when the pass begins, for its heat. */
+  readonly harder?: ((x: number, y: number) => number) | undefined;
   /** When an element becomes worse than this, pressing stops, so that it can be given a new grid. */
   readonly leastShape?: number | undefined;
   readonly cancelled?: (() => boolean) | undefined;

@@ -1,10 +1,11 @@
-import { type Outline, rectangle } from '../geometry/outline.ts';
+import { type Outline, type Point2, rectangle } from '../geometry/outline.ts';
 import { type PointMap, inTurn } from '../geometry/maps/pointMap.ts';
+import { heatAcross } from '../heat/across.ts';
 import { spreadCoefficient } from '../forging/spread.ts';
 import type { DiePair } from './dies.ts';
-import { type Crowd, type Mesh, butterflyMesh, regridded, worstShape } from './mesh.ts';
+import { type Crowd, type Mesh, butterflyMesh, meshArea, regridded, worstShape } from './mesh.ts';
 import { spanOf } from './measures.ts';
-import { type AxialLaw, type PressReport, type MeshedSection } from './pressing.ts';
+import type { AxialLaw, MeshedSection, PressOutcome, PressReport } from './pressing.ts';
 import { PressSolver } from './press.ts';
 import { type Places, carried, meshMap } from './sectionMap.ts';
 
@@ -19,6 +20,8 @@ export interface FlowPass {
   readonly dies?: DiePair | undefined;
   readonly friction?: number | undefined;
   readonly biteMm?: number | undefined;
+  /** So long after the fire: the skin is then colder and harder than the middle. */
+  readonly afterS?: number | undefined;
 }
 
 /** All that decides how a section flows; nothing else does. */
@@ -32,6 +35,8 @@ export interface FlowSpec {
   readonly held: boolean;
   /** Strength against the mean; null where it is all alike. */
   readonly strength: Grid | null;
+  /** The fire, and by how much of itself the strength grows for each kelvin colder; where some pass comes a while after it. */
+  readonly heat?: { readonly fireC: number; readonly hardeningPerK: number } | undefined;
   /** Share of solid, where there is powder; null where all of it is solid. */
   readonly density?: Grid | null;
   /** Fewer elements and larger steps, where many flows are tried; or more and smaller ones, for what is worked out once for all. */
@@ -61,7 +66,14 @@ export interface FlowDone {
   readonly report: PressReport;
 }
 
-export type FlowStage = FlowDone | { readonly ok: false; readonly why: string };
+/** Why a pass cannot be, and how far the dies came before it could not. mm */
+export interface FlowRefused {
+  readonly ok: false;
+  readonly why: string;
+  readonly heightMm?: number | undefined;
+}
+
+export type FlowStage = FlowDone | FlowRefused;
 
 /** Elements: a block of so many each way, so many rings about it; the share of the height a step takes. */
 const GRIDS = {
@@ -129,16 +141,26 @@ function perElement({ x, y, quads }: Mesh, of: (x: number, y: number) => number)
   });
 }
 
-const SMALLER = 'take smaller steps from pass to pass';
+/** Strengths that differ by more times: where the section folds it is for that. */
+const UNLIKE = 4;
+const SMALLER = 'stop higher, or take less in each pass';
 const WHY = {
   cancelled: 'it was stopped',
   'no equilibrium': `no balance of forces was found; ${SMALLER}`,
   folded: `the section folds over itself; ${SMALLER}`,
   thin: `the section folds over itself; ${SMALLER}`,
+  unlike: `the softer steel is squeezed out between the harder and folds; ${SMALLER}, or let the two come nearer in strength: another heat, another steel`,
   'too wide': 'the section is too wide to go between the side stops; set them farther apart',
   filled:
     'the dies are filled before they are closed, and the steel has nowhere to go; stop higher, or take a shorter bite so that more of it goes along',
 } as const;
+
+function refused({ strength }: FlowSpec, { why, report }: PressOutcome & { ok: false }): FlowRefused {
+  const { values } = strength ?? { values: [1] };
+  const folds = why === 'folded' || why === 'thin' || why === 'no equilibrium';
+  const unlike = folds && Math.max(...values) > UNLIKE * Math.min(...values);
+  return { ok: false, why: WHY[unlike ? 'unlike' : why], heightMm: report.heightMm };
+}
 
 /** A section with the grid it lies on. */
 interface Gridded {
@@ -165,6 +187,7 @@ export function runFlow(
     startX: mesh.x,
     startY: mesh.y,
     lengthening: 1,
+    areaMm2: filled ? undefined : meshArea(mesh),
     density: filled && perElement(mesh, filled),
   };
   let now: Gridded = { section: start, earlier: [], laid: null };
@@ -180,6 +203,7 @@ export function runFlow(
         startX: began.x,
         startY: began.y,
         lengthening: last.lengthening,
+        areaMm2: filled ? undefined : meshArea(mesh) / last.lengthening,
         density: last.density,
         strain: last.strain,
         bonding: last.bonding,
@@ -227,9 +251,10 @@ function pressedOnce(
       dies: pass.dies,
       held: spec.held,
       strength,
+      harder: cooled(spec, pass, now.section.mesh),
       leastShape,
       progress,
-    }).press(now.section, toMm);
+    }).press(toMm);
     sums.steps += out.report.steps;
     sums.iterations += out.report.iterations;
     sums.flops += out.report.flops;
@@ -249,12 +274,24 @@ function pressedOnce(
         bonding: out.section.bonding!,
         report: { ...out.report, ...sums },
       };
-    if (!more || (out.why !== 'thin' && out.why !== 'folded')) return { ok: false, why: WHY[out.why] };
+    if (!more || (out.why !== 'thin' && out.why !== 'folded')) return refused(spec, out);
     if (worstShape(now.section.mesh) >= THIN) {
       now = onFreshGrid(spec, now, crowd);
       sums.regrids++;
     }
   }
+}
+
+/** How much stronger the steel is where it lies than at the heat of the fire; undefined where a pass comes straight from it. */
+function cooled(
+  { heat }: FlowSpec,
+  { afterS = 0 }: FlowPass,
+  mesh: Mesh,
+): ((x: number, y: number) => number) | undefined {
+  if (!heat || afterS <= 0) return undefined;
+  const outline = Array.from(mesh.rim, (node): Point2 => [mesh.x[node], mesh.y[node]]);
+  const at = heatAcross(outline, heat.fireC, afterS);
+  return (x, y) => Math.exp(heat.hardeningPerK * (heat.fireC - at(x, y)));
 }
 
 /** By the spread relation at a bite; held, nothing goes along. */
@@ -283,7 +320,7 @@ function crowdUnder({ upper, lower }: DiePair, widthMm: number): Crowd | undefin
 function onFreshGrid(spec: FlowSpec, { section, earlier, laid }: Gridded, crowd?: Crowd): Gridded {
   const { block, rings } = sizeFor(spec);
   const { mesh } = section;
-  const fresh = regridded(mesh, block, rings, crowd);
+  const fresh = regridded(mesh, block, rings, crowd, section.areaMm2);
   const piece = { from: laid ?? placesOf(startMesh(spec)), to: placesOf(mesh) };
   const points = {
     x: Float64Array.from(fresh.x),

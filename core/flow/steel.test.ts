@@ -3,6 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { rectangle } from '../geometry/outline.ts';
 import { butterflyMesh, meshArea } from './mesh.ts';
 import { type Frames, SOLID, Steel, porous } from './steel.ts';
+import { strengthOver } from './strength.ts';
+import { symmetryOf } from './symmetry.ts';
 
 /** Of the rates met with here: far below what changes a potential's sixth digit. */
 const FLOOR = 1e-4;
@@ -10,8 +12,10 @@ const FLOOR = 1e-4;
 const mesh = butterflyMesh(rectangle(20, 14), 4, 2);
 const nodes = mesh.x.length;
 
-function steel(exponent: number, density?: number): Steel {
-  const made = new Steel(mesh, mesh.x, mesh.y, exponent);
+const none = symmetryOf(mesh, [], () => true);
+
+function steel(exponent: number, density?: number, strength?: Float64Array): Steel {
+  const made = new Steel(mesh, mesh.x, mesh.y, exponent, none, strength);
   expect(made.shape(mesh.x, mesh.y)).toBe(true);
   if (density !== undefined) made.settle(new Float64Array(made.elements).fill(density));
   return made;
@@ -40,7 +44,7 @@ function second(s: Steel, i: number, j: number): number {
     }
     return true;
   };
-  return apart(s) ? 0 : s.system.values[s.system.slot(i, j)];
+  return apart(s) ? 0 : s.assembly.system.values[s.assembly.system.slot(i, j)];
 }
 
 describe('the rate potential', () => {
@@ -97,15 +101,15 @@ describe('the rate potential', () => {
   });
 
   it('twice as strong on one half costs that half twice as much', () => {
-    const [even, uneven] = [steel(0.3), steel(0.3)];
-    uneven.strengthBy((x) => (x > 0 ? 2 : 1), mesh.x, mesh.y);
+    const strong = strengthOver(mesh.quads, mesh.x, mesh.y, (x) => (x > 0 ? 2 : 1));
+    const [even, uneven] = [steel(0.3), steel(0.3, undefined, strong)];
     const v = velocities(0.5, 1);
     const ratio = uneven.potential(v, 0, FLOOR, null, null) / even.potential(v, 0, FLOOR, null, null);
     expect(ratio).toBeCloseTo(1.5, 6);
   });
 
   it('a folded element is told', () => {
-    const s = new Steel(mesh, mesh.x, mesh.y, 0.3);
+    const s = new Steel(mesh, mesh.x, mesh.y, 0.3, none);
     expect(s.shape(mesh.x, mesh.y)).toBe(true);
     const folded = Float64Array.from(mesh.x);
     folded[12] = 30;
@@ -187,7 +191,7 @@ describe.each([
     // What is held is out of the system: ones on the diagonal, nothing beside them.
     const held = new Uint8Array(2 * nodes);
     held[2 * node] = 1;
-    s.hold(held);
+    s.assembly.hold(held);
     expect(second(s, 2 * node, 2 * node)).toBe(1);
     expect(second(s, 2 * node, 2 * node + 1)).toBe(0);
     expect(second(s, 2 * node + 1, 2 * node + 1)).toBe(own[1][1]);

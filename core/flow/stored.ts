@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { FlowDone, FlowStage } from './run.ts';
 
 /** Goes up when the same question is answered otherwise: what was kept of older answers is then no longer found. */
-const VERSION = 2;
+const VERSION = 3;
 
 /** A short name for all that a stage depends on, the same everywhere: SHA-256 of its key, in hexadecimal. */
 export const digestOf = (key: string): string => bytesToHex(sha256(utf8ToBytes(`${VERSION} ${key}`)));
@@ -43,7 +43,7 @@ const report = z.strictObject({
 
 /** A stage as it is kept in the database and sent. */
 export const storedStage = z.discriminatedUnion('ok', [
-  z.strictObject({ ok: z.literal(false), why: z.string().max(300) }),
+  z.strictObject({ ok: z.literal(false), why: z.string().max(300), heightMm: amount.optional() }),
   z.strictObject({
     ok: z.literal(true),
     earlier: z.array(z.strictObject({ from: places, to: places })).max(200),

@@ -27,3 +27,10 @@ export function cooledTo({ thicknessMm, heatJm3K }: Cooling, fromC: number, seco
   const more = (3 * EMISSIVITY * SIGMA * seconds) / ((heatJm3K * thicknessMm) / 1000);
   return (start + more) ** (-1 / 3) - KELVIN;
 }
+
+/** Room, °C. */
+const ROOM_C = 20;
+
+/** What a hot surface loses by radiation, as a surface coefficient against the room, W/m²K. */
+export const radiationWm2K = (atC: number): number =>
+  (EMISSIVITY * SIGMA * ((atC + KELVIN) ** 4 - (ROOM_C + KELVIN) ** 4)) / (atC - ROOM_C);

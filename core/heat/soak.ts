@@ -47,7 +47,7 @@ export interface Terms {
 const MOST_KNOWN = 500;
 const knownTerms = new Map<string, Terms>();
 
-function knownTermsOf(shape: 'slab' | 'cylinder', biot: number): Terms {
+export function knownTermsOf(shape: 'slab' | 'cylinder', biot: number): Terms {
   const key = `${shape} ${biot}`;
   const known = knownTerms.get(key);
   if (known) return known;
@@ -84,7 +84,7 @@ export function sphereTerms(biot: number, terms = TERMS): Terms {
 }
 
 /** Bessel functions of the first kind, orders 0 and 1, by their integrals (midpoint rule: exact to rounding for periodic integrands). */
-function bessel(order: 0 | 1, x: number): number {
+export function bessel(order: 0 | 1, x: number): number {
   const steps = 64 + Math.ceil(Math.abs(x));
   let sum = 0;
   for (let i = 0; i < steps; i++) {

@@ -1,10 +1,10 @@
 import { figured } from '../words/figures.ts';
 import type { Billet } from '../billet/billet.ts';
 import { contactForceN } from '../billet/sectionFlow.ts';
-import { biteForce, flowStress, hotClass, largestBite } from '../forging/force.ts';
+import { biteForce, largestBite } from '../forging/force.ts';
 import { materialById } from '../materials/material.ts';
 import { totalVolume } from '../materials/volumes.ts';
-import type { Shop } from '../shop/shop.ts';
+import { type Shop, hotOf } from '../shop/shop.ts';
 import { warning } from '../moves/contract/common.ts';
 import { moveOf } from '../moves/index.ts';
 import { flowingOf } from '../plan/index.ts';
@@ -23,7 +23,9 @@ function billetStress(bar: Billet, atC: number, ratePerS: number, shop: Shop): n
   const whole = totalVolume(bar.volumes);
   return Object.entries(bar.volumes).reduce((sum, [id, mm3]) => {
     const material = materialById(shop.materials, id);
-    return material ? sum + (mm3 / whole) * flowStress(hotClass(material), atC, ratePerS) : sum;
+    if (!material) return sum;
+    const { cMPa, m } = hotOf(shop, material, atC);
+    return sum + (mm3 / whole) * cMPa * ratePerS ** m;
   }, 0);
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { HOT_WORKING, type HotClass, hotClass, hotConstants, withinRow } from '../forging/force.ts';
 import { HANDLES } from '../forging/handle.ts';
 import type { LengthDisplay } from '../units/length.ts';
 import {
@@ -61,6 +62,26 @@ export const kilnSchema = z.strictObject({
   lagS: plainNumber('Thermocouple lags', 0, 600, 's').default(40),
 });
 
+const against = (kind: HotClass, label: string) => {
+  const { cMPa, fromC, toC, within, source } = HOT_WORKING[kind];
+  return plainNumber(
+    label,
+    0.2,
+    5,
+    '×',
+    `1 is as the row has it: ${cMPa[0]} MPa at ${fromC} °C, ${cMPa[1]} at ${toC}, within ${Math.round(100 * within)} % (${source})`,
+  ).default(1);
+};
+
+/** How strong the shop finds its steels hot, against the rows of the table. */
+export const hotSchema = z.strictObject({
+  'ordinary steel': against('ordinary steel', 'Ordinary steels'),
+  stainless: against('stainless', 'Stainless'),
+  'chromium steel': against('chromium steel', 'Chromium steels'),
+  nickel: against('nickel', 'Nickel'),
+  copper: against('copper', 'Copper'),
+});
+
 /**
  * What a shop's saw, dies and fire take. Every default is the handbook's (mechanics, "Losses"; heat): common practice, no
  * source.
@@ -92,6 +113,7 @@ export const shopSchema = z.strictObject({
   press: pressSchema.default(() => pressSchema.parse({})),
   forge: forgeSchema.default(() => forgeSchema.parse({})),
   kiln: kilnSchema.default(() => kilnSchema.parse({})),
+  hot: hotSchema.default(() => hotSchema.parse({})),
   handles: z
     .array(handleSchema)
     .min(1, 'Name at least one handle bar')
@@ -140,3 +162,10 @@ export function materialCode(shop: Shop, id: string): number {
 }
 
 export const codedMaterial = (shop: Shop, code: number): Material => shop.materials[code - 1];
+
+/** C (MPa) and m of a material at a temperature, by its row of the table, as the shop finds it. */
+export function hotOf(shop: Shop, material: Material, atC: number): { cMPa: number; m: number } {
+  const kind = hotClass(material);
+  const { cMPa, m } = hotConstants(kind, atC);
+  return { cMPa: cMPa * shop.hot[kind] * withinRow(material, atC), m };
+}

@@ -29,7 +29,7 @@ function done(outcome: PressOutcome): PressOutcome & { ok: true } {
 }
 
 export const press = (section: MeshedSection, toMm: number, some: Partial<PressOptions> = {}) =>
-  done(new PressSolver(section, { ...PLAIN, ...some }).press(section, toMm));
+  done(new PressSolver(section, { ...PLAIN, ...some }).press(toMm));
 
 /** Smallest of all elements' areas: above 0 where none is folded. */
 export function leastElement({ x, y, quads }: Mesh): number {

@@ -3,7 +3,7 @@ import { projects } from './001-projects.ts';
 import { shop } from './002-shop.ts';
 import { flows } from './003-flows.ts';
 import { previews } from './004-previews.ts';
-import { drawnAnew } from './005-drawn-anew.ts';
+import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
   name: string;
@@ -12,4 +12,11 @@ export interface Migration {
 }
 
 /** In the order they are run; a migration that has landed is never changed. */
-export const migrations: readonly Migration[] = [projects, shop, flows, previews, drawnAnew];
+export const migrations: readonly Migration[] = [
+  projects,
+  shop,
+  flows,
+  previews,
+  drawnAnew('005-drawn-anew'),
+  drawnAnew('006-drawn-anew'),
+];

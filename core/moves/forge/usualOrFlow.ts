@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
-import type { FlowDone, FlowPass, FlowStage } from '../../flow/run.ts';
+import type { FlowDone, FlowPass, FlowRefused, FlowStage } from '../../flow/run.ts';
 import {
   betweenDies,
   isTooFine,
@@ -14,6 +14,7 @@ import { isRectangle, outlineArea, scaleOutline } from '../../geometry/outline.t
 import { common, regionArea } from '../../geometry/regions.ts';
 import { remembered } from '../../remembered.ts';
 import type { Shop } from '../../shop/shop.ts';
+import { formatFine } from '../../units/length.ts';
 import { error, heated, note, reshaped, warning } from '../contract/common.ts';
 import { type Finding, type Flowing } from '../contract/move.ts';
 
@@ -41,6 +42,10 @@ export const tooFine = (): Finding =>
     'coarse',
     'The bands are finer than the elements of the flow: their unlike strength is taken together.',
   );
+
+/** How far the dies came before it could not be, to go behind the reason; nothing where they did not move. */
+export const cameTo = ({ heightMm }: FlowRefused, shop: Shop): string =>
+  heightMm === undefined ? '' : `. It came as far as ${formatFine(heightMm, shop.lengths)}`;
 
 const AS_USUAL = { label: 'Show it as such bars usually flow', set: { reckoned: 'usual' } } as const;
 
@@ -115,7 +120,7 @@ export function reckoning<P extends Reckoned>(move: WithUsual<P>) {
         findings: [
           warning(
             'flow',
-            `How the section flows could not be worked out (${stage.why}): what such bars usually do is shown.`,
+            `How the section flows could not be worked out (${stage.why}${cameTo(stage, shop)}): what such bars usually do is shown.`,
             { parameter: 'reckoned', remedy: AS_USUAL },
           ),
         ],

@@ -46,14 +46,15 @@ export function PassEditor({ number, pass, onChange, onRemove, problem, bites }:
     pass.stopsMm !== undefined ||
     pass.friction !== undefined ||
     pass.biteMm !== undefined ||
+    pass.afterS !== undefined ||
     pass.takePercent !== undefined;
   const [open, setOpen] = useState(false);
   const put = (some: Partial<PressPass>) => onChange({ ...pass, ...some });
   /** Without one of its own numbers: the step's holds again. */
-  const without = (key: 'dies' | 'stopsMm' | 'friction' | 'biteMm' | 'takePercent') => {
+  const without = (key: 'dies' | 'stopsMm' | 'friction' | 'biteMm' | 'takePercent' | 'afterS') => {
     onChange(Object.fromEntries(Object.entries(pass).filter(([k]) => k !== key)) as PressPass);
   };
-  const orNone = (key: 'stopsMm' | 'biteMm' | 'takePercent') => (value: number | undefined) =>
+  const orNone = (key: 'stopsMm' | 'biteMm' | 'takePercent' | 'afterS') => (value: number | undefined) =>
     value === undefined ? without(key) : put({ [key]: value });
   const { dies } = pass;
   return (
@@ -163,6 +164,12 @@ export function PassEditor({ number, pass, onChange, onRemove, problem, bites }:
             of={of('passes.biteMm')}
             value={pass.biteMm ?? bites.biteMm}
             onChange={(biteMm) => (biteMm === bites.biteMm ? without('biteMm') : put({ biteMm }))}
+          />
+          <OptionalField
+            of={of('passes.afterS')}
+            none="at once"
+            value={pass.afterS}
+            onChange={orNone('afterS')}
           />
         </Box>
       </Collapse>

@@ -16,6 +16,7 @@ import {
 } from './consolidateByVolumes.ts';
 import { canFlow, isEvenAlong, pressedByFlow } from './powderFlow.ts';
 import { type Finding, defineMove } from '../../contract/move.ts';
+import { cameTo } from '../usualOrFlow.ts';
 
 /** mm. Larger passes dent the can, and a deep dent locks it on (handbook, canister: 1.5–3 mm a pass). */
 const LARGEST_PASS_MM = 3;
@@ -176,7 +177,7 @@ export const consolidate = defineMove({
         ];
       if (stage && !stage.ok)
         return [
-          error('flow', `How the can flows could not be worked out: ${stage.why}.`, {
+          error('flow', `How the can flows could not be worked out: ${stage.why}${cameTo(stage, shop)}.`, {
             parameter: 'reckoned',
             remedy: { label: 'Close it by volumes', set: { reckoned: 'by volumes' } },
           }),

@@ -4,12 +4,21 @@ import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { GridField } from '../../../billet/fields/grid.ts';
 import { type Die, type DiePair, FLAT } from '../../../flow/dies.ts';
 import { type FlowDone, type FlowPass, type FlowSpec, outlineAfter } from '../../../flow/run.ts';
-import { betweenDies, frictionFactor, isTooFine, specFor, squaredUp } from '../../../billet/sectionFlow.ts';
+import {
+  betweenDies,
+  frictionFactor,
+  isTooFine,
+  movesAlike,
+  specFor,
+  squaredUp,
+} from '../../../billet/sectionFlow.ts';
+import { heatAcross } from '../../../heat/across.ts';
+import { formatTemperature } from '../../../units/temperature.ts';
 import { TURNED_180 } from '../../../geometry/orientation.ts';
 import { type Outline, leanOf, outlineSize } from '../../../geometry/outline.ts';
 import { remembered } from '../../../remembered.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { exactLength, formatFine, formatLength, formatSizes } from '../../../units/length.ts';
+import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import {
   CAUTIONS,
   caution,
@@ -34,16 +43,16 @@ import {
   plainNumber,
 } from '../../../units/quantities.ts';
 import { acrossCorners } from '../lean.ts';
-import { tooFine } from '../usualOrFlow.ts';
+import { cameTo, tooFine } from '../usualOrFlow.ts';
 import { resquare } from '../resquare.ts';
+import { passWords } from './words.ts';
 import { SEQUENCES } from './sequences.ts';
 import { type Finding, defineMove } from '../../contract/move.ts';
 
 const on = z.enum(['both', 'above', 'below']);
 const included = (least: number, most: number) => angleDeg('Angle of the die', least, most);
 
-/** Dies that are not flat: above, below (the other one flat) or both. */
-/** Dies that are not flat, by their shape. */
+/** Dies that are not flat, by their shape: above, below (the other one flat) or both. */
 export const DIES_SHAPED = {
   V: z.strictObject({ shape: z.literal('V'), on, angleDeg: included(60, 150) }),
   round: z.strictObject({ shape: z.literal('round'), on, radiusMm: lengthMm('Radius of the fuller', 200) }),
@@ -70,6 +79,13 @@ const pass = z.strictObject({
   stopsMm: lengthMm('Side stops', MOST_SECTION_MM).optional(),
   friction: friction.optional(),
   biteMm: lengthMm('Bite here', MOST_SECTION_MM, { shop: 'biteMm' }).optional(),
+  afterS: plainNumber(
+    'After the fire',
+    0,
+    120,
+    's',
+    'the skin is colder and harder than the middle then',
+  ).optional(),
 });
 
 export type PressPass = z.infer<typeof pass>;
@@ -123,6 +139,7 @@ const flowPass = (p: PressPass): FlowPass => ({
   ...(pairOf(p) && { dies: pairOf(p) }),
   ...(p.friction !== undefined && { friction: p.friction }),
   ...(p.biteMm !== undefined && { biteMm: p.biteMm }),
+  ...(p.afterS !== undefined && { afterS: p.afterS }),
 });
 
 /** All that decides how this bar flows. */
@@ -218,6 +235,14 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
     findings.push(note('free', 'Not held, a tipped bar rolls onto its flat.', { parameter: 'held' }));
   findings.push(...leans(outlineAfter(spec, stage), p, shop));
   if (isTooFine(bar, spec, after.heightMm)) findings.push(tooFine());
+  if (movesAlike(bar, shop))
+    findings.push(
+      note(
+        'move alike',
+        `At ${formatTemperature(shop.forge.weldingC, shop.temperatures)} these steels move alike within a tenth (Misaka and Yoshimoto’s law): worked out as one.`,
+      ),
+    );
+  findings.push(...unevenHeat(bar, p, shop));
   findings.push(
     note(
       'flow',
@@ -225,6 +250,30 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
     ),
   );
   return findings;
+}
+
+/** °C by which skin and middle must differ to be told. */
+const UNEVEN_K = 20;
+
+/** How uneven the heat is under the dies, of the pass that comes latest after its fire. */
+function unevenHeat(bar: Billet, p: P, shop: Shop): Finding[] {
+  const seconds = Math.max(0, ...p.passes.map((q) => q.afterS ?? 0));
+  if (seconds === 0) return [];
+  const at = heatAcross(bar.outline, shop.forge.weldingC, seconds);
+  const skin = bar.outline.flatMap(([x, y], i) => {
+    const [x1, y1] = bar.outline[(i + 1) % bar.outline.length];
+    return [at(x, y), at((x + x1) / 2, (y + y1) / 2)];
+  });
+  const [middle, warmest, coldest] = [at(0, 0), Math.max(...skin), Math.min(...skin)];
+  if (middle - coldest < UNEVEN_K) return [];
+  const told = (c: number) => formatTemperature(c, shop.temperatures);
+  return [
+    note(
+      'uneven heat',
+      `${seconds} s after the fire the middle is at ${told(middle)}, the skin at ${told(warmest)}, at its coldest ${told(coldest)}, and so much harder. What the dies chill is not in it.`,
+      { parameter: 'passes' },
+    ),
+  ];
 }
 
 export const press = defineMove({
@@ -256,7 +305,7 @@ export const press = defineMove({
     const spec = specOf(bar, p, shop);
     if (stage && !stage.ok)
       return [
-        error('flow', `How the section flows could not be worked out: ${stage.why}.`, {
+        error('flow', `How the section flows could not be worked out: ${stage.why}${cameTo(stage, shop)}.`, {
           parameter: 'passes',
         }),
       ];
@@ -311,7 +360,7 @@ export const press = defineMove({
                 way: q.turnDeg > 0 ? 'counter-clockwise' : 'clockwise',
               } as const,
             ]),
-        ...craft(`Pass ${i + 1}: press to ${exactLength(q.toMm, shop.lengths)}.`),
+        ...craft(passWords(q, i, shop)),
       ]),
       ...(p.finish === 'squared' ? craft('Square up until the corners are filled.') : []),
     ];

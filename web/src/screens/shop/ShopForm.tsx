@@ -5,6 +5,7 @@ import type { z } from 'zod';
 import {
   type ShopSettings,
   forgeSchema,
+  hotSchema,
   handleSchema,
   kilnSchema,
   pressSchema,
@@ -87,6 +88,14 @@ export function ShopForm({ shop, change }: ShopFormProps) {
             schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
             values={shop.kiln}
             change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
+            oneAbreast
+          />
+        </Section>
+        <Section title="Hot strength, against the table">
+          <SchemaForm
+            schema={hotSchema as unknown as z.ZodType<ShopSettings['hot']>}
+            values={shop.hot}
+            change={(some) => change({ hot: { ...shop.hot, ...some } })}
             oneAbreast
           />
         </Section>

@@ -1,8 +1,8 @@
 import type { Migration } from './index.ts';
 
 /** Small pictures and flows of before the section flowed otherwise: they are made anew when they are next wanted. */
-export const drawnAnew: Migration = {
-  name: '005-drawn-anew',
+export const drawnAnew = (name: string): Migration => ({
+  name,
   async up({ context }) {
     await context.bulkDelete('previews', {});
     await context.bulkDelete('flows', {});
@@ -10,4 +10,4 @@ export const drawnAnew: Migration = {
   async down() {
     // What was thrown away is made again by itself.
   },
-};
+});
