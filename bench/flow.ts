@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { butterflyMesh } from '../core/flow/mesh.ts';
 import { PressSolver } from '../core/flow/press.ts';
-import { type MeshedSection } from '../core/flow/pressing.ts';
+import type { PressOptions } from '../core/flow/pressing.ts';
 import type { FlowSpec } from '../core/flow/run.ts';
 import { pressFor } from '../core/moves/forge/press/search.ts';
 import { rectangle } from '../core/geometry/outline.ts';
 import { evaluate, readPlanText } from '../core/plan/index.ts';
+import { RESQUARE, sectionOf, turned } from '../core/tests/pressing.ts';
 import { line } from './tools.ts';
 
 /**
@@ -54,63 +54,66 @@ function sixRows(v: Float64Array, n: number): number {
   return ap + aq + ar + as + bp + bq + br + bs;
 }
 
+/** Bands of two steels that half a turn leaves as they are, and such as nothing does. */
+const BARS: readonly (readonly [string, PressOptions['strength']])[] = [
+  ['even', undefined],
+  ['of five bands', (_x, y) => (Math.floor((y + 20) / 8) % 2 ? 1.2 : 0.8)],
+  ['with a core to one side', (x, y) => (Math.hypot(x - 6, y + 3) < 9 ? 1.5 : 1)],
+];
+
 /** A whole bias re-square by the flow of the section, as the reference has it, with two meshes. */
 export function flowing(): void {
   const most = productsASecond() / 1e9;
   line('products and sums on one core, at most', `${most.toFixed(2)} Gflop/s`);
-  for (const [n, rings, stepShare] of [
-    [16, 5, 0.025],
-    [32, 10, 0.03],
-  ]) {
-    const mesh = butterflyMesh(rectangle(40, 40), n, rings);
-    let section: MeshedSection = { mesh, startX: mesh.x, startY: mesh.y, lengthening: 1 };
-    const sums = { steps: 0, iterations: 0, flops: 0, factorS: 0 };
-    const start = performance.now();
-    for (const [turnDeg, toMm] of [
-      [45, 40],
-      [90, 40],
-      [90, 36],
-      [90, 36],
-      [90, 35],
-      [90, 35],
-    ]) {
-      const [c, s] = [Math.cos((turnDeg * Math.PI) / 180), Math.sin((turnDeg * Math.PI) / 180)];
-      const { x, y } = section.mesh;
-      const turned = {
-        ...section.mesh,
-        x: x.map((v, i) => v * c - y[i] * s),
-        y: x.map((v, i) => v * s + y[i] * c),
-      };
-      section = { ...section, mesh: turned };
-      const solver = new PressSolver(section, {
-        exponent: 0.15,
-        friction: 0.5,
-        axial: { by: 'height', spread: 0.4 },
-        stepShare,
-        held: true,
-      });
-      solver.equilibrium.clock = () => performance.now() / 1000;
-      const out = solver.press(toMm);
-      if (!out.ok) throw new Error(out.why);
-      section = out.section;
-      sums.steps += out.report.steps;
-      sums.iterations += out.report.iterations;
-      sums.flops += out.report.flops;
-      sums.factorS += solver.equilibrium.factorS;
-    }
-    const seconds = (performance.now() - start) / 1000;
-    const elements = mesh.quads.length / 4;
-    line(`a bias re-square of six passes, ${elements} elements`, `${seconds.toFixed(1)} s`);
-    line(
-      'its steps, factorings, elements·steps a second',
-      `${sums.steps}, ${sums.iterations}, ${((elements * sums.steps) / seconds / 1000).toFixed(1)} thousand`,
-    );
-    const rate = sums.flops / sums.factorS / 1e9;
-    line(
-      'factoring: share of the time, and how fast',
-      `${((100 * sums.factorS) / seconds).toFixed(0)} %, ${rate.toFixed(2)} Gflop/s, ${((100 * rate) / most).toFixed(0)} % of what a core does at most`,
-    );
+  for (const [bar, strength] of BARS)
+    for (const [n, rings, stepShare] of [
+      [16, 5, 0.025],
+      [32, 10, 0.03],
+    ])
+      resquared(bar, strength, n, rings, stepShare, most);
+}
+
+function resquared(
+  bar: string,
+  strength: PressOptions['strength'],
+  n: number,
+  rings: number,
+  stepShare: number,
+  most: number,
+): void {
+  let section = sectionOf(rectangle(40, 40), n, rings);
+  const sums = { steps: 0, iterations: 0, flops: 0, factorS: 0 };
+  const start = performance.now();
+  for (const [turnDeg, toMm] of RESQUARE) {
+    const solver = new PressSolver(turned(section, turnDeg), {
+      exponent: 0.15,
+      friction: 0.5,
+      axial: { by: 'height', spread: 0.4 },
+      stepShare,
+      held: true,
+      strength,
+    });
+    solver.equilibrium.clock = () => performance.now() / 1000;
+    const out = solver.press(toMm);
+    if (!out.ok) throw new Error(out.why);
+    section = out.section;
+    sums.steps += out.report.steps;
+    sums.iterations += out.report.iterations;
+    sums.flops += out.report.flops;
+    sums.factorS += solver.equilibrium.factorS;
   }
+  const seconds = (performance.now() - start) / 1000;
+  const elements = section.mesh.quads.length / 4;
+  line(`a bias re-square of six passes, ${bar}, ${elements} elements`, `${seconds.toFixed(1)} s`);
+  line(
+    'its steps, factorings, elements·steps a second',
+    `${sums.steps}, ${sums.iterations}, ${((elements * sums.steps) / seconds / 1000).toFixed(1)} thousand`,
+  );
+  const rate = sums.flops / sums.factorS / 1e9;
+  line(
+    'factoring: share of the time, and how fast',
+    `${((100 * sums.factorS) / seconds).toFixed(0)} %, ${rate.toFixed(2)} Gflop/s, ${((100 * rate) / most).toFixed(0)} % of what a core does at most`,
+  );
 }
 
 /** A can with a picture pressed solid by the flow of its section, and a search for a way of pressing. */

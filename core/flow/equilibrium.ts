@@ -11,11 +11,12 @@ const MOST_ITERATIONS = 40;
 const MOST_TRIES = 14;
 /** A balance farther off than this is none: such velocities can be believed to look at and are millimetres wrong. */
 export const ACCEPTED = 1e-3;
-/** A law from which a balance is found from any first guess, and is a good one for the true law. */
-const EASY_EXPONENT = 0.6;
+/** A law from which a balance is found from any first guess, and is a good one for the true law; and friction is so many times as gentle there. */
+const EASY_EXPONENT = 1;
+const GENTLE = 100;
 /** From it on by so much at a time, or, where that mostly serves, by so much; each to so far. */
 const HARDER = 0.7;
-const QUICKLY_HARDER = 0.45;
+const QUICKLY_HARDER = 0.3;
 const WELL_BEGUN = 1e-2;
 
 /** Of a square: what a round of Newton's leaves of what was off, found by trying. */
@@ -57,6 +58,7 @@ export class Equilibrium {
   factorings = 0;
   /** Of the last balance found, of the forces. */
   residual = 0;
+  private slip = SLIP;
   /** The last balance was left when nearly found. */
   private paused = false;
   /** A clock, where the time spent in factoring is to be told: seconds. */
@@ -77,13 +79,16 @@ export class Equilibrium {
     const [first, rate] = [Float64Array.from(v), axial.rate];
     const truly = (): Float64Array | null => {
       steel.exponent = options.exponent;
+      this.slip = SLIP;
       const forces = this.newton(moment, v, held(), axial);
       return forces && (this.paused || this.residual <= Math.max(moment.close, ACCEPTED)) ? forces : null;
     };
     /** Down from the easy law; the forces where it was left because other nodes touch. */
     const eased = (by: number): Float64Array | null => {
+      const most = Math.log(EASY_EXPONENT / options.exponent);
       for (let exponent = EASY_EXPONENT; exponent > options.exponent; exponent *= by) {
         steel.exponent = exponent;
+        this.slip = SLIP * GENTLE ** (Math.log(exponent / options.exponent) / most);
         const pause = exponent === EASY_EXPONENT ? moment.pause : undefined;
         const forces = this.newton({ ...moment, close: WELL_BEGUN, pause }, v, held(), axial);
         if (this.paused) return forces;
@@ -235,13 +240,13 @@ export class Equilibrium {
     { drag, turn, hold, grip }: Beside,
     gradient: Float64Array | null,
   ): number {
-    const { contact } = this;
+    const { contact, slip } = this;
     const { tx, ty } = contact.frames;
     let sum = 0;
     for (const node of this.rim) {
       if (drag[node] === 0) continue;
       const u = tx[node] * v[2 * node] + ty[node] * v[2 * node + 1] - contact.slide[node];
-      const root = Math.sqrt(u * u + SLIP * SLIP);
+      const root = Math.sqrt(u * u + slip * slip);
       sum += drag[node] * root;
       if (!gradient) continue;
       gradient[2 * node] += (drag[node] * u * tx[node]) / root;
@@ -265,7 +270,7 @@ export class Equilibrium {
 
   /** Its second derivatives into the system, but for the turning's, which would fill it. */
   private stiffen(v: Float64Array, { drag, grip }: Beside): void {
-    const { steel, contact } = this;
+    const { steel, contact, slip } = this;
     const { diagonal, system, symmetry } = steel.assembly;
     const { values } = system;
     const { followers } = symmetry;
@@ -277,7 +282,7 @@ export class Equilibrium {
       if (drag[node] === 0 || followers[node] === 0) continue;
       const u = tx[node] * v[2 * node] + ty[node] * v[2 * node + 1] - contact.slide[node];
       values[diagonal[2 * node]] +=
-        (followers[node] * drag[node] * SLIP * SLIP) / (u * u + SLIP * SLIP) ** 1.5;
+        (followers[node] * drag[node] * slip * slip) / (u * u + slip * slip) ** 1.5;
     }
   }
 }

@@ -183,6 +183,7 @@ export class PressSolver {
       if (steps === 0) {
         if (!steel.shape(x, y)) return fail('folded');
         steel.astray.fill(0);
+        contact.takeOn(x, y, half, 0);
         axial.rate = by === 'free' ? 0.5 / height : axialOf(x, y, height, half);
         if (!this.touching(x, y, x, y, v, dh / 2, half, axial, height, 1e3 * CONVERGED, true)) {
           if (!again()) return fail('no equilibrium');

@@ -1,3 +1,5 @@
+import { type Points, makePoints } from '../billet/fields/field.ts';
+import { meshMap } from '../flow/sectionMap.ts';
 import { type Outline } from '../geometry/outline.ts';
 import { type Mesh, butterflyMesh } from '../flow/mesh.ts';
 import { type PressOptions, type PressOutcome, type MeshedSection } from '../flow/pressing.ts';
@@ -40,4 +42,24 @@ export function leastElement({ x, y, quads }: Mesh): number {
       least = Math.min(least, (x[b] - x[a]) * (y[c] - y[b]) - (x[c] - x[b]) * (y[b] - y[a]));
     }
   return least;
+}
+
+/** A square of 40 mm re-squared on the bias: turned by so much, pressed to so much. */
+export const RESQUARE = [
+  [45, 40],
+  [90, 40],
+  [90, 36],
+  [90, 36],
+  [90, 35],
+  [90, 35],
+] as const;
+
+/** Where 441 points of a square of 40 mm are. */
+export function placesAfter({ mesh, startX, startY }: MeshedSection): Points {
+  const points = makePoints(441);
+  for (let k = 0; k < 441; k++)
+    [points.x[k], points.y[k]] = [-20 + 2 * (k % 21), -20 + 2 * Math.floor(k / 21)];
+  points.count = 441;
+  meshMap(mesh.quads, { x: startX, y: startY }, mesh).forward(points);
+  return points;
 }
