@@ -30,8 +30,8 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await page.keyboard.press('ArrowRight');
   await expect(page.getByRole('img', { name: 'The section after pass 1' })).toBeVisible();
   await expect(page.getByText(/force at the end about/)).toBeVisible();
-  await page.getByRole('button', { name: 'Bonding pressure' }).click();
-  await expect(page.getByText(/^Bonding pressure: the highest each place has seen/)).toBeVisible();
+  await page.getByRole('button', { name: 'Push across the seams' }).click();
+  await expect(page.getByText(/^Push square across the seams/)).toBeVisible();
   await expect(page.getByText(/^\d+ MPa$/)).toHaveCount(2);
   await page.getByRole('button', { name: 'Layers', exact: true }).click();
   await page.getByRole('button', { name: 'Beside the usual' }).click();

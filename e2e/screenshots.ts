@@ -96,7 +96,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('slider', { name: 'Pass' }).focus();
     await page.keyboard.press('Home');
     await page.keyboard.press('ArrowRight');
-    await page.getByRole('button', { name: 'Bonding pressure' }).click();
+    await page.getByRole('button', { name: 'Push across the seams' }).click();
   },
   'press-angle': async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();

@@ -2,7 +2,16 @@ import { type Billet, sizeOf } from './billet.ts';
 import { SAME_PLACE, makePoints } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
 import type { PressReport } from '../flow/pressing.ts';
-import { type FlowDone, type FlowPass, type FlowSpec, mapAfter, outlineAfter } from '../flow/run.ts';
+import {
+  type FlowDone,
+  type FlowPass,
+  type FlowSpec,
+  mapAfter,
+  outlineAfter,
+  startMesh,
+} from '../flow/run.ts';
+import { pushAcross } from '../flow/traction.ts';
+import { seamWays } from './seams.ts';
 import { shaping, squaring } from '../geometry/maps/squaring.ts';
 import { type Outline, boundingBox, moveOutline, outlineArea, rectangle } from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
@@ -175,6 +184,26 @@ export function inTurns(
 
 /** No pass, but a turn back: the dies do not touch. */
 export const turnedBack = (turnDeg: number): FlowPass => ({ turnDeg, toMm: 1e4 });
+
+/** Of an element's size: so far round its middle a seam is looked for. */
+const SEAM_REACH = 0.6;
+
+/** Of each element of a stage's grid the greatest push across the seam that runs there, in the solver's stress; not a number where none does. */
+export function seamPushes(bar: Billet, spec: FlowSpec, stage: FlowDone): Float64Array {
+  const { quads } = startMesh(spec);
+  const elements = quads.length / 4;
+  const middles = makePoints(elements);
+  for (let e = 0; e < elements; e++)
+    for (let k = 0; k < 4; k++) {
+      middles.x[e] += stage.x[quads[4 * e + k]] / 4;
+      middles.y[e] += stage.y[quads[4 * e + k]] / 4;
+    }
+  middles.count = elements;
+  mapAfter(spec, stage).backward(middles);
+  const reach = SEAM_REACH * Math.sqrt(outlineArea(spec.outline) / elements);
+  const ways = seamWays(bar, middles.x, middles.y, reach);
+  return ways.map((way, e) => (Number.isNaN(way) ? NaN : pushAcross(stage.bonding, e, way)));
+}
 
 /** What a stress of 1 in the solver is in this bar at welding heat and the speed of the ram, MPa. */
 export function stressUnitMPa(bar: Billet, shop: Shop): number {

@@ -6,6 +6,7 @@ import { spinOf } from './friction.ts';
 import { Steel } from './steel.ts';
 import { type Mirror, type Symmetry, evened, symmetryOf } from './symmetry.ts';
 import { meanOf, strengthOver } from './strength.ts';
+import { WAYS, keepPushes } from './traction.ts';
 import { type Axial, type PressOptions, type PressOutcome, type MeshedSection } from './pressing.ts';
 import {
   elementAreas,
@@ -105,7 +106,7 @@ export class PressSolver {
     const before = elementAreas(this.steel.quads, x, y);
     const density = section.density && Float64Array.from(section.density);
     const strain = Float64Array.from(section.strain ?? new Float64Array(steel.elements));
-    const bonding = Float64Array.from(section.bonding ?? new Float64Array(steel.elements));
+    const bonding = Float64Array.from(section.bonding ?? new Float64Array(WAYS * steel.elements));
     // Mass is kept: an element is as much denser as it has become smaller.
     const denser = (px: Float64Array, py: Float64Array, longer: number): void => {
       if (!density) return;
@@ -225,10 +226,8 @@ export class PressSolver {
       lengthening *= Math.exp(e * dh);
       denser(x, y, lengthening / section.lengthening);
       theory *= Math.exp(-e * dh);
-      for (let k = 0; k < steel.elements; k++) {
-        strain[k] += steel.rate[k] * dh;
-        bonding[k] = Math.max(bonding[k], steel.pressure[k]);
-      }
+      for (let k = 0; k < steel.elements; k++) strain[k] += steel.rate[k] * dh;
+      keepPushes(steel, { x: section.startX, y: section.startY }, { x: mx, y: my }, v, e, bonding);
       steps++;
       force = sumOver(contact.onUpper(), (node) => Math.abs(forces[2 * node + 1]));
       options.progress?.((from - height) / (from - toMm));

@@ -12,7 +12,7 @@ export interface MeshedSection {
   readonly areaMm2?: number | undefined;
   /** Share of solid in each element, where there is powder. */
   readonly density?: Float64Array | undefined;
-  /** Strain each element has been through, and the highest pressure it has seen, in units of the strength. */
+  /** Strain each element has been through, and the greatest push it has seen across each of its planes, in units of the strength. */
   readonly strain?: Float64Array | undefined;
   readonly bonding?: Float64Array | undefined;
 }

@@ -60,7 +60,7 @@ export interface FlowDone {
   readonly y: Float64Array;
   readonly lengthening: number;
   readonly density: Float64Array | undefined;
-  /** Of each element: the strain it has been through, and the highest pressure it has seen, in units of the strength. */
+  /** Of each element: the strain it has been through, and the greatest push it has seen across each of its planes, in units of the strength. */
   readonly strain: Float64Array;
   readonly bonding: Float64Array;
   readonly report: PressReport;

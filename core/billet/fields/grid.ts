@@ -183,6 +183,7 @@ export class GridField implements Field {
 
   sample(points: Points, out: Uint8Array): void {
     this.layFlat(points.count);
+    if (points.trace) this.mark(points, points.trace.piece);
     if (this.grid.sources.length > 1) this.sampleMany(points, out);
     else {
       if (this.apart === undefined || this.folded !== this.grid) {
@@ -195,6 +196,16 @@ export class GridField implements Field {
       if (this.apart) this.toPiecesApart(points, this.apart);
       else this.toPieces(points, null);
       source.sample(points, out);
+    }
+  }
+
+  /** Tells the pieces apart, in whatever these lay before. */
+  private mark({ x, y, count }: Points, piece: Float64Array): void {
+    const { columns, rows } = this.grid;
+    const { kx, ky, tx, ty } = this.pre;
+    for (let i = 0; i < count; i++) {
+      const cell = rows.indexOf(y[i] * ky + ty) * columns.count + columns.indexOf(x[i] * kx + tx);
+      piece[i] = piece[i] * columns.count * rows.count + cell;
     }
   }
 

@@ -33,6 +33,7 @@ function pick(points: Points, k: number, { points: own, from, sourceOfPoint, tra
     own.x[at] = points.x[i];
     own.y[at] = points.y[i];
     own.z[at] = points.z[i];
+    if (points.trace) trace.piece[at] = points.trace.piece[i];
     from[at++] = i;
   }
   own.count = at;
@@ -52,6 +53,7 @@ export function askSources(points: Points, tray: Tray, sources: readonly Field[]
       for (let i = 0; i < count; i++) {
         points.trace.stack[tray.from[i]] = tray.trace.stack[i];
         points.trace.height[tray.from[i]] = tray.trace.height[i];
+        points.trace.piece[tray.from[i]] = tray.trace.piece[i];
       }
   }
 }

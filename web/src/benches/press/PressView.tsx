@@ -5,7 +5,12 @@ import { useEffect, useState } from 'react';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { type FlowDone, outlineAfter } from '../../../../core/flow/run.ts';
 import { outlineSize } from '../../../../core/geometry/outline.ts';
-import { contactForceN, pressingSeconds, stressUnitMPa } from '../../../../core/billet/sectionFlow.ts';
+import {
+  contactForceN,
+  pressingSeconds,
+  seamPushes,
+  stressUnitMPa,
+} from '../../../../core/billet/sectionFlow.ts';
 import { heatAfter } from '../../../../core/judgement/index.ts';
 import {
   type LaneResult,
@@ -34,7 +39,7 @@ type Shown = 'layers' | Shade;
 const SHADES: Record<Shown, string> = {
   layers: 'Layers',
   strain: 'Strain',
-  pressure: 'Bonding pressure',
+  pressure: 'Push across the seams',
   density: 'Density',
 };
 type Aspect = 'between' | 'usual' | 'angle';
@@ -82,7 +87,10 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
   const stage = pass > 0 ? stages[pass - 1] : null;
   const after = afterPasses(result, pass, evaluation);
   const { widthMm, heightMm } = sizeOf(after ?? bar);
-  const shading = stage && shown !== 'layers' ? shadingOf(stage, shown, stressUnitMPa(bar, shop)) : null;
+  const shading =
+    stage && shown !== 'layers'
+      ? shadingOf(stage, shown, stressUnitMPa(bar, shop), () => seamPushes(bar, spec, stage))
+      : null;
   const first = sizeOf(bar);
   const sizes = stages.filter((s) => s.report.steps > 0).map((s) => outlineSize(outlineAfter(spec, s)));
   const most = {
@@ -207,7 +215,8 @@ const numberOf: Record<Shade, (v: number) => string> = {
 };
 const SAYS: Record<Shade, string> = {
   strain: 'Strain: how much the steel has been worked, counted over all passes.',
-  pressure: 'Bonding pressure: the highest each place has seen. Where it stays low a seam may not weld.',
+  pressure:
+    'Push square across the seams, the most each has seen. Where it stays low a seam may not weld. Grey: no seam.',
   density: 'Density of the powder, of solid. Where it stays low the powder has not welded.',
 };
 

@@ -4,7 +4,7 @@ import { type FlowDone, type FlowSpec, startMesh } from '../../../../core/flow/r
 /** What of the steel is shown as colour. */
 export type Shade = 'strain' | 'pressure' | 'density';
 
-/** Values of the elements and the range that is shown. */
+/** Values of the elements, not a number where there is none, and the range that is shown. */
 export interface Shading {
   readonly values: Float64Array;
   readonly least: number;
@@ -14,18 +14,27 @@ export interface Shading {
 /** Of all elements, so many at either end do not stretch the range: a corner would otherwise darken all the rest. */
 const OUTLIERS = 0.01;
 
-export function shadingOf(stage: FlowDone, shade: Shade, unitMPa: number): Shading | null {
+/** `pushes`: across the seams, of each element. */
+export function shadingOf(
+  stage: FlowDone,
+  shade: Shade,
+  unitMPa: number,
+  pushes: () => Float64Array,
+): Shading | null {
   const values =
     shade === 'density'
       ? stage.density?.map((d) => Math.min(1, d))
       : shade === 'strain'
         ? stage.strain
-        : stage.bonding.map((p) => p * unitMPa);
+        : pushes().map((p) => p * unitMPa);
   if (!values) return null;
-  const sorted = Float64Array.from(values).sort();
-  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
+  const sorted = values.filter((v) => !Number.isNaN(v)).sort();
+  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))] ?? 0;
   return { values, least: shade === 'density' ? sorted[0] : 0, most: Math.max(at(1 - OUTLIERS), 1e-9) };
 }
+
+/** Where there is nothing to tell. */
+const NOTHING = '#b9bcbe';
 
 /** Squares into which an element is cut each way, so that colour goes over evenly. */
 const CUTS = 4;
@@ -45,6 +54,7 @@ export function paintShading(
   const sums = new Float64Array(x.length);
   const counts = new Float64Array(x.length);
   quads.forEach((node, k) => {
+    if (Number.isNaN(values[k >> 2])) return;
     sums[node] += values[k >> 2];
     counts[node]++;
   });
@@ -60,9 +70,9 @@ export function paintShading(
     for (let i = 0; i < CUTS; i++)
       for (let j = 0; j < CUTS; j++) {
         const value = at((n) => sums[n] / counts[n], (i + 0.5) / CUTS, (j + 0.5) / CUTS);
-        context.fillStyle = interpolateViridis(
-          Math.min(1, Math.max(0, (value - least) / (most - least || 1))),
-        );
+        context.fillStyle = Number.isNaN(value)
+          ? NOTHING
+          : interpolateViridis(Math.min(1, Math.max(0, (value - least) / (most - least || 1))));
         context.strokeStyle = context.fillStyle;
         context.beginPath();
         for (const [a, b] of [

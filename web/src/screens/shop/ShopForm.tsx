@@ -62,6 +62,14 @@ export function ShopForm({ shop, change }: ShopFormProps) {
           />
           {own(['biteMm', 'reductionPerPass'])}
         </Section>
+        <Section title="How strong steels are hot">
+          <SchemaForm
+            schema={hotSchema as unknown as z.ZodType<ShopSettings['hot']>}
+            values={shop.hot}
+            change={(some) => change({ hot: { ...shop.hot, ...some } })}
+            oneAbreast
+          />
+        </Section>
       </Column>
       <Column>
         <Section title="Forge">
@@ -88,14 +96,6 @@ export function ShopForm({ shop, change }: ShopFormProps) {
             schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
             values={shop.kiln}
             change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
-            oneAbreast
-          />
-        </Section>
-        <Section title="Hot strength, against the table">
-          <SchemaForm
-            schema={hotSchema as unknown as z.ZodType<ShopSettings['hot']>}
-            values={shop.hot}
-            change={(some) => change({ hot: { ...shop.hot, ...some } })}
             oneAbreast
           />
         </Section>
