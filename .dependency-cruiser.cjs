@@ -88,7 +88,7 @@ module.exports = {
     {
       name: 'only-tests-import-what-is-for-tests',
       severity: 'error',
-      from: { pathNot: '(\\.test\\.tsx?$|^e2e/|^(core|server|web/src)/tests/)' },
+      from: { pathNot: '(\\.test\\.tsx?$|^(e2e|bench)/|^(core|server|web/src)/tests/)' },
       to: { path: '^(core|server|web/src)/tests/' },
     },
     {

@@ -10,7 +10,7 @@ const SLIP = 0.005;
 const MOST_ITERATIONS = 40;
 const MOST_TRIES = 14;
 /** A balance farther off than this is none: such velocities can be believed to look at and are millimetres wrong. */
-export const ACCEPTED = 1e-3;
+const ACCEPTED = 1e-3;
 /** A law from which a balance is found from any first guess, and is a good one for the true law; and friction is so many times as gentle there. */
 const EASY_EXPONENT = 1;
 const GENTLE = 100;

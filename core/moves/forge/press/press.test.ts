@@ -8,6 +8,7 @@ import { READY, evaluated, planOf } from '../../../tests/plans.ts';
 import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
 import { type PressParameters, type PressPass, usualOf } from './press.ts';
 import { SEQUENCES } from './sequences.ts';
+import { passWords } from './words.ts';
 
 const pressing = (some: Partial<PressParameters>) =>
   evaluated(
@@ -125,5 +126,54 @@ describe('pressing pass by pass', () => {
     const tight = at({ stopsMm: 0.9 * side });
     expect(last(tight).findings.find((f) => f.severity === 'error')!.text).toContain('side stops');
     expect(last(at({ dies: { shape: 'V', on: 'below', angleDeg: 120 } })).after).not.toBeNull();
+  });
+
+  it('a pass a while after the fire is harder to press, and says how uneven the heat is then', () => {
+    const side = sizeOf(last(pressing({})).before[0]).heightMm;
+    const at = (afterS?: number) =>
+      pressing({ passes: [{ turnDeg: 0, toMm: 0.9 * side, ...(afterS && { afterS }) }] });
+    const force = (e: ReturnType<typeof pressing>) => (last(e).flow as FlowDone).report.forcePerMm;
+    expect(force(at(15))).toBeGreaterThan(1.1 * force(at()));
+    const told = last(at(15)).findings.find((f) => f.code === 'uneven heat')!;
+    // The figures themselves are checked with the heat across a section.
+    expect(told.text).toMatch(/^15 s after the fire the middle is at 1[01]\d\d °C, the skin at 1?\d{3} °C/);
+    expect(codes(at())).not.toContain('uneven heat');
+  });
+
+  it('says that its steels move alike, where they do', () => {
+    // 1084 and 15N20: Misaka and Yoshimoto’s law has them within a tenth.
+    expect(codes(pressing({}))).toContain('move alike');
+  });
+
+  it('says in words all that is a pass’s own: a number left out would be pressed otherwise', () => {
+    const { shop } = pressing({});
+    const say = (some: Partial<PressPass>) => passWords({ turnDeg: 0, toMm: 30, ...some }, 0, shop);
+    expect(say({})).toBe('Pass 1: press to 30 mm.');
+    expect(say({ takePercent: 12 })).toBe('Pass 1: press by 12 % of the height it then has.');
+    expect(say({ dies: { shape: 'V', on: 'below', angleDeg: 90 } })).toBe(
+      'Pass 1: press to 30 mm, between V dies of 90° below, the other die flat.',
+    );
+    expect(
+      say({
+        dies: { shape: 'wedge', on: 'both', angleDeg: 60, tipMm: 4 },
+        stopsMm: 42,
+        biteMm: 20,
+        afterS: 6,
+      }),
+    ).toBe(
+      'Pass 1: 6 s after it left the fire press to 30 mm, between wedges of 60° with a tip of 4 mm radius above and below, side stops 42 mm apart, in bites of 20 mm.',
+    );
+    expect(say({ dies: { shape: 'round', on: 'above', radiusMm: 25 } })).toContain(
+      'round fullers of 25 mm radius above',
+    );
+  });
+
+  it('a pass that cannot be says how far it came', () => {
+    const side = sizeOf(last(pressing({})).before[0]).heightMm;
+    const v = { shape: 'V', on: 'both', angleDeg: 90 } as const;
+    const { text } = last(
+      pressing({ passes: [{ turnDeg: 45, toMm: 0.6 * side, dies: v }], along: 'held' }),
+    ).findings.find((f) => f.severity === 'error')!;
+    expect(text).toMatch(/dies are filled before they are closed.*It came as far as [\d.]+ mm\.$/);
   });
 });
