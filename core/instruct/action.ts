@@ -117,6 +117,8 @@ export type Action =
       readonly lengthMm: number;
       readonly sizesMm: readonly [number, number];
     }
+  /** What follows is done to each of so many pieces that lie alike. */
+  | { readonly do: 'each'; readonly count: number }
   /** Anything that moves no steel to another place, in the smith's words. */
   | { readonly do: 'craft'; readonly words: string };
 
@@ -131,7 +133,7 @@ export type Arrow = 'up' | 'right' | 'down' | 'left';
 
 /** What is done to several pieces is said once for all. */
 export const eachPiece = (pieces: readonly unknown[]): Action[] =>
-  pieces.length > 1 ? craft(`Do this to each of the ${pieces.length} pieces, as it lies:`) : [];
+  pieces.length > 1 ? [{ do: 'each', count: pieces.length }] : [];
 
 export const endCrop = (end: 'A' | 'B', offMm: number, leftMm: number, piece?: string): Action[] =>
   offMm > 1e-9 ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }) }] : [];

@@ -3,7 +3,11 @@ import { exactLength, formatFine, formatLength, formatSizes, type LengthDisplay 
 import { type Action, SIDES } from './action.ts';
 
 type Said = Exclude<Action, { do: 'craft' }>;
-type Sentences = { [K in Said['do']]: (action: Extract<Said, { do: K }>, lengths: LengthDisplay) => string };
+/** What a sentence without a name is about: the bar, or each of several pieces. */
+type Whole = 'the bar' | 'each piece';
+type Sentences = {
+  [K in Said['do']]: (action: Extract<Said, { do: K }>, lengths: LengthDisplay, whole: Whole) => string;
+};
 
 /** How a piece lies, as a smith says it, seen on the end in front. */
 export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
@@ -17,7 +21,8 @@ export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
   'rolled, turned 270°': 'rolled end for end, left to right, then a quarter clockwise',
 };
 
-const named = (piece: string | undefined): string => (piece === undefined ? 'the bar' : `piece ${piece}`);
+const named = (piece: string | undefined, whole: Whole): string =>
+  piece === undefined ? whole : `piece ${piece}`;
 const begin = (words: string): string => words[0].toUpperCase() + words.slice(1);
 const list = (words: readonly string[]): string => words.join(', ');
 
@@ -53,12 +58,12 @@ const SENTENCES: Sentences = {
     ].join(' '),
   'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, l) =>
     `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm.length === 0 ? 'the bar is one tile as it is' : bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
-  'saw along': ({ piece, way, nearMm, parts, sizesMm }, l) =>
-    `Saw ${named(piece)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
-  crop: ({ end, offMm, piece, leftMm }, l) =>
-    `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece)}; ${formatLength(leftMm, l)} remains.`,
-  turn({ piece, about, deg, way }) {
-    const who = named(piece);
+  'saw along': ({ piece, way, nearMm, parts, sizesMm }, l, whole) =>
+    `Saw ${named(piece, whole)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
+  crop: ({ end, offMm, piece, leftMm }, l, whole) =>
+    `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece, whole)}; ${formatLength(leftMm, l)} remains.`,
+  turn({ piece, about, deg, way }, _l, whole) {
+    const who = named(piece, whole);
     if (about === 'upright')
       return `Roll ${who} end for end, left to right, like a page: its other end comes to the front, its top stays up.`;
     if (about === 'across')
@@ -93,52 +98,55 @@ const SENTENCES: Sentences = {
     on === 'the same face'
       ? 'Take it off the shim and lay it flat on the same face again.'
       : 'Lay it flat on the ground face, which is now down; no shim.',
-  'grind off': ({ piece, side, offMm }, l) =>
-    `Grind ${formatFine(offMm, l)} off the ${side} of ${named(piece)}, flat and square.`,
+  'grind off': ({ piece, side, offMm }, l, whole) =>
+    `Grind ${formatFine(offMm, l)} off the ${side} of ${named(piece, whole)}, flat and square.`,
   pile: ({ from, parts, longMm }, l) =>
     `Lay one ${from === 'bottom' ? 'on' : 'beside'} the other, from the ${from}, seen on the end in front: ${list(
       parts.map((part) =>
         'piece' in part
-          ? named(part.piece ?? undefined)
+          ? named(part.piece ?? undefined, 'the bar')
           : `${part.material} ${formatFine(part.thickMm, l)} thick`,
       ),
     )}; all ${formatLength(longMm, l)} long.`,
+  each: ({ count }) => `Do this to each of the ${count} pieces, as it lies:`,
   join: ({ end, material, lengthMm, sizesMm }, l) =>
     `Grind end ${end} square and bright. Weld on a block of ${material} ${formatSizes([...sizesMm], l)}, ${formatLength(lengthMm, l)} long, with a scarf if there is length for it.`,
 };
 
 /** The sentence of an action, in the shop's own lengths. */
-function sentence(action: Action, lengths: LengthDisplay): string {
+function sentence(action: Action, lengths: LengthDisplay, whole: Whole): string {
   if (action.do === 'craft') return action.words;
-  const say = SENTENCES[action.do] as (action: Action, lengths: LengthDisplay) => string;
-  return begin(say(action, lengths));
+  const say = SENTENCES[action.do] as (action: Action, lengths: LengthDisplay, whole: Whole) => string;
+  return begin(say(action, lengths, whole));
 }
 
 type GrindOff = Extract<Action, { do: 'grind off' }>;
 
 /** As much off several faces of one piece. */
-function offEach(all: readonly GrindOff[], l: LengthDisplay): string {
+function offEach(all: readonly GrindOff[], l: LengthDisplay, whole: Whole): string {
   const [{ piece, offMm }] = all;
   const sides = all.map((a) => `the ${a.side}`);
   const faces =
     sides.length === SIDES.length
       ? 'each of the four long faces'
       : `${list(sides.slice(0, -1))} and ${sides[sides.length - 1]}`;
-  return `Grind ${formatFine(offMm, l)} off ${faces} of ${named(piece)}, flat and square.`;
+  return `Grind ${formatFine(offMm, l)} off ${faces} of ${named(piece, whole)}, flat and square.`;
 }
 
 /** A sentence for each action; as much ground off several faces of one piece is said in one. */
 export function sentencesOf(actions: readonly Action[], lengths: LengthDisplay): string[] {
   const said: string[] = [];
+  let whole: Whole = 'the bar';
   for (let i = 0; i < actions.length; i++) {
     const first = actions[i];
+    if (first.do === 'each') whole = 'each piece';
     const alike: GrindOff[] = [];
     for (let k = i; first.do === 'grind off' && k < actions.length; k++) {
       const next = actions[k];
       if (next.do !== 'grind off' || next.piece !== first.piece || next.offMm !== first.offMm) break;
       alike.push(next);
     }
-    said.push(alike.length > 1 ? offEach(alike, lengths) : sentence(first, lengths));
+    said.push(alike.length > 1 ? offEach(alike, lengths, whole) : sentence(first, lengths, whole));
     i += Math.max(0, alike.length - 1);
   }
   return said;

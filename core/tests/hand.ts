@@ -293,6 +293,7 @@ export class Hand {
         return;
       }
       case 'mark':
+      case 'each':
       case 'craft':
         return;
     }
