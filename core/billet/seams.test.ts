@@ -91,7 +91,7 @@ describe('the push across them', () => {
     ) as FlowDone;
     const across = seamPushes(bar, spec, stage).filter((p) => !Number.isNaN(p));
     // In uniaxial pressing a third of it, in plane strain a half.
-    const both = stage.bonding.filter((_, k) => k % 8 === 0);
+    const both = stage.pushes.filter((_, k) => k % 8 === 0);
     expect(Math.min(...across)).toBeGreaterThan(2 * Math.max(...both.map(Math.abs)));
   });
 });

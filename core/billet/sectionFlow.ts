@@ -202,7 +202,7 @@ export function seamPushes(bar: Billet, spec: FlowSpec, stage: FlowDone): Float6
   mapAfter(spec, stage).backward(middles);
   const reach = SEAM_REACH * Math.sqrt(outlineArea(spec.outline) / elements);
   const ways = seamWays(bar, middles.x, middles.y, reach);
-  return ways.map((way, e) => (Number.isNaN(way) ? NaN : pushAcross(stage.bonding, e, way)));
+  return ways.map((way, e) => (Number.isNaN(way) ? NaN : pushAcross(stage.pushes, e, way)));
 }
 
 /** What a stress of 1 in the solver is in this bar at welding heat and the speed of the ram, MPa. */

@@ -68,7 +68,7 @@ describe('powder', () => {
       const p = c * strong * (9 * r * r * f2) ** ((PLAIN.exponent - 1) / 2) * f2 * 3 * r;
       expect(Math.abs(report.forcePerMm / (p * h) - 1)).toBeLessThan(1e-4);
       // Of each element as well, as far as the iteration is let go.
-      for (const pressure of section.bonding!) expect(Math.abs(pressure / p - 1)).toBeLessThan(3e-4);
+      for (const pressure of section.pushes!) expect(Math.abs(pressure / p - 1)).toBeLessThan(3e-4);
     },
   );
 

@@ -106,7 +106,7 @@ export class PressSolver {
     const before = elementAreas(this.steel.quads, x, y);
     const density = section.density && Float64Array.from(section.density);
     const strain = Float64Array.from(section.strain ?? new Float64Array(steel.elements));
-    const bonding = Float64Array.from(section.bonding ?? new Float64Array(WAYS * steel.elements));
+    const pushes = Float64Array.from(section.pushes ?? new Float64Array(WAYS * steel.elements));
     // Mass is kept: an element is as much denser as it has become smaller.
     const denser = (px: Float64Array, py: Float64Array, longer: number): void => {
       if (!density) return;
@@ -132,7 +132,7 @@ export class PressSolver {
       areaMm2: section.areaMm2 && theory,
       density,
       strain,
-      bonding,
+      pushes,
     });
     const solid = density === undefined;
     const fills = (at: number): number => (solid ? theory / roomBetween(dies, at) : 0);
@@ -227,7 +227,7 @@ export class PressSolver {
       denser(x, y, lengthening / section.lengthening);
       theory *= Math.exp(-e * dh);
       for (let k = 0; k < steel.elements; k++) strain[k] += steel.rate[k] * dh;
-      keepPushes(steel, { x: section.startX, y: section.startY }, { x: mx, y: my }, v, e, bonding);
+      keepPushes(steel, { x: section.startX, y: section.startY }, { x: mx, y: my }, v, e, pushes);
       steps++;
       force = sumOver(contact.onUpper(), (node) => Math.abs(forces[2 * node + 1]));
       options.progress?.((from - height) / (from - toMm));

@@ -14,7 +14,7 @@ export interface MeshedSection {
   readonly density?: Float64Array | undefined;
   /** Strain each element has been through, and the greatest push it has seen across each of its planes, in units of the strength. */
   readonly strain?: Float64Array | undefined;
-  readonly bonding?: Float64Array | undefined;
+  readonly pushes?: Float64Array | undefined;
 }
 
 /**

@@ -62,7 +62,7 @@ export interface FlowDone {
   readonly density: Float64Array | undefined;
   /** Of each element: the strain it has been through, and the greatest push it has seen across each of its planes, in units of the strength. */
   readonly strain: Float64Array;
-  readonly bonding: Float64Array;
+  readonly pushes: Float64Array;
   readonly report: PressReport;
 }
 
@@ -206,7 +206,7 @@ export function runFlow(
         areaMm2: filled ? undefined : meshArea(mesh) / last.lengthening,
         density: last.density,
         strain: last.strain,
-        bonding: last.bonding,
+        pushes: last.pushes,
       },
       earlier: last.earlier,
       laid: last.laid,
@@ -271,7 +271,7 @@ function pressedOnce(
         lengthening: out.section.lengthening,
         density: out.section.density,
         strain: out.section.strain!,
-        bonding: out.section.bonding!,
+        pushes: out.section.pushes!,
         report: { ...out.report, ...sums },
       };
     if (!more || (out.why !== 'thin' && out.why !== 'folded')) return refused(spec, out);
@@ -337,7 +337,7 @@ function onFreshGrid(spec: FlowSpec, { section, earlier, laid }: Gridded, crowd?
       startX: points.x,
       startY: points.y,
       strain: over(section.strain),
-      bonding: over(section.bonding),
+      pushes: over(section.pushes),
     },
     earlier: [...earlier, piece],
     laid: placesOf(fresh),

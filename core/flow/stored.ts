@@ -53,7 +53,7 @@ export const storedStage = z.discriminatedUnion('ok', [
     lengthening: amount,
     density: numbers.nullable(),
     strain: numbers,
-    bonding: numbers,
+    pushes: numbers,
     report,
   }),
 ]);
@@ -76,7 +76,7 @@ const unpackedPlaces = ({ x, y }: { x: string; y: string }): Laid => ({ x: unpac
 
 export function toStored(stage: FlowStage): StoredStage {
   if (!stage.ok) return stage;
-  const { earlier, laid, x, y, lengthening, density, strain, bonding, report: r } = stage;
+  const { earlier, laid, x, y, lengthening, density, strain, pushes, report: r } = stage;
   return {
     ok: true,
     earlier: earlier.map(({ from, to }) => ({ from: packedPlaces(from), to: packedPlaces(to) })),
@@ -86,14 +86,14 @@ export function toStored(stage: FlowStage): StoredStage {
     lengthening,
     density: density ? packed(density) : null,
     strain: packed(strain),
-    bonding: packed(bonding),
+    pushes: packed(pushes),
     report: r,
   };
 }
 
 export function fromStored(stored: StoredStage): FlowStage {
   if (!stored.ok) return stored;
-  const { earlier, laid, x, y, density, strain, bonding } = stored;
+  const { earlier, laid, x, y, density, strain, pushes } = stored;
   return {
     ...stored,
     earlier: earlier.map(({ from, to }) => ({ from: unpackedPlaces(from), to: unpackedPlaces(to) })),
@@ -102,6 +102,6 @@ export function fromStored(stored: StoredStage): FlowStage {
     y: unpacked(y),
     density: density === null ? undefined : unpacked(density),
     strain: unpacked(strain),
-    bonding: unpacked(bonding),
+    pushes: unpacked(pushes),
   };
 }

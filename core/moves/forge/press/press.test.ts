@@ -6,7 +6,8 @@ import type { FlowDone } from '../../../flow/run.ts';
 import { flowingOf, withRemedy } from '../../../plan/index.ts';
 import { READY, evaluated, planOf } from '../../../tests/plans.ts';
 import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
-import { type PressParameters, type PressPass, usualOf } from './press.ts';
+import { type PressParameters, type PressPass, press, usualOf } from './press.ts';
+import { sentencesOf } from '../../../instruct/words.ts';
 import { SEQUENCES } from './sequences.ts';
 import { passWords } from './words.ts';
 
@@ -166,6 +167,21 @@ describe('pressing pass by pass', () => {
     expect(say({ dies: { shape: 'round', on: 'above', radiusMm: 25 } })).toContain(
       'round fullers of 25 mm radius above',
     );
+  });
+
+  it('says where the steel goes along the bar, where that is not by the bite', () => {
+    const first = (along?: PressParameters['along']) =>
+      sentencesOf(
+        press.does(
+          [],
+          { ...(last(pressing({})).step.parameters as PressParameters), along },
+          pressing({}).shop,
+        ),
+        pressing({}).shop.lengths,
+      )[0];
+    expect(first('held')).toContain('Stops at both ends');
+    expect(first('free')).toContain('whole length goes between the dies');
+    expect(first()).toBe('0 heats. Hold the bar so that it does not roll.');
   });
 
   it('a pass that cannot be says how far it came', () => {

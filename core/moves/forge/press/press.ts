@@ -252,6 +252,12 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
   return findings;
 }
 
+const ALONG: Record<NonNullable<P['along']>, string> = {
+  'by the bite': '',
+  held: ' Stops at both ends keep it from growing longer.',
+  free: ' The whole length goes between the dies at once.',
+};
+
 /** °C by which skin and middle must differ to be told. */
 const UNEVEN_K = 20;
 
@@ -347,7 +353,7 @@ export const press = defineMove({
   does(_before, p, shop) {
     return [
       ...craft(
-        `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}`,
+        `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}${ALONG[p.along ?? 'by the bite']}`,
       ),
       ...p.passes.flatMap((q, i): Action[] => [
         ...(q.turnDeg === 0

@@ -39,7 +39,7 @@ type Shown = 'layers' | Shade;
 const SHADES: Record<Shown, string> = {
   layers: 'Layers',
   strain: 'Strain',
-  pressure: 'Push across the seams',
+  push: 'Push across the seams',
   density: 'Density',
 };
 type Aspect = 'between' | 'usual' | 'angle';
@@ -210,12 +210,12 @@ export function PressView({ result }: { lane: LaneResult; result: StepResult }) 
 
 const numberOf: Record<Shade, (v: number) => string> = {
   strain: (v) => v.toFixed(2),
-  pressure: (v) => `${v.toFixed(0)} MPa`,
+  push: (v) => `${v.toFixed(0)} MPa`,
   density: (v) => `${(100 * v).toFixed(1)} %`,
 };
 const SAYS: Record<Shade, string> = {
   strain: 'Strain: how much the steel has been worked, counted over all passes.',
-  pressure:
+  push:
     'Push square across the seams, the most each has seen. Where it stays low a seam may not weld. Grey: no seam.',
   density: 'Density of the powder, of solid. Where it stays low the powder has not welded.',
 };

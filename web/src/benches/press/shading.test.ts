@@ -21,10 +21,10 @@ describe('what is shown as colour', () => {
   });
 
   it('is in MPa for the push across the seams; where there is no seam there is none, and it stretches no range', () => {
-    const { values, most } = shadingOf(stage([0, 0, 0]), 'pressure', 60, () => Float64Array.of(1, NaN, 2))!;
+    const { values, most } = shadingOf(stage([0, 0, 0]), 'push', 60, () => Float64Array.of(1, NaN, 2))!;
     expect([...values]).toEqual([60, NaN, 120]);
     expect(most).toBe(120);
-    expect(shadingOf(stage([0]), 'pressure', 60, () => Float64Array.of(NaN))!.most).toBeGreaterThan(0);
+    expect(shadingOf(stage([0]), 'push', 60, () => Float64Array.of(NaN))!.most).toBeGreaterThan(0);
   });
 
   it('of powder goes from its least density to solid, never past it; without powder there is none', () => {

@@ -2,7 +2,7 @@ import { interpolateViridis } from 'd3-scale-chromatic';
 import { type FlowDone, type FlowSpec, startMesh } from '../../../../core/flow/run.ts';
 
 /** What of the steel is shown as colour. */
-export type Shade = 'strain' | 'pressure' | 'density';
+export type Shade = 'strain' | 'push' | 'density';
 
 /** Values of the elements, not a number where there is none, and the range that is shown. */
 export interface Shading {
