@@ -215,8 +215,7 @@ const numberOf: Record<Shade, (v: number) => string> = {
 };
 const SAYS: Record<Shade, string> = {
   strain: 'Strain: how much the steel has been worked, counted over all passes.',
-  push:
-    'Push square across the seams, the most each has seen. Where it stays low a seam may not weld. Grey: no seam.',
+  push: 'Push square across the seams, the most each has seen. Where it stays low a seam may not weld. Grey: no seam.',
   density: 'Density of the powder, of solid. Where it stays low the powder has not welded.',
 };
 
