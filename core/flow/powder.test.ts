@@ -72,6 +72,19 @@ describe('powder', () => {
     },
   );
 
+  it('that has become solid keeps the room it then takes, however far it is pressed on', () => {
+    const start = sectionOf(rectangle(40, 40), 8, 3);
+    const { section, report } = press({ ...start, density: cells(start.mesh, () => 0.985) }, 24, {
+      friction: 0,
+      axial: { by: 'height', spread: 1 },
+    });
+    expect(report.meanDensity).toBeGreaterThan(0.994);
+    expect(Math.max(...section.density!)).toBeLessThan(1.001);
+    // No more than the solid steel that was in it, and the pores that a law for powder leaves.
+    expect(report.areaMm2 / (0.985 * 1600)).toBeGreaterThan(0.999);
+    expect(report.areaMm2 / (0.985 * 1600)).toBeLessThan(1.006);
+  });
+
   it('round a solid insert in a can: mass kept to 1e-6, the insert keeps its area to 0.5 %, the powder closes', () => {
     const start = sectionOf(rectangle(60, 60), 12, 5);
     const solid = (x: number, y: number) =>

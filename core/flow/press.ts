@@ -3,7 +3,7 @@ import { type DiePair, FLAT_PAIR, facesOf } from './dies.ts';
 import { meshArea, worstShape } from './mesh.ts';
 import { Equilibrium } from './equilibrium.ts';
 import { spinOf } from './friction.ts';
-import { Steel } from './steel.ts';
+import { SOLID, Steel } from './steel.ts';
 import { type Mirror, type Symmetry, evened, symmetryOf } from './symmetry.ts';
 import { meanOf, strengthOver } from './strength.ts';
 import { WAYS, keepPushes } from './traction.ts';
@@ -116,13 +116,19 @@ export class PressSolver {
       steel.settle(density);
     };
     // Solid steel keeps its area to what the lengthening leaves: what an element strays is made good over the next whole step.
+    // In a can its density tells how far that is; powder that has become solid is no longer pressed together, nor given back room.
     const scale = section.areaMm2 ? section.areaMm2 / meshArea({ ...section.mesh, x, y }) : 1;
-    const strayed = (dh: number): Float64Array =>
-      elementAreas(steel.quads, x, y).map(
-        (a, e) =>
-          Math.log((scale * before[e] * section.lengthening) / lengthening / a) /
-          Math.max(dh, options.stepShare * height),
+    const strayed = (dh: number): Float64Array => {
+      const span = Math.max(dh, options.stepShare * height);
+      if (density)
+        return density.map((rho, e) => {
+          const over = Math.log(rho) / span;
+          return section.density![e] >= SOLID ? over : Math.max(0, over);
+        });
+      return elementAreas(steel.quads, x, y).map(
+        (a, e) => Math.log((scale * before[e] * section.lengthening) / lengthening / a) / span,
       );
+    };
     let steps = 0;
     let force = 0;
     const here = (): MeshedSection => ({

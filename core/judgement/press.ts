@@ -16,7 +16,7 @@ import { formatTemperature } from '../units/temperature.ts';
 import { type Case, type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
 
 const KALPAKJIAN =
-  'S. Kalpakjian and S. R. Schmid, Manufacturing Engineering and Technology, open-die forging and the table of C and m; values from memory';
+  'S. Kalpakjian and S. R. Schmid, Manufacturing Engineering and Technology, open-die forging; hot strength by the rows in the shop, carbon by Y. Misaka and T. Yoshimoto (1967); values from memory';
 
 /** Flow stress of a billet: its materials' by their share of the volume, MPa. */
 function billetStress(bar: Billet, atC: number, ratePerS: number, shop: Shop): number {

@@ -239,7 +239,7 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
     findings.push(
       note(
         'move alike',
-        `At ${formatTemperature(shop.forge.weldingC, shop.temperatures)} these steels move alike within a tenth (Misaka and Yoshimoto’s law): worked out as one.`,
+        `At ${formatTemperature(shop.forge.weldingC, shop.temperatures)} these steels move alike within a tenth, by the shop’s table and for their carbon by Misaka and Yoshimoto’s law: worked out as one.`,
       ),
     );
   findings.push(...unevenHeat(bar, p, shop));
@@ -276,7 +276,7 @@ function unevenHeat(bar: Billet, p: P, shop: Shop): Finding[] {
   return [
     note(
       'uneven heat',
-      `${seconds} s after the fire the middle is at ${told(middle)}, the skin at ${told(warmest)}, at its coldest ${told(coldest)}, and so much harder. What the dies chill is not in it.`,
+      `${seconds} s after the fire, as the bar comes in, the middle is at ${told(middle)}, the skin at ${told(warmest)}, at its coldest ${told(coldest)}, and so much harder. What the dies chill is not in it.`,
       { parameter: 'passes' },
     ),
   ];

@@ -24,6 +24,7 @@ export function passWords(p: PressPass, i: number, shop: Shop): string {
     ...(d ? [`between ${DIE_WORDS[d.shape]} ${size} ${where}`] : []),
     ...(p.stopsMm === undefined ? [] : [`side stops ${exactLength(p.stopsMm, shop.lengths)} apart`]),
     ...(p.biteMm === undefined ? [] : [`in bites of ${exactLength(p.biteMm, shop.lengths)}`]),
+    ...(p.friction === undefined ? [] : [`the dies so slick that their friction factor is ${p.friction}`]),
   ];
   const far =
     p.takePercent === undefined

@@ -31,6 +31,8 @@ const of = quantitiesOf(shopSchema);
 const isPress = ({ kind }: ShopSettings['press']): boolean => kind === 'press';
 const PRESS_ONLY = { ratingKN: isPress, ramMmPerS: isPress, friction: isPress } as const;
 
+const PARTS = { press: pressSchema, forge: forgeSchema, kiln: kilnSchema, hot: hotSchema };
+
 /** What the shop's machines take and can do: every number that a plan is worked out with. */
 export function ShopForm({ shop, change }: ShopFormProps) {
   const own = (only: (keyof ShopSettings & string)[]) => (
@@ -39,6 +41,19 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       values={shop}
       change={change}
       only={only}
+      oneAbreast
+    />
+  );
+  /** A part of the shop that has a schema of its own. */
+  const part = <K extends keyof typeof PARTS>(
+    key: K,
+    when?: Parameters<typeof SchemaForm<ShopSettings[K]>>[0]['when'],
+  ) => (
+    <SchemaForm
+      schema={PARTS[key] as unknown as z.ZodType<ShopSettings[K]>}
+      values={shop[key]}
+      change={(some: Partial<ShopSettings[K]>) => change({ [key]: { ...shop[key], ...some } })}
+      {...(when && { when })}
       oneAbreast
     />
   );
@@ -53,33 +68,13 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       </Column>
       <Column>
         <Section title="Press, hammer or mill">
-          <SchemaForm
-            schema={pressSchema as unknown as z.ZodType<ShopSettings['press']>}
-            values={shop.press}
-            change={(some) => change({ press: { ...shop.press, ...some } })}
-            when={PRESS_ONLY}
-            oneAbreast
-          />
+          {part('press', PRESS_ONLY)}
           {own(['biteMm', 'reductionPerPass'])}
         </Section>
-        <Section title="How strong steels are hot">
-          <SchemaForm
-            schema={hotSchema as unknown as z.ZodType<ShopSettings['hot']>}
-            values={shop.hot}
-            change={(some) => change({ hot: { ...shop.hot, ...some } })}
-            oneAbreast
-          />
-        </Section>
+        <Section title="How strong steels are hot">{part('hot')}</Section>
       </Column>
       <Column>
-        <Section title="Forge">
-          <SchemaForm
-            schema={forgeSchema as unknown as z.ZodType<ShopSettings['forge']>}
-            values={shop.forge}
-            change={(some) => change({ forge: { ...shop.forge, ...some } })}
-            oneAbreast
-          />
-        </Section>
+        <Section title="Forge">{part('forge')}</Section>
         <Section title="Stock">
           {own(['stockLengthMm', 'keepMm'])}
           <WordField
@@ -91,14 +86,7 @@ export function ShopForm({ shop, change }: ShopFormProps) {
         </Section>
       </Column>
       <Column>
-        <Section title="Kiln">
-          <SchemaForm
-            schema={kilnSchema as unknown as z.ZodType<ShopSettings['kiln']>}
-            values={shop.kiln}
-            change={(some) => change({ kiln: { ...shop.kiln, ...some } })}
-            oneAbreast
-          />
-        </Section>
+        <Section title="Kiln">{part('kiln')}</Section>
         <Section title="Handles">
           <Handles shop={shop} change={change} />
         </Section>
