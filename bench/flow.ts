@@ -5,6 +5,8 @@ import type { FlowSpec } from '../core/flow/run.ts';
 import { pressFor } from '../core/moves/forge/press/search.ts';
 import { rectangle } from '../core/geometry/outline.ts';
 import { evaluate, readPlanText } from '../core/plan/index.ts';
+import { seamReport } from '../core/loose/report.ts';
+import { fourOf } from '../core/tests/seams.ts';
 import { RESQUARE, sectionOf, turned } from '../core/tests/pressing.ts';
 import { line } from './tools.ts';
 
@@ -150,4 +152,17 @@ export function pressing(): void {
   )!;
   const seconds = (performance.now() - start) / 1000;
   line('a way of pressing searched for', `${seconds.toFixed(1)} s, ${found.tries} tries`);
+  const began = performance.now();
+  const { rounds, steps } = seamReport(
+    fourOf({
+      presses: [
+        { turned: false, toMm: 47 },
+        { turned: true, toMm: 47 },
+      ],
+    }),
+  );
+  line(
+    'the seams of four loose pieces, two presses',
+    `${((performance.now() - began) / 1000).toFixed(1)} s, ${steps} steps, ${rounds} rounds of Newton’s method`,
+  );
 }

@@ -2,7 +2,6 @@ import { mkdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Page, chromium } from '@playwright/test';
-import { PNG } from 'pngjs';
 import { serve } from '../server/serve.ts';
 import { temporaryCluster } from '../bin/cluster.ts';
 
@@ -29,19 +28,6 @@ async function settled(page: Page): Promise<void> {
 
 const panel = (page: Page, name: RegExp) =>
   page.getByRole('navigation', { name: /^Moves of/ }).getByRole('button', { name });
-
-/** A made-up photograph: a flower in two greys on paper. */
-function flower(): Buffer {
-  const png = new PNG({ width: 300, height: 220 });
-  for (let y = 0; y < 220; y++)
-    for (let x = 0; x < 300; x++) {
-      const [r, turn] = [Math.hypot(x - 150, y - 110), Math.atan2(y - 110, x - 150)];
-      const petals = 18 * Math.cos(5 * turn);
-      const tone = r < 70 + petals && r > 26 ? 20 : r < 92 + petals ? 130 : 240;
-      png.data.set([tone, tone, tone, 255], 4 * (y * 300 + x));
-    }
-  return PNG.sync.write(png);
-}
 
 /** What leads to each picture, from the shelf. */
 const SHOTS: Record<string, (page: Page) => Promise<void>> = {
@@ -80,14 +66,14 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Form', exact: true }).click();
     await page.getByText(/^It comes out as wanted/).waitFor();
   },
-  drawing: async (page) => {
-    await page.getByRole('link', { name: /Hailstorm/ }).click();
-    await page.getByRole('button', { name: /^1\. Canister/ }).click();
-    await page.getByRole('button', { name: 'Open a drawing or photograph' }).click();
-    await page
-      .getByLabel('Open an SVG, PNG or JPEG')
-      .setInputFiles({ name: 'flower.png', mimeType: 'image/png', buffer: flower() });
-    await page.getByRole('img', { name: /tones as outlines/ }).waitFor();
+  seams: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /^8\. Weld/).click();
+    await page.getByRole('button', { name: 'Will the seams shut?' }).click();
+    await page.getByRole('button', { name: 'Work it out' }).click();
+    const press = page.getByRole('slider', { name: 'Press' });
+    await press.waitFor({ timeout: 90_000 });
+    for (let k = 0; k < 3; k++) await press.press('ArrowLeft');
   },
   press: async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();

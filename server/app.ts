@@ -10,6 +10,7 @@ import { FlowStore } from './flowStore.ts';
 import { Previews } from './previews.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
+import { seamRoutes } from './routes/seams.ts';
 import { projectRoutes } from './routes/projects.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { ShopStore } from './shopStore.ts';
@@ -72,6 +73,7 @@ export function makeApp(
   app.use('/api/projects', projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
+  app.use('/api/seams', seamRoutes(flows));
   app.use('/api', () => {
     throw new ApiError('not found', 'There is nothing at this address.');
   });

@@ -8,6 +8,7 @@ import {
   Sequelize,
 } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import type { SeamAnswer } from '../core/loose/stored.ts';
 import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
 import type { Goal, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
@@ -90,7 +91,8 @@ export class Taking extends Model<InferAttributes<Taking>, InferCreationAttribut
 /** A stage of a flow, by the digest of all it depends on. */
 export class StoredFlow extends Model<InferAttributes<StoredFlow>, InferCreationAttributes<StoredFlow>> {
   declare digest: string;
-  declare stage: StoredStage;
+  /** A stage of a flow, or what came of a question about seams: their digests never meet. */
+  declare stage: StoredStage | SeamAnswer;
   declare usedAt: Date;
 }
 

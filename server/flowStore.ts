@@ -20,15 +20,15 @@ export class FlowStore {
     this.sequelize = sequelize;
   }
 
-  /** Those of some stages that are known, by digest. */
-  async find(digests: readonly string[]): Promise<Record<string, StoredStage>> {
+  /** Those of some stages, or answers about seams, that are known, by digest. */
+  async find<T = StoredStage>(digests: readonly string[]): Promise<Record<string, T>> {
     const rows = await StoredFlow.findAll({ where: { digest: [...digests] } });
     if (rows.length > 0)
       await StoredFlow.update({ usedAt: new Date() }, { where: { digest: rows.map((row) => row.digest) } });
-    return Object.fromEntries(rows.map((row) => [row.digest, row.stage]));
+    return Object.fromEntries(rows.map((row) => [row.digest, row.stage as T]));
   }
 
-  async keep(digest: string, stage: StoredStage): Promise<void> {
+  async keep(digest: string, stage: StoredFlow['stage']): Promise<void> {
     await StoredFlow.upsert({ digest, stage, usedAt: new Date() });
     const over = (await StoredFlow.count()) - MOST;
     if (over <= 0) return;

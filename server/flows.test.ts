@@ -5,6 +5,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { KnownFlows } from '../core/flow/flows.ts';
 import { keyOf, type FlowStage, runFlow } from '../core/flow/run.ts';
 import { digestOf, fromStored, toStored } from '../core/flow/stored.ts';
+import { seamKey } from '../core/loose/question.ts';
+import { seamReport } from '../core/loose/report.ts';
+import { fourOf } from '../core/tests/seams.ts';
 import { evaluate, flowsAwaited, readPlanText } from '../core/plan/index.ts';
 import { StoredFlow } from './database.ts';
 import { demoFiles } from './demo/index.ts';
@@ -87,5 +90,23 @@ describe('flows that were worked out', () => {
     await fetch(`http://127.0.0.1:${serving.port}/api/projects/${body.id}/wall.pdf`);
     const after = await StoredFlow.findAll({ order: ['digest'] });
     expect(after.map((row) => row.stage)).toEqual(before.map((row) => row.stage));
+  });
+});
+
+describe('answers about seams', () => {
+  it('are kept by their question and come back as they were; what is none is refused with the place', async () => {
+    const question = fourOf({ presses: [{ turned: false, toMm: 49.95 }] });
+    const answer = seamReport(question);
+    const digest = digestOf(seamKey(question));
+    expect((await call('GET', `/seams/${digest}`)).body).toEqual({ answer: null });
+    expect((await call('PUT', `/seams/${digest}`, answer)).status).toBe(204);
+    expect((await call('GET', `/seams/${digest}`)).body).toEqual({ answer });
+    const other = digestOf(seamKey({ ...question, gapMm: 0.31 }));
+    expect((await call('GET', `/seams/${other}`)).body).toEqual({ answer: null });
+    const bad = await call('PUT', `/seams/${digest}`, { ...answer, states: 'all shut' });
+    expect(bad.status).toBe(400);
+    expect(bad.body.error.message).toMatch(/states/);
+    expect((await call('GET', '/seams/short')).status).toBe(400);
+    await StoredFlow.destroy({ where: {} });
   });
 });

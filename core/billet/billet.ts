@@ -20,6 +20,7 @@ import {
   without,
 } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
+import type { LaidPieces } from '../loose/pieces.ts';
 import type { CannedParts } from './fields/canned.ts';
 import { scattered } from './scatter.ts';
 import { type AxisMap, BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './fields/field.ts';
@@ -33,6 +34,8 @@ export interface Billet {
   readonly volumes: Volumes;
   /** Whether seams are still only laid together, not welded. */
   readonly loose: boolean;
+  /** The pieces that lie together, where it is loose and they can be seen in one section. */
+  readonly laid?: LaidPieces | undefined;
   /** Thinnest layer as it now is, to first order, mm. */
   readonly bandMm: number;
   /** Which piece of which cut this is, and where it stood along the parent bar (end A, end B), mm. */

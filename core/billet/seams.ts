@@ -16,7 +16,7 @@ export function seamWays(
   reachMm: number,
 ): Float64Array {
   const points = makePoints(ROUND);
-  points.trace = makeTrace(ROUND);
+  points.trace = makeTrace(ROUND, true);
   const codes = new Uint8Array(ROUND);
   const stacks = new Map<Stack | null, number>();
   const labels = new Array<string>(ROUND);
@@ -28,7 +28,8 @@ export function seamWays(
       points.z[k] = bar.lengthMm / 2;
     }
     points.count = ROUND;
-    const { stack, piece } = points.trace!;
+    const { stack } = points.trace!;
+    const piece = points.trace!.piece!;
     stack.fill(null);
     piece.fill(0);
     bar.field.sample(points, codes);

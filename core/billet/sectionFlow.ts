@@ -13,7 +13,14 @@ import {
 import { pushAcross } from '../flow/traction.ts';
 import { seamWays } from './seams.ts';
 import { shaping, squaring } from '../geometry/maps/squaring.ts';
-import { type Outline, boundingBox, moveOutline, outlineArea, rectangle } from '../geometry/outline.ts';
+import {
+  type Outline,
+  boundingBox,
+  contains,
+  moveOutline,
+  outlineArea,
+  rectangle,
+} from '../geometry/outline.ts';
 import { materialById } from '../materials/material.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type Shop, hotOf } from '../shop/shop.ts';
@@ -124,6 +131,27 @@ function sampledStrength(bar: Billet, shop: Shop, of: (id: string) => number): F
   }
   const mean = sums.reduce((a, b) => a + b, 0) / sums.length;
   return { size: STRENGTH_CELLS, values: sums.map((s) => Math.round((1e3 * s) / mean) / 1e3) };
+}
+
+/** Mean strength within each of some outlines in the section, against that of all; 1 where all of it is alike. */
+export function strengthsOf(bar: Billet, outlines: readonly Outline[], shop: Shop): number[] {
+  const grid = strengthOf(bar, shop, shop.forge);
+  if (!grid) return outlines.map(() => 1);
+  const { widthMm, heightMm } = sizeOf(bar);
+  const { size, values } = grid;
+  const places = values.map((value, k) => ({
+    value,
+    x: (((k % size) + 0.5) / size - 0.5) * widthMm,
+    y: ((Math.floor(k / size) + 0.5) / size - 0.5) * heightMm,
+  }));
+  return outlines.map((outline) => {
+    const within = places.filter(({ x, y }) => contains(outline, x, y));
+    // A sheet may lie between the middles of the cells: then by the nearest.
+    const [cx, cy] = [0, 1].map((i) => outline.reduce((sum, p) => sum + p[i], 0) / outline.length);
+    const near = (p: (typeof places)[number]) => (p.x - cx) ** 2 + (p.y - cy) ** 2;
+    const asked = within.length > 0 ? within : [places.reduce((a, b) => (near(b) < near(a) ? b : a))];
+    return Math.round((1e3 * asked.reduce((sum, p) => sum + p.value, 0)) / asked.length) / 1e3;
+  });
 }
 
 /** Elements are about this share of the section: thinner bands are taken together. */

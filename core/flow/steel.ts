@@ -62,7 +62,7 @@ export class Steel {
   private readonly shapeRates = new Float64Array(8);
   private readonly volumeRates = new Float64Array(8);
 
-  /** `strength`: of every element at its four Gauss points; all alike where it is not given. */
+  /** `strength`: of every element at its four Gauss points; all alike where it is not given. `assembly`: where more than the elements are coupled. */
   constructor(
     mesh: Mesh,
     startX: Float64Array,
@@ -70,13 +70,14 @@ export class Steel {
     exponent: number,
     symmetry: Symmetry,
     strength?: Float64Array,
+    assembly = new Assembly(mesh, startX, startY, symmetry),
   ) {
     this.quads = mesh.quads;
     this.elements = mesh.quads.length / 4;
     this.nodes = mesh.x.length;
     this.exponent = exponent;
     this.symmetry = symmetry;
-    this.assembly = new Assembly(mesh, startX, startY, symmetry);
+    this.assembly = assembly;
     const { elements } = this;
     this.strength = strength ?? new Float64Array(4 * elements).fill(1);
     [this.dx, this.dy] = [new Float64Array(16 * elements), new Float64Array(16 * elements)];

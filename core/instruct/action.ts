@@ -110,6 +110,16 @@ export type Action =
       readonly parts: readonly ({ readonly piece: string | null } | Bought)[];
       readonly longMm: number;
     }
+  /** Strips of one size from the bottom, in turn until there are so many. */
+  | {
+      readonly do: 'stack';
+      readonly count: number;
+      readonly inTurn: readonly Bought[];
+      readonly sizesMm: readonly [wide: number, long: number];
+      readonly tallMm: number;
+    }
+  /** In sheet: above and below right across, and beside what lies there as high as it is; or above and below alone. */
+  | { readonly do: 'wrap'; readonly material: string; readonly thickMm: number; readonly allRound: boolean }
   | {
       readonly do: 'join';
       readonly end: 'A' | 'B';

@@ -108,6 +108,10 @@ const SENTENCES: Sentences = {
           : `${part.material} ${formatFine(part.thickMm, l)} thick`,
       ),
     )}; all ${formatLength(longMm, l)} long.`,
+  stack: ({ inTurn, tallMm }, l) =>
+    `Stack from the bottom, in turn: ${inTurn.map(({ material, thickMm }) => `${material} ${formatFine(thickMm, l)}`).join(', ')}. It stands ${formatLength(tallMm, l)} tall.`,
+  wrap: ({ material, thickMm, allRound }, l) =>
+    `Wrap ${allRound ? 'all round' : 'top and bottom'} with ${material} sheet ${formatFine(thickMm, l)} thick, tight; weld its seams but for a pinhole at the far end.`,
   each: ({ count }) => `Do this to each of the ${count} pieces, as it lies:`,
   join: ({ end, material, lengthMm, sizesMm }, l) =>
     `Grind end ${end} square and bright. Weld on a block of ${material} ${formatSizes([...sizesMm], l)}, ${formatLength(lengthMm, l)} long, with a scarf if there is length for it.`,

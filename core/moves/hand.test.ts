@@ -74,6 +74,29 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     (p) => expect(followed('rip', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME),
   );
 
+  it.each([
+    [['1084', '15n20'], 7],
+    [['15n20', '1084', 'nickel'], 8],
+    [['1084'], 1],
+  ])('of a stack of %j, %d strips', (materials, layers) => {
+    const pattern = materials.map((material, i) => ({ material, thicknessMm: 2 + 1.3 * i }));
+    expect(followed('stack', [], { layers, pattern, widthMm: 33, lengthMm: 90 })).toBeGreaterThan(SAME);
+  });
+
+  it('is found out where it begins with another steel than it should', () => {
+    const pattern = ['1084', '15n20'].map((material) => ({ material, thicknessMm: 3 }));
+    const otherWay: Change = (actions) =>
+      actions.map((a) => (a.do === 'stack' ? { ...a, inTurn: [...a.inTurn].reverse() } : a));
+    const p = { layers: 6, pattern, widthMm: 33, lengthMm: 90 };
+    expect(followed('stack', [], p, otherWay)).toBeLessThan(0.1);
+  });
+
+  it.each(['all round', 'top and bottom'])('of a jacket, %s', (where) =>
+    expect(
+      followed('jacket', [bar(33, 21, 120)], { material: '1018', thicknessMm: 1.5, where }),
+    ).toBeGreaterThan(SAME),
+  );
+
   it('of a crop and of grinding', () => {
     expect(followed('crop', [bar(33, 21, 120)], { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
     expect(followed('crop', pieces(3, 33, 21), { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
@@ -277,7 +300,7 @@ describe('a word of it that is wrong is found', () => {
 
 /** How the words of every move are held to its picture; a new one does not compile without. */
 const HELD: Readonly<Record<MoveKind, 'by the hand' | 'turned as said' | 'nothing changes place'>> = {
-  stack: 'nothing changes place',
+  stack: 'by the hand',
   can: 'nothing changes place',
   consolidate: 'nothing changes place',
   weld: 'nothing changes place',
@@ -297,7 +320,7 @@ const HELD: Readonly<Record<MoveKind, 'by the hand' | 'turned as said' | 'nothin
   peel: 'nothing changes place',
   assemble: 'by the hand',
   laminate: 'by the hand',
-  jacket: 'nothing changes place',
+  jacket: 'by the hand',
   stand: 'by the hand',
   join: 'by the hand',
   tile: 'by the hand',

@@ -36,6 +36,8 @@ const TABLE: [code: string, severity: string, says: string | RegExp, moves: Move
   ['corner', 'caution', /corner/i, [...SQUARE_BAR, resquareTo(18)]],
   ['twisting', 'caution', /tear/i, [...SQUARE_BAR, ['corners', { shape: 'round', heats: 0 }], ['twist', { turns: 1, heats: 1 }]]], // prettier-ignore
   ['welded', 'note', /weld/i, [layers(5, 3), weldIt, weldIt]],
+  ['seams asked', 'note', 'stay as they are', [layers(5, 6), ['weld', { ...MOVES.weld.begin([], makeShop()), seams: { gapMm: 0.2, cornerMm: 0.5, presses: [{ turned: false, toMm: 29 }] } }]]], // prettier-ignore
+  ['seams buckle', 'warning', 'Press 2 stands more than 3 times', [layers(3, 3), ['weld', { ...MOVES.weld.begin([], makeShop()), seams: { gapMm: 0.2, cornerMm: 0.5, presses: [{ turned: false, toMm: 8.8 }, { turned: true, toMm: 39 }] } }]]], // prettier-ignore
   ['off again', 'note', 'peeled', [...SQUARE_BAR, ['jacket', jacket]]],
   ['joint', 'note', 'inside the handle', [...SQUARE_BAR, ['join', { material: '1018', lengthMm: 30, end: 'A' }]]], // prettier-ignore
   ['squirts', 'caution', 'squirts out when overheated', [...SQUARE_BAR, cutInto(2), ['laminate', { where: 'core between', material: '80crv2', thicknessMm: 3, sheet: { material: 'copper', thicknessMm: 0.5 } }]]], // prettier-ignore

@@ -66,6 +66,14 @@ export class Asker {
     const [bx, by, bz] = [up[0] * heightMm, up[1] * heightMm, up[2] * heightMm];
     const [ox, oy, oz] = o;
     const { x, y, z, count } = this.points;
+    // Faces that stand along the bar's own axes, the commonest.
+    if (!needsZ && ay === 0 && bx === 0) {
+      for (let i = 0; i < count; i++) {
+        x[i] = ox + ax * us[i];
+        y[i] = oy + by * vs[i];
+      }
+      return;
+    }
     for (let i = 0; i < count; i++) {
       const u = us[i];
       const v = vs[i];

@@ -4,7 +4,7 @@ import type { Plane } from '../billet/face.ts';
 import { Asker } from './asker.ts';
 import { type Palette, colourIn, colourOn } from './palette.ts';
 import { jitter } from './scattering.ts';
-import { UNCLEAR, sketched } from './sketch.ts';
+import { type Sketch, UNCLEAR, sketched } from './sketch.ts';
 
 /** A picture, rows from the top, four bytes a pixel (red, green, blue, opacity). */
 export interface Painted {
@@ -141,39 +141,76 @@ class Closely {
   }
 }
 
+/** Paints what one answer settles, row by row. */
+class Settled {
+  private readonly sketch: Sketch;
+  private readonly palette: Palette;
+  private readonly widthPx: number;
+  private readonly heightPx: number;
+  private readonly shares: Float64Array;
+  private readonly own = new Float64Array(3);
+  /** Whether no ink has lines: then a colour hangs on its code alone. */
+  private readonly plain: boolean;
+
+  constructor(sketch: Sketch, { palette, widthPx, heightPx }: PaintRequest) {
+    [this.sketch, this.palette, this.widthPx, this.heightPx] = [sketch, palette, widthPx, heightPx];
+    this.shares = new Float64Array(palette.length);
+    this.plain = palette.every((ink) => !ink || ink.duty === 0);
+  }
+
+  /** A row of pixels; those that are not settled are added to `unclear`. */
+  paint(row: number, rgba: Uint8ClampedArray, unclear: number[]): void {
+    const { sketch, palette, widthPx, heightPx, shares, own, plain } = this;
+    const { kinds } = sketch;
+    const end = (row + 1) * widthPx;
+    for (let pixel = row * widthPx; pixel < end; pixel++) {
+      if (kinds[pixel] === UNCLEAR) {
+        unclear.push(pixel);
+        continue;
+      }
+      const codes = sketch.coverage(pixel, shares);
+      let red = 0;
+      let green = 0;
+      let blue = 0;
+      let steel = 0;
+      for (let k = 0; k < codes.length; k++) {
+        const share = shares[k];
+        const ink = palette[codes[k]];
+        if (!ink || share === 0) continue;
+        let colour: ArrayLike<number> = ink.paper;
+        if (!plain) {
+          colourIn(ink, pixel - row * widthPx + 0.5, heightPx - row - 0.5, own);
+          colour = own;
+        }
+        red += share * colour[0];
+        green += share * colour[1];
+        blue += share * colour[2];
+        steel += share;
+      }
+      if (steel <= 0) continue;
+      const to = 4 * pixel;
+      rgba[to] = red / steel;
+      rgba[to + 1] = green / steel;
+      rgba[to + 2] = blue / steel;
+      rgba[to + 3] = 255 * steel;
+    }
+  }
+}
+
 /**
  * Paints a face by area coverage, yielding every few rows (share done, 0…1) so that a caller can stop. Where layers pass evenly
  * through a pixel their coverage is exact, by what they sum up to; bands finer than a pixel come out as their mean tone.
  */
 export function* painting(request: PaintRequest): Generator<number, Painted> {
   if (request.rough) return yield* roughly(request);
-  const { widthPx, heightPx, palette } = request;
+  const { widthPx, heightPx } = request;
   const rgba = new Uint8ClampedArray(widthPx * heightPx * 4);
   const sketch = yield* sketched(request);
-  const shares = new Float64Array(palette.length);
-  const [own, mean] = [new Float64Array(3), new Float64Array(3)];
   const unclear: number[] = [];
-  for (let pixel = 0; pixel < widthPx * heightPx; pixel++) {
-    if (sketch.kinds[pixel] === UNCLEAR) {
-      unclear.push(pixel);
-      continue;
-    }
-    const codes = sketch.coverage(pixel, shares);
-    const [x, y] = [(pixel % widthPx) + 0.5, heightPx - Math.floor(pixel / widthPx) - 0.5];
-    let steel = 0;
-    mean.fill(0);
-    for (let k = 0; k < codes.length; k++) {
-      const ink = palette[codes[k]];
-      if (!ink || shares[k] === 0) continue;
-      colourIn(ink, x, y, own);
-      for (let c = 0; c < 3; c++) mean[c] += shares[k] * own[c];
-      steel += shares[k];
-    }
-    if (steel > 0) {
-      for (let c = 0; c < 3; c++) rgba[4 * pixel + c] = mean[c] / steel;
-      rgba[4 * pixel + 3] = 255 * steel;
-    }
-    if (pixel % (ROWS_AT_ONCE * widthPx) === 0) yield 0.4 + (0.2 * pixel) / sketch.kinds.length;
+  const settled = new Settled(sketch, request);
+  for (let row = 0; row < heightPx; row++) {
+    settled.paint(row, rgba, unclear);
+    if (row % ROWS_AT_ONCE === 0) yield 0.4 + (0.2 * row) / heightPx;
   }
   const closely = new Closely(request);
   for (let k = 0; k < unclear.length; k += closely.atOnce) {

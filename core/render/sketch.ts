@@ -7,17 +7,21 @@ import { jitter } from './scattering.ts';
 export const UNCLEAR = 0;
 const PLAIN = 1;
 const LAYERED = 2;
+/** Layers that pass through all but straight. */
+const STRAIGHT = 3;
 
 /** Of the growth over a pixel: heights that bend by more are not taken as straight. */
 const BENT = 0.25;
 /** And of the thinnest layer, where they hardly grow. */
 const THIN = 0.02;
+/** Of what may bend: bent by less layers are straight. */
+const STRAIGHT_SHARE = 0.3;
 const ROWS_AT_ONCE = 16;
 
 const NO_CODES: number[] = [0];
 
 /** What is at the middle of every pixel, and whether that tells the whole of it. */
-class Sketch {
+export class Sketch {
   readonly kinds: Uint8Array;
   readonly codes: Uint8Array;
   private readonly stacks: (Stack | null)[] = [null];
@@ -58,53 +62,58 @@ class Sketch {
     }
   }
 
-  /** Whether layers pass evenly through a pixel and its four neighbours; at the picture's sides, so far as there are any. */
-  private isLayered(pixel: number): boolean {
-    const { widthPx, heightPx, stacks, stackOf, heights } = this;
-    const own = stackOf[pixel];
-    const column = pixel % widthPx;
-    const left = column > 0 ? pixel - 1 : pixel;
-    const right = column + 1 < widthPx ? pixel + 1 : pixel;
-    const above = pixel >= widthPx ? pixel - widthPx : pixel;
-    const below = pixel + widthPx < widthPx * heightPx ? pixel + widthPx : pixel;
-    if (stackOf[left] !== own || stackOf[right] !== own || stackOf[above] !== own || stackOf[below] !== own)
-      return false;
-    const height = heights[pixel];
-    const [before, after] = [height - heights[left], heights[right] - height];
-    const [over, under] = [height - heights[above], heights[below] - height];
-    const across = left === pixel ? after : right === pixel ? before : (before + after) / 2;
-    const down = above === pixel ? under : below === pixel ? over : (over + under) / 2;
-    this.across[pixel] = across;
-    this.down[pixel] = down;
-    const bend = left === pixel || right === pixel ? 0 : Math.abs(after - before);
-    const sag = above === pixel || below === pixel ? 0 : Math.abs(under - over);
-    if (bend === 0 && sag === 0) return true;
-    const grows = Math.max(Math.abs(across), Math.abs(down));
-    return Math.max(bend, sag) <= Math.max(BENT * grows, THIN * stacks[own]!.coverage.leastMm);
-  }
-
-  /** Whether a pixel in no stack is of one code with all eight neighbours. */
-  private isPlain(pixel: number): boolean {
-    const { widthPx, heightPx, codes, stackOf } = this;
-    const [row, column] = [Math.floor(pixel / widthPx), pixel % widthPx];
-    for (let r = Math.max(0, row - 1); r <= Math.min(heightPx - 1, row + 1); r++)
-      for (let c = Math.max(0, column - 1); c <= Math.min(widthPx - 1, column + 1); c++) {
-        const other = r * widthPx + c;
-        if (codes[other] !== codes[pixel] || stackOf[other] !== 0) return false;
-      }
-    return true;
-  }
-
+  /**
+   * Which pixels of a row are settled: where layers pass evenly through one and its four neighbours (at the picture's sides, so
+   * far as there are any), or it is of one code with all eight.
+   */
   settle(row: number): void {
-    for (let pixel = row * this.widthPx; pixel < (row + 1) * this.widthPx; pixel++)
-      this.kinds[pixel] =
-        this.stackOf[pixel] === 0
-          ? this.isPlain(pixel)
-            ? PLAIN
-            : UNCLEAR
-          : this.isLayered(pixel)
-            ? LAYERED
-            : UNCLEAR;
+    const { widthPx, heightPx, stacks, stackOf, heights, codes, kinds } = this;
+    const first = row * widthPx;
+    const up = row > 0 ? widthPx : 0;
+    const below = row + 1 < heightPx ? widthPx : 0;
+    const perRow = up > 0 && below > 0 ? 0.5 : 1;
+    let [leastOf, leastMm] = [0, 0];
+    for (let pixel = first; pixel < first + widthPx; pixel++) {
+      const own = stackOf[pixel];
+      const left = pixel > first ? pixel - 1 : pixel;
+      const right = pixel + 1 < first + widthPx ? pixel + 1 : pixel;
+      kinds[pixel] = UNCLEAR;
+      if (
+        stackOf[left] !== own ||
+        stackOf[right] !== own ||
+        stackOf[pixel - up] !== own ||
+        stackOf[pixel + below] !== own
+      )
+        continue;
+      if (own === 0) {
+        const code = codes[pixel];
+        let alike = true;
+        for (let middle = pixel - up; middle <= pixel + below; middle += widthPx)
+          for (let other = middle + left - pixel; other <= middle + right - pixel; other++)
+            if (codes[other] !== code || stackOf[other] !== 0) alike = false;
+        if (alike) kinds[pixel] = PLAIN;
+        continue;
+      }
+      const height = heights[pixel];
+      const before = height - heights[left];
+      const after = heights[right] - height;
+      const over = height - heights[pixel - up];
+      const under = heights[pixel + below] - height;
+      const inside = left !== pixel && right !== pixel;
+      const across = (before + after) * (inside ? 0.5 : 1);
+      const down = (over + under) * perRow;
+      this.across[pixel] = across;
+      this.down[pixel] = down;
+      const bend = inside ? Math.abs(after - before) : 0;
+      const sag = perRow === 1 ? 0 : Math.abs(under - over);
+      if (own !== leastOf) [leastOf, leastMm] = [own, stacks[own]!.coverage.leastMm];
+      const grows = Math.max(Math.abs(across), Math.abs(down));
+      const most = Math.max(BENT * grows, THIN * leastMm);
+      const bent = Math.max(bend, sag);
+      // At the picture's sides nothing tells of a bend.
+      const known = inside && perRow < 1;
+      if (bent <= most) kinds[pixel] = known && bent <= STRAIGHT_SHARE * most ? STRAIGHT : LAYERED;
+    }
   }
 
   /** Compares a second answer in each of some pixels, `dx` and `dy` pixels off its middle (y down): one that was not to be expected leaves it and its neighbours open. */
@@ -115,10 +124,10 @@ class Sketch {
     dy: Float64Array,
     count: number,
   ): void {
-    const { stacks, stackOf, heights } = this;
+    const { stacks, stackOf, heights, kinds } = this;
     for (let i = 0; i < count; i++) {
       const pixel = pixels[i];
-      if (this.kinds[pixel] === UNCLEAR) continue;
+      if (kinds[pixel] === UNCLEAR) continue;
       const stack = stacks[stackOf[pixel]];
       if (stack !== trace.stack[i]) this.open(pixel);
       else if (!stack) {
@@ -154,42 +163,57 @@ class Sketch {
   }
 }
 
-/** Asks at the middle of every pixel, and once more somewhere else in it; yields the share done, up to 0.4. */
+/** Where layers are straight or nothing changes one of so many pixels is asked once more: what is finer than one runs through several. */
+const CHECKED = 2;
+
+/** Asks at the middle of every pixel, and of most once more somewhere else; yields the share done, up to 0.4. */
 export function* sketched(request: PaintRequest): Generator<number, Sketch> {
   const { widthPx, heightPx, billet, plane } = request;
   const asker = new Asker(billet, plane);
   const { us, vs } = asker;
   const sketch = new Sketch(request);
   const all = widthPx * heightPx;
-  const rowsOf = (pixel: number) => Math.floor(pixel / widthPx);
+  const perPx = 1 / widthPx;
+  let [row, column, said] = [0, 0, 0];
   for (let from = 0; from < all; from += BLOCK) {
     const count = Math.min(BLOCK, all - from);
-    for (let i = 0; i < count; i++) {
-      us[i] = (((from + i) % widthPx) + 0.5) / widthPx;
-      vs[i] = 1 - (rowsOf(from + i) + 0.5) / heightPx;
+    for (let i = 0; i < count;) {
+      const end = Math.min(count, i + widthPx - column);
+      vs.fill(1 - (row + 0.5) / heightPx, i, end);
+      for (; i < end; i++) us[i] = (column++ + 0.5) * perPx;
+      if (column < widthPx) continue;
+      column = 0;
+      row++;
     }
     asker.ask(count, true);
     sketch.take(asker, from, count);
-    if (rowsOf(from) % ROWS_AT_ONCE === 0) yield (0.2 * from) / all;
+    if (row - said >= ROWS_AT_ONCE) yield (0.2 * (said = row)) / heightPx;
   }
-  for (let row = 0; row < heightPx; row++) sketch.settle(row);
+  for (let r = 0; r < heightPx; r++) sketch.settle(r);
   const [dx, dy, pixels] = [new Float64Array(BLOCK), new Float64Array(BLOCK), new Uint32Array(BLOCK)];
+  const { kinds } = sketch;
   let count = 0;
-  for (let pixel = 0; pixel < all; pixel++) {
-    if (sketch.kinds[pixel] !== UNCLEAR) {
-      const [row, column] = [rowsOf(pixel), pixel % widthPx];
-      pixels[count] = pixel;
-      dx[count] = jitter(column, row) - 0.5;
-      dy[count] = jitter(row + 7919, column) - 0.5;
-      us[count] = (column + 0.5 + dx[count]) / widthPx;
-      vs[count] = 1 - (row + 0.5 + dy[count]) / heightPx;
-      count++;
-    }
-    if (count < BLOCK && pixel + 1 < all) continue;
+  const compared = (): void => {
+    if (count === 0) return;
     asker.ask(count, true);
     sketch.check(asker, pixels, dx, dy, count);
     count = 0;
-    if (rowsOf(pixel) % ROWS_AT_ONCE === 0) yield 0.2 + (0.2 * pixel) / all;
+  };
+  for (let r = 0; r < heightPx; r++) {
+    for (let c = 0; c < widthPx; c++) {
+      const pixel = r * widthPx + c;
+      const kind = kinds[pixel];
+      if (kind === UNCLEAR || (kind !== LAYERED && (r + c) % CHECKED > 0)) continue;
+      pixels[count] = pixel;
+      const [x, y] = [jitter(c, r), jitter(r + 7919, c)];
+      dx[count] = x - 0.5;
+      dy[count] = y - 0.5;
+      us[count] = (c + x) * perPx;
+      vs[count] = 1 - (r + y) / heightPx;
+      if (++count === BLOCK) compared();
+    }
+    if (r % ROWS_AT_ONCE === 0) yield 0.2 + (0.2 * r) / heightPx;
   }
+  compared();
   return sketch;
 }

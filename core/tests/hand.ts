@@ -281,6 +281,37 @@ export class Hand {
         this.things.set(names[0], pile);
         return;
       }
+      case 'stack': {
+        let at = 0;
+        const [half, long] = [a.sizesMm[0] / 2, a.sizesMm[1]];
+        const stack = Array.from({ length: a.count }, (_, i): Thing => {
+          const { material, thickMm } = a.inTurn[i % a.inTurn.length];
+          const from = at;
+          at += thickMm;
+          return block(this.codeOf(material), [-half, from, 0], [half, at, long]);
+        });
+        agrees(at, a.tallMm);
+        this.things = new Map([['the stack', stack.flat()]]);
+        return;
+      }
+      case 'wrap': {
+        const [[name, thing]] = this.things;
+        const { low, high } = all();
+        const code = this.codeOf(a.material);
+        const t = a.thickMm;
+        const out = a.allRound ? t : 0;
+        const sheet = (x0: number, x1: number, y0: number, y1: number): Thing =>
+          block(code, [x0, y0, low[2]], [x1, y1, high[2]]);
+        const round = [
+          sheet(low[0] - out, high[0] + out, low[1] - t, low[1]),
+          sheet(low[0] - out, high[0] + out, high[1], high[1] + t),
+          ...(a.allRound
+            ? [sheet(low[0] - t, low[0], low[1], high[1]), sheet(high[0], high[0] + t, low[1], high[1])]
+            : []),
+        ];
+        this.things.set(name, [...thing, ...round.flat()]);
+        return;
+      }
       case 'join': {
         const [name] = this.things.keys();
         const { low, high } = all();

@@ -210,6 +210,13 @@ export function parseLength(text: string, bareUnit: 'in' | 'mm'): Parsed<number>
 export const divisionMm = (display: LengthDisplay): number =>
   display.unit === 'in' ? MM_PER_INCH / display.division : display.division;
 
+/** What a press is stopped at: a tenth of a millimetre, or in an inch shop a sixty-fourth. mm */
+export const stopDivisionMm = ({ unit }: LengthDisplay): number => (unit === 'in' ? MM_PER_INCH / 64 : 0.1);
+
+/** In whole divisions, without what these leave in the last digits. mm */
+export const wholeMm = (mm: number, divisionMm: number): number =>
+  Math.round(1e4 * divisionMm * Math.round(mm / divisionMm)) / 1e4;
+
 /** `mm` rounded to the shop's finest division, still in mm. For showing and for saw marks, never for storing. */
 export const toDivisionMm = (mm: number, display: LengthDisplay): number =>
   Math.round(mm / divisionMm(display)) * divisionMm(display);
@@ -235,6 +242,10 @@ export function formatFine(mm: number, display: LengthDisplay): string {
 }
 
 /** Two or three such with one unit: `45 × 4.5 mm`, `1.5 × 0.177"`. */
+/** A small area, as a void is: `0.16 mm²`, `0.0002 sq in`. */
+export const formatFineArea = (mm2: number, { unit }: LengthDisplay): string =>
+  unit === 'in' ? `${(mm2 / MM_PER_INCH ** 2).toFixed(4)} sq in` : `${mm2.toFixed(2)} mm²`;
+
 export const formatFineSizes = (sizesMm: readonly number[], display: LengthDisplay): string =>
   sizesMm
     .map((mm) => (display.unit === 'in' ? (mm / MM_PER_INCH).toFixed(3) : mm.toFixed(2)))

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import {
+  stopDivisionMm,
   type LengthDisplay,
   editableLength,
   editableTemperature,
   formatFine,
+  formatFineArea,
   formatFineSizes,
   formatLength,
   formatMass,
@@ -92,6 +94,10 @@ describe('writing lengths', () => {
     expect(formatLength(-0.01, { unit: 'mm', division: 0.1 })).toBe('0 mm');
     expect(formatLength(36, { unit: 'mm', division: 0.5 })).toBe('36 mm');
     expect(formatSizes([30, 16], { unit: 'mm', division: 1 })).toBe('30 × 16 mm');
+    expect(formatFineArea(0.64516, { unit: 'in', division: 16 })).toBe('0.0010 sq in');
+    expect(formatFineArea(0.645, { unit: 'mm', division: 0.1 })).toMatch(/^0.6[45] mm²$/);
+    expect(stopDivisionMm({ unit: 'in', division: 16 })).toBe(25.4 / 64);
+    expect(stopDivisionMm({ unit: 'mm', division: 1 })).toBe(0.1);
     expect(formatFine(0.2, { unit: 'in', division: 16 })).toBe('0.008"');
   });
 

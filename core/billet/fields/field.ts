@@ -9,13 +9,13 @@ export interface Points {
 }
 
 /**
- * The stacks in which points lie, and the height of each in its own, mm; what lies in none has null. And a number for the piece:
- * points of two pieces that were laid side by side have two.
+ * The stacks in which points lie, and the height of each in its own, mm; what lies in none has null. And, where it is asked for,
+ * a number for the piece: points of two pieces that were laid side by side have two.
  */
 export interface Trace {
   readonly stack: (Stack | null)[];
   readonly height: Float64Array;
-  readonly piece: Float64Array;
+  readonly piece: Float64Array | null;
 }
 
 /** Layers as a stack has them. */
@@ -37,10 +37,10 @@ export interface Coverage {
   inDot(height: number, across: number, up: number, out: Float64Array): void;
 }
 
-export const makeTrace = (size = BLOCK): Trace => ({
+export const makeTrace = (size = BLOCK, pieces = false): Trace => ({
   stack: new Array<Stack | null>(size).fill(null),
   height: new Float64Array(size),
-  piece: new Float64Array(size),
+  piece: pieces ? new Float64Array(size) : null,
 });
 
 /** Layers under each of the first points that were traced; not a number where there are none. */
@@ -89,6 +89,8 @@ export const leavesSection = (m: AxisMap): boolean => m.kx === 1 && m.ky === 1 &
  * Each kind of field takes stretches and shifts into its own numbers (`through`), so drawing a bar adds no work per point.
  */
 export interface Field {
+  /** Where it is of one material throughout, that. */
+  readonly solid?: number;
   /** Whether the answer depends on z. Where it does not, z is never computed. */
   readonly variesAlongZ: boolean;
   /** Writes the material code of each point to `out`. The points are used up. */

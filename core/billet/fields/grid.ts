@@ -183,7 +183,7 @@ export class GridField implements Field {
 
   sample(points: Points, out: Uint8Array): void {
     this.layFlat(points.count);
-    if (points.trace) this.mark(points, points.trace.piece);
+    if (points.trace?.piece) this.mark(points, points.trace.piece);
     if (this.grid.sources.length > 1) this.sampleMany(points, out);
     else {
       if (this.apart === undefined || this.folded !== this.grid) {
@@ -254,9 +254,22 @@ export class GridField implements Field {
   }
 
   private sampleMany(points: Points, out: Uint8Array): void {
+    const { sources } = this.grid;
     const tray = borrowTray();
-    this.toPieces(points, tray.sourceOfPoint);
-    askSources(points, tray, this.grid.sources, out);
+    const { sourceOfPoint } = tray;
+    this.toPieces(points, sourceOfPoint);
+    const lone = loneOf(sources);
+    if (lone < 0) askSources(points, tray, sources, out);
+    else {
+      // Strips are of one steel each: everything is asked of the pieces at once, and what lies in a strip is put right.
+      const { count, trace } = points;
+      sources[lone].sample(points, out);
+      for (let i = 0; i < count; i++) {
+        if (sourceOfPoint[i] === lone) continue;
+        out[i] = sources[sourceOfPoint[i]].solid!;
+        if (trace) trace.stack[i] = null;
+      }
+    }
     returnTray(tray);
   }
 
@@ -264,6 +277,17 @@ export class GridField implements Field {
     if (!this.variesAlongZ && leavesSection(map)) return this;
     return new GridField(this.shared, afterMap(map, this.pre));
   }
+}
+
+/** The only source that is not of one steel; −1 where there are none or several. */
+function loneOf(sources: readonly Field[]): number {
+  let lone = -1;
+  for (let k = 0; k < sources.length; k++) {
+    if (sources[k].solid !== undefined) continue;
+    if (lone >= 0) return -1;
+    lone = k;
+  }
+  return lone;
 }
 
 /** Writes to `to` at `t` the cell map that goes through the outer one at `o` first, then the inner one at `n`. */

@@ -113,12 +113,12 @@ export class LayersField implements Field, Stack {
 /** One material throughout. */
 export class SolidField implements Field {
   readonly variesAlongZ = false;
-  private readonly code: number;
+  readonly solid: number;
   constructor(code: number) {
-    this.code = code;
+    this.solid = code;
   }
   sample(points: Points, out: Uint8Array): void {
-    out.fill(this.code, 0, points.count);
+    out.fill(this.solid, 0, points.count);
   }
   through(): Field {
     return this;

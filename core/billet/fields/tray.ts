@@ -8,36 +8,44 @@ export interface Tray {
   readonly from: Uint16Array;
   readonly codes: Uint8Array;
   readonly trace: Trace;
+  /** The same with a number for the piece. */
+  readonly marked: Trace & { readonly piece: Float64Array };
 }
 
 const idle: Tray[] = [];
 
-export const borrowTray = (): Tray =>
-  idle.pop() ?? {
+function makeTray(): Tray {
+  const trace = makeTrace();
+  return {
+    trace,
+    marked: { ...trace, piece: new Float64Array(BLOCK) },
     points: makePoints(),
     from: new Uint16Array(BLOCK),
     codes: new Uint8Array(BLOCK),
     sourceOfPoint: new Uint8Array(BLOCK),
-    trace: makeTrace(),
   };
+}
+
+export const borrowTray = (): Tray => idle.pop() ?? makeTray();
 
 export const returnTray = (tray: Tray): void => {
   idle.push(tray);
 };
 
 /** Copies the points of source `k` to the tray; how many there are. */
-function pick(points: Points, k: number, { points: own, from, sourceOfPoint, trace }: Tray): number {
+function pick(points: Points, k: number, { points: own, from, sourceOfPoint, trace, marked }: Tray): number {
+  const piece = points.trace?.piece;
   let at = 0;
   for (let i = 0; i < points.count; i++) {
     if (sourceOfPoint[i] !== k) continue;
     own.x[at] = points.x[i];
     own.y[at] = points.y[i];
     own.z[at] = points.z[i];
-    if (points.trace) trace.piece[at] = points.trace.piece[i];
+    if (piece) marked.piece[at] = piece[i];
     from[at++] = i;
   }
   own.count = at;
-  own.trace = points.trace && trace;
+  own.trace = piece ? marked : points.trace && trace;
   if (points.trace) trace.stack.fill(null, 0, at);
   return at;
 }
@@ -49,11 +57,12 @@ export function askSources(points: Points, tray: Tray, sources: readonly Field[]
     if (count === 0) continue;
     sources[k].sample(tray.points, tray.codes);
     for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
-    if (points.trace)
-      for (let i = 0; i < count; i++) {
-        points.trace.stack[tray.from[i]] = tray.trace.stack[i];
-        points.trace.height[tray.from[i]] = tray.trace.height[i];
-        points.trace.piece[tray.from[i]] = tray.trace.piece[i];
-      }
+    if (!points.trace) continue;
+    const { stack, height, piece } = points.trace;
+    for (let i = 0; i < count; i++) {
+      stack[tray.from[i]] = tray.trace.stack[i];
+      height[tray.from[i]] = tray.trace.height[i];
+      if (piece) piece[tray.from[i]] = tray.marked.piece[i];
+    }
   }
 }

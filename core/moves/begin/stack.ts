@@ -1,3 +1,4 @@
+import { laidAt } from '../../loose/pieces.ts';
 import { z } from 'zod';
 import { craft } from '../../instruct/action.ts';
 import { LayersField } from '../../billet/fields/layers.ts';
@@ -5,7 +6,7 @@ import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
-import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import { formatLength, formatSizes } from '../../units/length.ts';
 import { steelCautions, needsMaterials, plural } from '../contract/common.ts';
 import { MOST_LENGTH_MM, MOST_SECTION_MM, count, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -105,6 +106,12 @@ export const stack = defineMove({
       ),
       volumes,
       loose: layers.length > 1,
+      laid: {
+        seen: 'from the end' as const,
+        each: layers.map((l, i) =>
+          laidAt(String(i + 1), [-p.widthMm / 2, tops[i] - l.thicknessMm], [p.widthMm, l.thicknessMm], true),
+        ),
+      },
       bandMm: Math.min(...layers.map((l) => l.thicknessMm)),
       piece: null,
       jacket: null,
@@ -170,14 +177,22 @@ export const stack = defineMove({
     pattern: p.pattern.map((l) => (l.material === from ? { ...l, material: to } : l)),
   }),
   does(_before, p, shop) {
-    const kinds = p.pattern.map(
-      (l) =>
-        `${materialById(shop.materials, l.material)?.name ?? l.material} ${formatFine(l.thicknessMm, shop.lengths)}`,
-    );
-    return craft(
-      `Cut ${plural(p.layers, 'strip')} ${formatSizes([p.widthMm, p.lengthMm], shop.lengths)}; grind every faying face bright.`,
-      `Stack from the bottom, in turn: ${kinds.join(', ')}. It stands ${formatLength(stackHeight(p), shop.lengths)} tall.`,
-      'Tack the ends and along the sides, and weld on a handle.',
-    );
+    const { layers, widthMm, lengthMm, pattern } = p;
+    return [
+      ...craft(
+        `Cut ${plural(layers, 'strip')} ${formatSizes([widthMm, lengthMm], shop.lengths)}; grind every faying face bright.`,
+      ),
+      {
+        do: 'stack',
+        count: layers,
+        inTurn: pattern.map(({ material, thicknessMm }) => ({
+          material: materialById(shop.materials, material)?.name ?? material,
+          thickMm: thicknessMm,
+        })),
+        sizesMm: [widthMm, lengthMm],
+        tallMm: stackHeight(p),
+      },
+      ...craft('Tack the ends and along the sides, and weld on a handle.'),
+    ];
   },
 });

@@ -20,7 +20,7 @@ const parameters = z.strictObject({
 type P = z.infer<typeof parameters>;
 
 /** Free length over diameter that upsets without buckling (first rule of upset forging, Metals Handbook vol. 14; from memory). */
-const MOST_SLENDER = 3;
+export const MOST_SLENDER = 3;
 
 function pressedDown(bar: Billet, p: P): Billet {
   const scale = Math.sqrt(bar.lengthMm / p.toHeightMm);

@@ -1,21 +1,30 @@
 import { z } from 'zod';
+import type { Billet } from '../../billet/billet.ts';
+import { piecesOf } from '../../billet/laidPieces.ts';
 import { craft } from '../../instruct/action.ts';
+import type { Shop } from '../../shop/shop.ts';
 import { materialById } from '../../materials/material.ts';
 import { formatTemperature } from '../../units/temperature.ts';
-import { CAUTIONS, error, heated, needsOneBar, plural } from '../contract/common.ts';
+import { CAUTIONS, error, heated, needsOneBar, plural, warning } from '../contract/common.ts';
 import { heats, weldingHeat } from '../../units/quantities.ts';
+import { press } from './press/press.ts';
+import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
+import { MOST_SLENDER } from './upset.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
-/** Heats in the fire and the temperature, °C. */
+/** Heats in the fire and the temperature, °C; what is asked about the seams, which changes nothing of the bar. */
 const parameters = z.strictObject({
   temperatureC: weldingHeat,
   heats,
+  seams: seamsAsked.optional(),
 });
+
+export type WeldParameters = z.infer<typeof parameters>;
 
 type Window = { low: number; high: number; lowest: string; highest: string };
 
 /** The temperatures at which everything in the billet welds: the overlap of all windows (handbook, heat). */
-function overlap(ids: string[], shop: Parameters<typeof heated>[2]): Window | null {
+function overlap(ids: string[], shop: Shop): Window | null {
   const windows = ids.flatMap((id) => {
     const material = materialById(shop.materials, id);
     return material?.weldC ? [{ material, low: material.weldC[0], high: material.weldC[1] }] : [];
@@ -26,7 +35,7 @@ function overlap(ids: string[], shop: Parameters<typeof heated>[2]): Window | nu
   return { low: low.low, high: high.high, lowest: low.material.name, highest: high.material.name };
 }
 
-function checkWindow(ids: string[], temperatureC: number, shop: Parameters<typeof heated>[2]): Finding[] {
+function checkWindow(ids: string[], temperatureC: number, shop: Shop): Finding[] {
   const all = overlap(ids, shop);
   if (!all) return [];
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
@@ -62,6 +71,35 @@ function checkWindow(ids: string[], temperatureC: number, shop: Parameters<typeo
   return [];
 }
 
+/** What is asked about the seams is not done; it can be, as presses of the welded bar. */
+function aboutSeams(before: readonly Billet[], asked: SeamsAsked, shop: Shop): Finding[] {
+  const passes = asked.presses.map(({ turned, toMm }) => ({ turnDeg: turned ? 90 : 0, toMm }));
+  const buckles = bucklesIn(before[0], asked);
+  if (buckles > 0)
+    return [
+      warning(
+        'seams buckle',
+        `Press ${buckles} stands more than ${MOST_SLENDER} times as tall as it is thick: it buckles unless a jacket or clamps hold it, and that is not in what is worked out.`,
+        { parameter: 'seams' },
+      ),
+    ];
+  return [
+    {
+      code: 'seams asked',
+      severity: 'note',
+      parameter: 'seams',
+      text: 'How its seams shut is only asked: the bar and its instruction stay as they are.',
+      ...(piecesOf(before[0])?.seen === 'from the end' && {
+        remedy: {
+          label: 'Press it so after the weld',
+          insertAfter: 'press',
+          parameters: { ...press.begin(before, shop), passes },
+        },
+      }),
+    },
+  ];
+}
+
 export const weld = defineMove({
   kind: 'weld',
   title: 'Weld',
@@ -70,7 +108,7 @@ export const weld = defineMove({
   begins: false,
   welds: true,
   parameters,
-  begin: (_before, shop) => ({ heats: 2, temperatureC: shop.forge.weldingC }),
+  begin: (_before, shop): WeldParameters => ({ heats: 2, temperatureC: shop.forge.weldingC }),
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
@@ -92,12 +130,17 @@ export const weld = defineMove({
         severity: 'note',
         text: 'Everything here is welded already; this heat only costs scale.',
       });
+    if (p.seams && piecesOf(before[0])) findings.push(...aboutSeams(before, p.seams, shop));
     findings.push(CAUTIONS.fire(), CAUTIONS.press());
     return findings;
   },
   apply(before, p, shop) {
     const { after, losses } = heated(before, p.heats, shop);
-    return { after: after.map((billet) => ({ ...billet, loose: false })), losses, added: {} };
+    return {
+      after: after.map((billet) => ({ ...billet, loose: false, laid: undefined })),
+      losses,
+      added: {},
+    };
   },
   does(_before, p, shop) {
     return craft(

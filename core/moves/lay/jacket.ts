@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { piecesOf } from '../../billet/laidPieces.ts';
+import { type LaidPieces, laidAt } from '../../loose/pieces.ts';
 import { GridField } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';
 import { AS_IT_LIES } from '../../geometry/orientation.ts';
@@ -8,7 +9,6 @@ import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
-import { formatFine } from '../../units/length.ts';
 import { caution, error, needsMaterials, needsOneBar, needsRectangle, note } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Bought, defineMove } from '../contract/move.ts';
@@ -23,6 +23,29 @@ const parameters = z.strictObject({
 type P = z.infer<typeof parameters>;
 
 const sides = (p: P): number => (p.where === 'all round' ? p.thicknessMm : 0);
+
+/** The pieces with the sheets round them: those above and below right across. */
+function wrapped(bar: Billet, side: number, top: number): LaidPieces {
+  const { seen, each } = piecesOf(bar) ?? {
+    seen: 'from the end',
+    each: [{ name: '1', outline: bar.outline }],
+  };
+  const { widthMm, heightMm: h } = sizeOf(bar);
+  const fromSide = seen === 'from the side';
+  const [w, aside] = fromSide ? [bar.lengthMm, 0] : [widthMm, side];
+  let sheets = 0;
+  const sheet = (x: number, y: number, wide: number, high: number) =>
+    laidAt(`sheet ${++sheets}`, [x, y], [wide, high], true);
+  return {
+    seen,
+    each: [
+      ...each,
+      sheet(-w / 2 - aside, -h / 2 - top, w + 2 * aside, top),
+      sheet(-w / 2 - aside, h / 2, w + 2 * aside, top),
+      ...(aside > 0 ? [sheet(-w / 2 - aside, -h / 2, aside, h), sheet(w / 2, -h / 2, aside, h)] : []),
+    ],
+  };
+}
 
 export const jacket = defineMove({
   kind: 'jacket',
@@ -72,6 +95,7 @@ export const jacket = defineMove({
       ...bar,
       outline,
       field: GridField.of(edgesX, edgesY, cells),
+      laid: wrapped(bar, side, top),
       volumes: addVolumes(bar.volumes, added),
       jacket: { material: p.material, sideMm: side, topMm: top },
     };
@@ -90,9 +114,7 @@ export const jacket = defineMove({
     return p.where === 'all round' ? [sheet(w + 2 * p.thicknessMm), sheet(h)] : [sheet(w)];
   },
   does(_before, p, shop) {
-    const name = materialById(shop.materials, p.material)?.name ?? p.material;
-    return craft(
-      `Wrap ${p.where} with ${name} sheet ${formatFine(p.thicknessMm, shop.lengths)} thick, tight; weld its seams but for a pinhole at the far end.`,
-    );
+    const material = materialById(shop.materials, p.material)?.name ?? p.material;
+    return [{ do: 'wrap', material, thickMm: p.thicknessMm, allRound: p.where === 'all round' }];
   },
 });

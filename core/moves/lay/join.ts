@@ -45,6 +45,7 @@ export const join = defineMove({
       field: new JoinedField(p.end === 'A' ? [block, own] : [own, block]),
       volumes: addVolumes(bar.volumes, added),
       loose: true,
+      laid: undefined,
       piece: null,
       distorted: undefined,
     };

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Action, SIDES, type Side, craft, endCrop, turnsTo } from '../../instruct/action.ts';
 import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../billet/billet.ts';
+import { type LoosePiece, laidAt } from '../../loose/pieces.ts';
 import { GridField, type GridCell } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';
 import { AS_IT_LIES, ROLLED_TOP_BOTTOM, type Orientation } from '../../geometry/orientation.ts';
@@ -119,6 +120,23 @@ function crossing(level: Band, upright: Band): Part {
   if ('material' in level.part) return level.part;
   if ('material' in upright.part) return upright.part;
   return level.part;
+}
+
+/** What lies where: level strips right across, upright ones and the bars between them. */
+function laidBands(level: Band[], upright: Band[], bars: readonly Billet[]): LoosePiece[] {
+  const [xs, ys] = [edges(upright), edges(level)];
+  const wide = xs.at(-1)! - xs[0];
+  let strips = 0;
+  const strip = (x: number, y: number, across: number, high: number) =>
+    laidAt(`strip ${++strips}`, [x, y], [across, high], true);
+  return level.flatMap((row, j): LoosePiece[] => {
+    if ('material' in row.part) return [strip(xs[0], ys[j], wide, row.mm)];
+    const { bar } = row.part;
+    const name = bars.length > 1 ? pieceName(bar) : '1';
+    return upright.map(({ part, mm }, i) =>
+      'material' in part ? strip(xs[i], ys[j], mm, row.mm) : laidAt(name, [xs[i], ys[j]], [mm, row.mm]),
+    );
+  });
 }
 
 /** The strips and sheets between and around the bars: level ones right across, upright ones between them. */
@@ -251,6 +269,7 @@ export const laminate = defineMove({
       outline: rectangle(edgesX.at(-1)! - edgesX[0], edgesY.at(-1)! - edgesY[0]),
       lengthMm,
       field: GridField.of(edgesX, edgesY, cells),
+      laid: { seen: 'from the end', each: laidBands(level, upright, pieces) },
       volumes: addVolumes(...pieces.map((b) => b.volumes), added),
       loose: true,
       piece: null,

@@ -76,6 +76,7 @@ export const stand = defineMove({
       field: new JoinedField(parts),
       volumes: addVolumes(...before.map((b) => b.volumes)),
       loose: before.length > 1,
+      laid: undefined,
       bandMm: Math.min(...before.map((b) => b.bandMm)),
       piece: null,
       jacket: null,

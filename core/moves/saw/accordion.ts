@@ -123,6 +123,7 @@ export const accordion = defineMove({
       ...shape,
       volumes,
       loose: true,
+      laid: undefined,
       piece: null,
       jacket: null,
       distorted: undefined,

@@ -4,6 +4,7 @@ import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
 import { TILE_LAYS, type TileLay, TiledField } from '../../billet/fields/tiled.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { type TileSizes, tileSizes } from '../../geometry/tiling.ts';
+import type { LaidPieces } from '../../loose/pieces.ts';
 import { scaleVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatLength } from '../../units/length.ts';
@@ -93,6 +94,43 @@ function row(bar: Billet, p: TileParameters, shop: Shop) {
   };
 }
 
+/** A tile less long than this on one of its faces is none to press together, mm. */
+const LEAST_TILE = 1;
+
+/** The tiles as they lie in a row, seen from the side with end A on the left; nothing where a slanted end leaves none of one. */
+function tilesFromSide(
+  { count, faceMm, laidMm, soundMm }: TileSizes,
+  { thicknessMm }: TileParameters,
+): LaidPieces | undefined {
+  const slant = laidMm - soundMm;
+  const half = thicknessMm / 2;
+  /** A joint below and above; the outer ends are cropped square. */
+  const joint = (k: number): readonly [number, number] => {
+    const at = k * faceMm - soundMm / 2;
+    return k === 0
+      ? [-soundMm / 2, -soundMm / 2]
+      : k === count
+        ? [soundMm / 2, soundMm / 2]
+        : [at, at - slant];
+  };
+  if (count < 2 || faceMm - slant < LEAST_TILE) return undefined;
+  return {
+    seen: 'from the side',
+    each: Array.from({ length: count }, (_, i) => {
+      const [[a, b], [c, d]] = [joint(i), joint(i + 1)];
+      return {
+        name: String(i + 1),
+        outline: [
+          [a, -half],
+          [c, -half],
+          [d, half],
+          [b, half],
+        ] as const,
+      };
+    }),
+  };
+}
+
 export const tile = defineMove({
   kind: 'tile',
   title: 'Cut and flip',
@@ -164,6 +202,7 @@ export const tile = defineMove({
       field: new TiledField(bar.field, tiles),
       volumes: scaleVolumes(bar.volumes, soundShare),
       loose: sizes.count > 1,
+      laid: tilesFromSide(sizes, p),
       piece: null,
       jacket: null,
       distorted: undefined,

@@ -6,6 +6,7 @@ import userEvent from '@testing-library/user-event';
 import { createElement, useState } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { MOVES, MOVE_KINDS, type MoveKind, moveOf } from '../../../core/moves/index.ts';
+import type { SeamsAsked } from '../../../core/moves/forge/seams.ts';
 import { evaluate, withSome } from '../../../core/plan/index.ts';
 import { READY, planOf } from '../../../core/tests/plans.ts';
 import { entriesOf } from '../../../core/units/index.ts';
@@ -121,5 +122,23 @@ describe('editors', () => {
       expect(seen.at(-1)).toHaveProperty(key);
       expect(MOVES.draw.parameters.safeParse(seen.at(-1)).success).toBe(true);
     }
+  });
+
+  it('what is asked about seams is proposed, changed press by press, and left out again', async () => {
+    const seen: { seams?: SeamsAsked }[] = [];
+    render(<Editing kind="weld" seen={(p) => seen.push(p)} />);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole('button', { name: 'Will the seams shut?' }));
+    expect(seen.at(-1)?.seams?.presses).toHaveLength(4);
+    await user.click(screen.getByRole('button', { name: 'Remove press 4' }));
+    await user.click(screen.getByRole('button', { name: 'Another press' }));
+    await user.click(screen.getByLabelText('Press 1'));
+    await user.click(screen.getByRole('option', { name: 'turned' }));
+    expect(seen.at(-1)?.seams?.presses.map((q) => q.turned)).toEqual([true, true, true, true]);
+    // A stack is bought: none of its strips is a piece that was ground too large.
+    expect(screen.queryByLabelText('One piece is larger')).toBeNull();
+    for (const p of seen) expect(MOVES.weld.parameters.safeParse(p).success).toBe(true);
+    await user.click(screen.getByRole('button', { name: 'Ask nothing about the seams' }));
+    expect(seen.at(-1)?.seams).toBeUndefined();
   });
 });

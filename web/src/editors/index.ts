@@ -7,6 +7,7 @@ import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
 import { StackEditor } from './StackEditor.tsx';
 import { TileEditor } from './TileEditor.tsx';
+import { WeldEditor } from './WeldEditor.tsx';
 import { CanEditor } from './can/CanEditor.tsx';
 import type { EditorProps } from './form/editor.ts';
 import { formEditor } from './form/form.tsx';
@@ -22,6 +23,7 @@ const OWN: Editors = {
   assemble: AssembleEditor,
   laminate: LaminateEditor,
   tile: TileEditor,
+  weld: WeldEditor,
   grooves: formEditor(MOVES.grooves.parameters, { when: { slantDeg: (p) => p.pattern === 'diagonal' } }),
 };
 

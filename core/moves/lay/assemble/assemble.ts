@@ -106,7 +106,7 @@ export const assemble = defineMove({
     });
     const wedges = areWedges(laid.map((l) => l.billet));
     const lay = wedges ? sunburstBlock : p.layout === 'brick' ? brickBlock : gridBlock;
-    const { field, widthMm, heightMm, lost } = lay(trimmed, p, shop);
+    const { field, pieces: each, widthMm, heightMm, lost } = lay(trimmed, p, shop);
     const pieces = addVolumes(...trimmed.map((l) => l.billet.volumes));
     const gone = addVolumes(...lost.map((l) => l.volumes));
     const stripVolume = widthMm * heightMm * lengthMm - totalVolume(pieces) + totalVolume(gone);
@@ -122,6 +122,7 @@ export const assemble = defineMove({
       field,
       volumes: addVolumes(pieces, added, scaleVolumes(gone, -1)),
       loose: laid.length > 1 || p.strips !== undefined,
+      laid: { seen: 'from the end', each },
       bandMm: Math.min(...laid.map((l) => l.billet.bandMm), p.strips?.thicknessMm ?? Infinity),
       piece: null,
       jacket: null,

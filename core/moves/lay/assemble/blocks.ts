@@ -1,9 +1,11 @@
-import { type Loss, sizeOf } from '../../../billet/billet.ts';
+import { type Loss, pieceName, sizeOf } from '../../../billet/billet.ts';
 import { GridField, type GridCell } from '../../../billet/fields/grid.ts';
 import { SunburstField } from '../../../billet/fields/laid.ts';
 import { SolidField } from '../../../billet/fields/layers.ts';
 import type { Field } from '../../../billet/fields/field.ts';
 import { AS_IT_LIES, orientationNamed } from '../../../geometry/orientation.ts';
+import type { Point2 } from '../../../geometry/outline.ts';
+import { type LoosePiece, laidAt } from '../../../loose/pieces.ts';
 import { scaleVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
 import { type Bought } from '../../contract/move.ts';
@@ -33,9 +35,10 @@ function linesOf(sizes: number[], between: number, frame: number): Lines {
   return { of, edges: [at, ...widths.map((w) => (at += w))] };
 }
 
-/** What an assembly comes to: its field, size, and what the saw and grinder took (bricks only). */
+/** What an assembly comes to: its field, size, what lies where, and what the saw and grinder took (bricks only). */
 interface Block {
   field: Field;
+  pieces: LoosePiece[];
   widthMm: number;
   heightMm: number;
   lost: Loss[];
@@ -58,7 +61,40 @@ export function gridBlock(laid: Laid[], p: P, shop: Shop): Block {
       };
     }),
   );
-  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost: [] };
+  const pieceAt = (line: number, column: number): string =>
+    pieceName(laid[(p.rows - 1 - line) * p.columns + column].billet);
+  return {
+    field: GridField.of(across.edges, up.edges, cells),
+    pieces: amongStrips(across, up, ([x, width], [y, height], line, column) => [
+      laidAt(pieceAt(line, column), [x, y], [width, height]),
+    ]),
+    ...spanOf(across, up),
+    lost: [],
+  };
+}
+
+/** A line from where to how far. mm */
+type Reach = readonly [fromMm: number, lengthMm: number];
+
+/** Pieces and the strips among them: upright ones from bottom to top, level ones from upright to upright. */
+function amongStrips(
+  across: Lines,
+  up: Lines,
+  at: (x: Reach, y: Reach, line: number, column: number) => LoosePiece[],
+): LoosePiece[] {
+  const reach = ({ edges }: Lines, i: number): Reach => [edges[i], edges[i + 1] - edges[i]];
+  const [low, high] = [up.edges[0], up.edges.at(-1)! - up.edges[0]];
+  let strips = 0;
+  const strip = (x: number, y: number, wide: number, tall: number) =>
+    laidAt(`strip ${++strips}`, [x, y], [wide, tall], true);
+  return across.of.flatMap((column, i) => {
+    const [x, wide] = reach(across, i);
+    if (column < 0) return [strip(x, low, wide, high)];
+    return up.of.flatMap((line, j) => {
+      const [y, tall] = reach(up, j);
+      return line < 0 ? [strip(x, y, wide, tall)] : at([x, wide], [y, tall], line, column);
+    });
+  });
 }
 
 /** The strips as they must be cut: upright ones from bottom to top, level ones from upright to upright (right across between bricks). */
@@ -114,6 +150,7 @@ export function brickBlock(laid: Laid[], p: P, shop: Shop): Block {
   const kerf = shop.kerfMm;
   const width = widths.reduce((sum, w) => sum + w, 0) - kerf;
   const lost: Loss[] = [];
+  const names = (r: number) => laid.slice(r * p.columns, (r + 1) * p.columns).map((l) => pieceName(l.billet));
   const rows = heights.map((heightMm, r): Field => {
     const row = laid.slice(r * p.columns, (r + 1) * p.columns);
     const last = row[row.length - 1];
@@ -147,7 +184,32 @@ export function brickBlock(laid: Laid[], p: P, shop: Shop): Block {
       lengthMm,
     })),
   );
-  return { field: GridField.of(across.edges, up.edges, cells), ...spanOf(across, up), lost };
+  const pieces = amongStrips(across, up, ([left], [y, tall], line) => {
+    const r = p.rows - 1 - line;
+    const own = names(r);
+    const last = laid[(r + 1) * p.columns - 1].widthMm;
+    const whole = laid.slice(r * p.columns, (r + 1) * p.columns).map((l) => l.widthMm);
+    const half = (last - kerf) / 2;
+    // Of an even row a kerf is ground off, half at each end.
+    const ground = whole.map(
+      (mm, i) => mm - (i === 0 ? kerf / 2 : 0) - (i === own.length - 1 ? kerf / 2 : 0),
+    );
+    const row: (readonly [string, number])[] =
+      r % 2 === 0
+        ? own.map((name, i) => [name, ground[i]])
+        : [
+            [`${own.at(-1)} right`, half],
+            ...own.slice(0, -1).map((name, i) => [name, whole[i]] as const),
+            [`${own.at(-1)} left`, half],
+          ];
+    let x = left;
+    return row.map(([name, mm]) => {
+      const piece = laidAt(name, [x, y], [mm, tall]);
+      x += mm;
+      return piece;
+    });
+  });
+  return { field: GridField.of(across.edges, up.edges, cells), pieces, ...spanOf(across, up), lost };
 }
 
 function centred(widths: number[]): number[] {
@@ -163,5 +225,16 @@ export function sunburstBlock(laid: Laid[]): Block {
     lengthMm: billet.lengthMm,
     mirrored: orientationNamed(place.orientation).rolled,
   }));
-  return { field: new SunburstField(parts, widthMm / 2), widthMm, heightMm: widthMm, lost: [] };
+  const h = widthMm / 2;
+  const corners: Point2[] = [
+    [h, -h],
+    [h, h],
+    [-h, h],
+    [-h, -h],
+  ];
+  const pieces = laid.map(({ billet }, i) => ({
+    name: pieceName(billet),
+    outline: [[0, 0] as const, corners[i], corners[(i + 1) % 4]],
+  }));
+  return { field: new SunburstField(parts, h), pieces, widthMm, heightMm: widthMm, lost: [] };
 }

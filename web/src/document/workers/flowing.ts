@@ -4,7 +4,25 @@ import {
   type WantedPattern,
   pressFor,
 } from '../../../../core/moves/forge/press/search.ts';
+import type { SeamQuestion } from '../../../../core/loose/question.ts';
+import { seamReport } from '../../../../core/loose/report.ts';
+import type { SeamAnswer } from '../../../../core/loose/stored.ts';
+import { type SeamWay, waysToShut } from '../../../../core/loose/ways.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../../../core/flow/run.ts';
+
+/** How often a screen is told how far something is, ms. */
+const TOLD_MS = 80;
+
+/** Tells no oftener than a screen can show. */
+function seldom<A extends unknown[]>(tell: (...how: A) => void): (...how: A) => void {
+  let told = 0;
+  return (...how) => {
+    const now = performance.now();
+    if (now - told < TOLD_MS) return;
+    told = now;
+    tell(...how);
+  };
+}
 
 /** What takes seconds; it is stopped by ending the worker. */
 export const flowing = {
@@ -15,19 +33,22 @@ export const flowing = {
     found: (key: string, stage: FlowStage) => void,
     progress: (pass: number, share: number) => void,
   ): void {
-    let told = 0;
     runSpec(
       spec,
       (passes) => known[passes - 1],
       (passes, stage) => found(keyOf(spec, passes), stage),
-      (pass, share) => {
-        const now = performance.now();
-        if (now - told < 80) return;
-        told = now;
-        progress(pass, share);
-      },
+      seldom(progress),
     );
   },
+  /** How the seams of loose pieces close, press by press. Stopped like the rest. */
+  seamReport: (question: SeamQuestion, progress: (share: number) => void): SeamAnswer =>
+    seamReport(question, seldom(progress)),
+  /** Ways of pressing loose pieces all round, those that shut their seams soonest first. */
+  waysToShut: (
+    question: SeamQuestion,
+    roundMm: number,
+    progress: (share: number, ways: readonly SeamWay[]) => void,
+  ): SeamWay[] => waysToShut(question, roundMm, seldom(progress)),
   /** Looks for the way of pressing that comes nearest to what is wanted. Stopped like the rest. */
   searchPress(
     spec: FlowSpec,

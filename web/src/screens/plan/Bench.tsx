@@ -2,16 +2,20 @@ import { type FigureId } from '../../../../core/words/figures.ts';
 import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { type ComponentProps, type ComponentType, useState } from 'react';
 import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/billet/face.ts';
+import { whereFrom } from '../../../../core/instruct/whereFrom.ts';
+import type { Shop } from '../../../../core/shop/shop.ts';
 import { type Billet, pieceName } from '../../../../core/billet/billet.ts';
 import { judge } from '../../../../core/judgement/index.ts';
 import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
 import { formatLength } from '../../../../core/units/index.ts';
+import type { WeldParameters } from '../../../../core/moves/forge/weld.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import { ArrangeView } from '../../benches/arrange/ArrangeView.tsx';
 import { CanView } from '../../benches/canister/CanView.tsx';
 import { EndsView } from '../../benches/ends/EndsView.tsx';
 import { PressView } from '../../benches/press/PressView.tsx';
+import { SeamsView } from '../../benches/seams/SeamsView.tsx';
 import { TilesView } from '../../benches/tiles/TilesView.tsx';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -81,6 +85,12 @@ const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<B
   measure: { title: 'Ways on', View: EndsView },
 };
 
+/** A weld has one once something is asked about its seams. */
+const ownView = ({ step, before }: StepResult) =>
+  step.kind === 'weld' && (step.parameters as WeldParameters).seams && before[0]?.loose
+    ? { title: 'Seams', View: SeamsView }
+    : OWN_VIEWS[step.kind];
+
 interface BenchProps {
   lane: LaneResult;
   result: StepResult;
@@ -89,9 +99,10 @@ interface BenchProps {
 /** The selected move, large: before and after, or the move's own view. */
 export function Bench({ lane, result }: BenchProps) {
   const { shop } = useEvaluation();
-  const named = OWN_VIEWS[result.step.kind];
+  const named = ownView(result);
   const own = named ?? (flowingOf(result, shop) ? { title: 'Press', View: PressView } : undefined);
-  const [shown, setShown] = useState<'own' | 'faces'>(named ? 'own' : 'faces');
+  const [chosen, setShown] = useState<'own' | 'faces' | null>(null);
+  const shown = chosen ?? (named ? 'own' : 'faces');
   if (!own) return <BeforeAfter result={result} />;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.75 }}>
@@ -118,7 +129,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
   const [face, setFace] = useState<FaceName | 'telling'>('telling');
   const [view, setView] = useState<View>('etched');
   const [room, size] = useSize();
-  const frames = framesOf(result, face);
+  const frames = framesOf(result, face, shop);
   const long = frames.filter((f) => f.widthMm > LONG * f.heightMm).length;
   // A thin part beside others of its bar is not a long face.
   const stacked = frames.length > 2 ? long === frames.length : long > 0;
@@ -272,11 +283,12 @@ const changeAlong = ({ before, after }: StepResult): boolean =>
   after.some((b) => b.field.variesAlongZ);
 
 /** Before and after show the same face: the one that tells most of what came, or the one chosen. */
-function framesOf(result: StepResult, chosen: FaceName | 'telling'): Framed[] {
+function framesOf(result: StepResult, chosen: FaceName | 'telling', shop: Shop): Framed[] {
   const { step, before, after } = result;
   const [tells] = after ?? before;
   if (!tells) return [];
   const shown = faceOf(tells, chosen);
+  const done = after ? moveOf(step.kind).does(before, step.parameters, shop) : [];
   const frame = (when: 'before' | 'after', billets: readonly Billet[] | null): Framed[] => {
     if (!billets?.[0]) return [];
     const unlike = areParts(billets) || (when === 'after' && changeAlong(result));
@@ -290,9 +302,16 @@ function framesOf(result: StepResult, chosen: FaceName | 'telling'): Framed[] {
     const upended = step.kind === 'upset' && chosen === 'telling' && when === 'before';
     const face = upended ? (step.parameters.up === 'B' ? 'end B' : 'end A') : shown;
     return (unlike ? billets : billets.slice(0, 1)).map((billet, piece) => {
-      const which = unlike ? ` ${pieceName(billet)}` : billets.length > 1 ? `, one of ${billets.length}` : '';
+      const name = pieceName(billet);
+      const which = unlike ? ` ${name}` : billets.length > 1 ? `, one of ${billets.length}` : '';
+      const from = when === 'after' ? whereFrom(done, name, face) : null;
+      const title = from?.part
+        ? `${what}${which}, ${from.part} · ${face}`
+        : from?.face
+          ? `After · ${face}, was ${from.face}`
+          : `${what}${which} · ${face}`;
       const { widthMm, heightMm } = facePlane(billet, face);
-      return { title: `${what}${which} · ${face}`, face, when, piece, billet, widthMm, heightMm };
+      return { title, face, when, piece, billet, widthMm, heightMm };
     });
   };
   return [...frame('before', before), ...frame('after', after)];
