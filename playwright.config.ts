@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   globalSetup: './e2e/globalSetup.ts',
-  // Any two tests may run side by side: what they share is put back, what they make is their own.
+  // Every test has a server and a database of its own.
   fullyParallel: true,
   timeout: 240_000,
   expect: { timeout: 30_000 },

@@ -223,6 +223,14 @@ export async function copyDatabase(url: string, name: string): Promise<string> {
   return copy.href;
 }
 
+/** Takes a copy away again, with whatever still listens to it. */
+export async function dropDatabase(url: string): Promise<void> {
+  const admin = new URL(url);
+  const name = admin.pathname.slice(1);
+  admin.pathname = '/postgres';
+  await withClient(admin.href, (client) => client.query(`DROP DATABASE ${name} WITH (FORCE)`));
+}
+
 /**
  * The lasting cluster in `dir`: made on first use with a password of its own, and started on the port it was last given.
  * A server left over from a killed start is stopped first; a stale lock is PostgreSQL's own to clear.

@@ -8,7 +8,7 @@ import { serve } from '../server/serve.ts';
 /** How long the demo pieces' small pictures may take, with all flows worked out, ms. */
 const PATIENCE_MS = 180_000;
 
-/** A database with the demo pieces and their pictures, made once; every worker begins with a copy of its own. */
+/** A database with the demo pieces and their pictures, made once; every test begins with a copy of its own. */
 export default async function setup(): Promise<() => void> {
   const cluster = await temporaryCluster();
   const logFile = join(tmpdir(), `retablo-e2e-${process.pid}.log`);

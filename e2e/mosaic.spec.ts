@@ -7,7 +7,6 @@ import {
   painted,
   panel,
   saved,
-  undoAll,
   verdict,
   watchTroubles,
 } from './steps.ts';
@@ -54,8 +53,6 @@ test('pieces are turned, rolled and swapped by key, by press and by dragging; a 
   await expect(place(page, 0)).toHaveAccessibleName(/^Piece 3/);
   await page.getByRole('button', { name: 'Best match' }).click();
   await expect(page.getByRole('button', { name: 'Best match' })).toBeDisabled();
-  // Others open the same piece.
-  await undoAll(page);
 });
 
 test('two bars are joined in a nine-piece block with bright strips, tiled, and a chopper laid on it', async ({
@@ -135,8 +132,6 @@ test('advice on the stretch of the tiles is applied with one press', async ({ pa
   await expect(ratio).toContainText('2.00');
   await page.keyboard.press('z');
   await expect(ratio).not.toContainText('2.00');
-  // Other tests open the same piece: what was put back is kept before this one leaves.
-  await undoAll(page);
 });
 
 test('a twisted bar is refused until it is round, and mended by the remedy', async ({ page }) => {

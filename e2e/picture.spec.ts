@@ -13,7 +13,6 @@ import {
   painted,
   panel,
   saved,
-  undoAll,
   watchTroubles,
 } from './steps.ts';
 
@@ -172,7 +171,6 @@ test('inserts are chosen, nudged, copied and taken out by key in the section', a
   await page.getByRole('slider', { name: 'From loose to solid' }).focus();
   await page.keyboard.press('End');
   await expect(page.getByText(/^100 % solid/)).toBeVisible();
-  await undoAll(page);
 });
 
 for (const [width, height] of [

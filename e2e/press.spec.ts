@@ -1,14 +1,5 @@
 import { expect, test } from './fixtures.ts';
-import {
-  accessible,
-  noSidewaysScroll,
-  openPiece,
-  painted,
-  panel,
-  undoAll,
-  verdict,
-  watchTroubles,
-} from './steps.ts';
+import { accessible, noSidewaysScroll, openPiece, painted, panel, verdict, watchTroubles } from './steps.ts';
 
 watchTroubles();
 
@@ -66,7 +57,6 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await page.getByLabel('Left', { exact: true }).click();
   await page.getByRole('option', { name: 'squared up, corners filled' }).click();
   await expect(page.getByText(/fills only \d+ % of its box/)).toBeVisible(worked);
-  await undoAll(page);
 });
 
 test('the tipping is turned off, and what it costs is said', async ({ page }) => {
@@ -106,7 +96,6 @@ test('how to press for something is searched for, and taken', async ({ page }) =
   const turn = (await dialog.getByText(/^Best found/).innerText()).match(/turn ([-\d.]+)°/)![1];
   await dialog.getByRole('button', { name: 'Take it' }).click();
   await expect(page.getByLabel('Pass 1, turn')).toHaveValue(`${Number(turn)}°`);
-  await undoAll(page);
 });
 
 test('a pass has dies of its own, and a reduction instead of a stop', async ({ page }) => {
@@ -127,7 +116,6 @@ test('a pass has dies of its own, and a reduction instead of a stop', async ({ p
   await expect(page.getByText(/fills only \d+ % of its box|Worked out between the dies/).first()).toBeVisible(
     worked,
   );
-  await undoAll(page);
 });
 
 test('a re-square goes by the flow where it shows, and says where it does not', async ({ page }) => {
@@ -145,7 +133,6 @@ test('a re-square goes by the flow where it shows, and says where it does not', 
   await page.getByRole('combobox', { name: 'The section flows' }).click();
   await page.getByRole('option', { name: 'as such bars usually do' }).click();
   await expect(page.getByText(/Worked out for this bar: it differs/)).toBeHidden();
-  await undoAll(page);
 });
 
 test('a move waits for the bar it is for; a bar is leaned by the flow, and how far is too far is said', async ({
@@ -186,7 +173,6 @@ test('a move waits for the bar it is for; a bar is leaned by the flow, and how f
   await expect(page.getByText(/^Pass 2, /)).toBeVisible(worked);
   await page.getByRole('button', { name: 'Beside the usual' }).click();
   await expect(page.getByText(/^They differ on [\d.]+ % of the section/)).toBeVisible();
-  await undoAll(page);
 });
 
 for (const [width, height] of [
@@ -220,5 +206,4 @@ test('a can is pressed solid by the flow of its section where that is asked for'
   await expect(
     page.getByText(/has changed since the form was walked back|leaves the steel of this can/),
   ).toBeVisible({ timeout: 30_000 });
-  await undoAll(page);
 });

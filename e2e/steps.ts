@@ -63,7 +63,7 @@ export async function openPiece(page: Page, name: string): Promise<void> {
 /** Waits until what is on screen is saved. */
 export const saved = (page: Page): Promise<void> => expect(page.getByLabel('Saving')).toContainText('Saved');
 
-/** Takes back everything changed since the piece was opened, so that the next test finds it as it was. */
+/** Takes back everything changed since the piece was opened. */
 export async function undoAll(page: Page): Promise<void> {
   const undo = page.getByRole('button', { name: 'Undo (Z)' });
   while (await undo.isEnabled()) await undo.click();

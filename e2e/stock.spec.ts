@@ -6,7 +6,6 @@ import {
   openPiece,
   panel,
   saved,
-  undoAll,
   verdict,
   watchTroubles,
 } from './steps.ts';
@@ -67,7 +66,6 @@ test('which numbers are free is the maker’s choice, and an impossible goal say
   await expect(verdict(page)).toContainText(/to spare|exactly/);
   await page.getByLabel('Finished length').fill('9000');
   await expect(backward).toContainText(/No width of stack helps|Even the largest width/);
-  await undoAll(page);
 });
 
 test('more rounds are tried before they are planned, and so is a shorter bar', async ({ page }) => {
@@ -126,7 +124,6 @@ test('every figure says how it was reckoned, and a finding is mended with one pr
   await page.locator('[data-numbers]').getByRole('button', { name: /grind/i }).first().click();
   await expect(panel(page, /^11\. Grind/)).toBeVisible();
   await expect(page.getByLabel(/Arrange.*has a warning/)).toHaveCount(0);
-  await undoAll(page);
 });
 
 for (const [width, height] of [
