@@ -77,10 +77,6 @@ export const halfSizes = (i: Insert): [number, number] =>
 
 export const isRound = (i: Insert): boolean => i.shape === 'rod' || isBall(i);
 
-/** Many of a kind, in words. */
-export const pluralOf = ({ shape }: Pick<Insert, 'shape'>): string =>
-  shape === 'springs' || shape === 'chain' || shape === 'offcuts' ? shape : `${shape}s`;
-
 /** Where the cut lengths of a long insert lie along the room: one from end to end, or so many with gaps between. mm */
 export function lengthsOf(insert: Insert, depthMm: number): { middle: number; half: number }[] {
   const { cutMm = 0, gapMm = 0 } = insert;

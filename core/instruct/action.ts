@@ -1,4 +1,7 @@
 import type { OrientationName } from '../geometry/orientation.ts';
+import type { CanAction } from './canAction.ts';
+import type { Care } from './careWords.ts';
+import type { ForgeAction } from './forgeAction.ts';
 
 /**
  * What hands do, as data: the sentence, the marks that are drawn and the sheet for the wall come from it, and a test follows it
@@ -6,6 +9,14 @@ import type { OrientationName } from '../geometry/orientation.ts';
  * pieces lie as they were in the bar. Lengths mm, angles degrees.
  */
 export type Action =
+  | BenchAction
+  | ForgeAction
+  | CanAction
+  /** What moves no steel to another place, and is done with care. */
+  | { readonly do: 'care'; readonly what: Care };
+
+/** Mark, saw, grind, turn, lay: what the saw, the grinder and the bench do. */
+export type BenchAction =
   /** On the ends: a piece's number, the end's letter, the arrow up. */
   | { readonly do: 'mark'; readonly pieces: readonly string[]; readonly ends: 'both' | 'front' }
   /** Square across: the near side of every kerf, from end A. Parts from end A; null is waste. */
@@ -110,6 +121,11 @@ export type Action =
       readonly parts: readonly ({ readonly piece: string | null } | Bought)[];
       readonly longMm: number;
     }
+  | {
+      readonly do: 'cut strips';
+      readonly count: number;
+      readonly sizesMm: readonly [wide: number, long: number];
+    }
   /** Strips of one size from the bottom, in turn until there are so many. */
   | {
       readonly do: 'stack';
@@ -127,10 +143,38 @@ export type Action =
       readonly lengthMm: number;
       readonly sizesMm: readonly [number, number];
     }
-  /** What follows is done to each of so many pieces that lie alike. */
-  | { readonly do: 'each'; readonly count: number }
-  /** Anything that moves no steel to another place, in the smith's words. */
-  | { readonly do: 'craft'; readonly words: string };
+  /** A jacket from all four sides, or from top and bottom. */
+  | {
+      readonly do: 'unwrap';
+      readonly how: 'peel' | 'grind';
+      readonly sideMm: number;
+      readonly topMm: number;
+    }
+  /** The top and the bottom, the same off each. */
+  | { readonly do: 'grind both'; readonly toMm: number }
+  /** The top alone, down to the bottom of what was pressed into it. */
+  | { readonly do: 'grind to the hollows'; readonly toMm: number }
+  /** By turns from the top and the bottom, the first from the top; where the middle line of each meets the bar, from end A. */
+  | {
+      readonly do: 'cut Vs';
+      readonly openingDeg: number;
+      readonly deepMm: number;
+      readonly middlesMm: readonly number[];
+      readonly everyMm: number;
+      /** Both ends are sawn as the walls of the Vs beside them: where that cut meets bottom and top, from end A. */
+      readonly ends: Readonly<Record<'A' | 'B', { readonly bottomMm: number; readonly topMm: number }>>;
+    }
+  /** Every V opened until the bar lies flat, the walls of the first up. */
+  | {
+      readonly do: 'open Vs';
+      readonly wideMm: number;
+      readonly thickMm: number;
+      /** Of the laid bar, from leg to leg. */
+      readonly eachMm: number;
+      readonly longMm: number;
+    }
+  /** What follows is done to each of so many pieces that lie alike; by their names where it is not all of them. */
+  | { readonly do: 'each'; readonly count: number; readonly pieces?: readonly string[] };
 
 interface Bought {
   readonly material: string;
@@ -141,14 +185,10 @@ export const SIDES = ['top', 'bottom', 'left', 'right'] as const;
 export type Side = (typeof SIDES)[number];
 export type Arrow = 'up' | 'right' | 'down' | 'left';
 
-/** What is done to several pieces is said once for all. */
-export const eachPiece = (pieces: readonly unknown[]): Action[] =>
-  pieces.length > 1 ? [{ do: 'each', count: pieces.length }] : [];
-
 export const endCrop = (end: 'A' | 'B', offMm: number, leftMm: number, piece?: string): Action[] =>
   offMm > 1e-9 ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }) }] : [];
 
-export const craft = (...lines: string[]): Action[] => lines.map((words) => ({ do: 'craft', words }));
+export const care = (...all: Care[]): Action[] => all.map((what) => ({ do: 'care', what }));
 
 const TURNED = ['up', 'left', 'down', 'right'] as const;
 

@@ -1,13 +1,10 @@
 import type { OrientationName } from '../geometry/orientation.ts';
-import { exactLength, formatFine, formatLength, formatSizes, type LengthDisplay } from '../units/length.ts';
-import { type Action, SIDES } from './action.ts';
-
-type Said = Exclude<Action, { do: 'craft' }>;
-/** What a sentence without a name is about: the bar, or each of several pieces. */
-type Whole = 'the bar' | 'each piece';
-type Sentences = {
-  [K in Said['do']]: (action: Extract<Said, { do: K }>, lengths: LengthDisplay, whole: Whole) => string;
-};
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { type Action, type BenchAction, SIDES } from './action.ts';
+import { CAN_SENTENCES } from './canWords.ts';
+import { CARE } from './careWords.ts';
+import { FORGE_SENTENCES } from './forgeWords.ts';
+import { type Sentences, type Units, type Whole, begin, list, named, plural } from './said.ts';
 
 /** How a piece lies, as a smith says it, seen on the end in front. */
 export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
@@ -21,48 +18,28 @@ export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
   'rolled, turned 270°': 'rolled end for end, left to right, then a quarter clockwise',
 };
 
-const named = (piece: string | undefined, whole: Whole): string =>
-  piece === undefined ? whole : `piece ${piece}`;
-const begin = (words: string): string => words[0].toUpperCase() + words.slice(1);
-const list = (words: readonly string[]): string => words.join(', ');
-
-/** Stop blocks in turn: which side is between the dies, and none again that the shop's rule shows as the one before on that side. */
-export function stopsSaid(
-  stops: readonly { readonly pressed: 'height' | 'width'; readonly stopMm: number }[],
-  lengths: LengthDisplay,
-): string {
-  const last = { height: '', width: '' };
-  const said = stops.flatMap(({ pressed, stopMm }) => {
-    const text = exactLength(stopMm, lengths);
-    if (last[pressed] === text) return [];
-    last[pressed] = text;
-    return [`${text} ${pressed === 'height' ? 'lying flat' : 'on edge'}`];
-  });
-  return list(said);
-}
-
 const QUARTER = 'a quarter turn';
 
 /** One sentence an action; a second language is a second table. No sentence needs another to be understood. */
-const SENTENCES: Sentences = {
+const BENCH_SENTENCES: Sentences<BenchAction> = {
   mark: ({ pieces, ends }) =>
     ends === 'both'
       ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted from end A) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
       : `Every piece lies as it did in its bar: end B in front, the arrow up (${list(pieces)}). What is not marked yet, mark now: number, A and B, the arrow.`,
-  'saw across': ({ marksMm, eachMm, differMm }, l) =>
+  'saw across': ({ marksMm, eachMm, differMm }, { lengths: l }) =>
     [
       marksMm.length > 0
         ? `Saw square across, the kerf on the B side of each mark; marks from end A: ${list(marksMm.map((mm) => formatLength(mm, l)))}.`
         : 'Nothing is sawn.',
       `Each piece is ${formatLength(eachMm, l)} long${differMm > 1e-6 ? `; rounding leaves at most ${formatFine(differMm, l)} between pieces` : ''}.`,
     ].join(' '),
-  'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, l) =>
+  'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, { lengths: l }) =>
     `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm.length === 0 ? 'the bar is one tile as it is' : bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
-  'saw along': ({ piece, way, nearMm, parts, sizesMm }, l, whole) =>
+  'saw along': ({ piece, way, nearMm, parts, sizesMm }, { lengths: l }, whole) =>
     `Saw ${named(piece, whole)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
-  crop: ({ end, offMm, piece, leftMm }, l, whole) =>
+  crop: ({ end, offMm, piece, leftMm }, { lengths: l }, whole) =>
     `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece, whole)}; ${formatLength(leftMm, l)} remains.`,
-  turn({ piece, about, deg, way }, _l, whole) {
+  turn({ piece, about, deg, way }, _units, whole) {
     const who = named(piece, whole);
     if (about === 'upright')
       return `Roll ${who} end for end, left to right, like a page: its other end comes to the front, its top stays up.`;
@@ -75,7 +52,7 @@ const SENTENCES: Sentences = {
     `Lay piece ${piece} in ${of.rows > 1 ? `row ${row} from the top, ` : ''}place ${place} from the left: end ${front} in front, its arrow ${arrow}.`,
   'lay wedge': ({ piece, side, front, arrow }) =>
     `Lay wedge ${piece} ${side === 'top' || side === 'bottom' ? `at the ${side}` : `on the ${side}`}, its point to the middle: end ${front} in front, its arrow ${arrow}.`,
-  'lay strips': ({ material, thickMm, betweenPlaces, betweenRows, outside, longMm }, l) =>
+  'lay strips': ({ material, thickMm, betweenPlaces, betweenRows, outside, longMm }, { lengths: l }) =>
     `Lay strips of ${material} ${formatFine(thickMm, l)} thick and ${formatLength(longMm, l)} long ${list([
       ...(betweenPlaces ? ['upright between the places, from bottom to top'] : []),
       ...(betweenRows ? ['level between the rows'] : []),
@@ -88,19 +65,19 @@ const SENTENCES: Sentences = {
     const face = what === 'tile' ? `the cut face that looked to end ${up} up` : `end ${up} up`;
     return `Lay ${who} with ${face} and the old top towards the new end ${topTowards}.`;
   },
-  row: ({ pieces, longMm }, l) =>
+  row: ({ pieces, longMm }, { lengths: l }) =>
     `Set them edge to edge from the new end A in the order ${list(pieces)}: ${formatLength(longMm, l)} in all.`,
-  raise: ({ edge, shimMm }, l) =>
+  raise: ({ edge, shimMm }, { lengths: l }) =>
     `On the magnetic chuck, end B in front, put a shim ${formatFine(shimMm, l)} thick under the ${edge} edge, the other edge on the chuck, a stop behind it.`,
-  'grind down': ({ toMm }, l) =>
+  'grind down': ({ toMm }, { lengths: l }) =>
     `Grind the face that is up level, until it stands ${formatFine(toMm, l)} over the chuck.`,
   'rest flat': ({ on }) =>
     on === 'the same face'
       ? 'Take it off the shim and lay it flat on the same face again.'
       : 'Lay it flat on the ground face, which is now down; no shim.',
-  'grind off': ({ piece, side, offMm }, l, whole) =>
+  'grind off': ({ piece, side, offMm }, { lengths: l }, whole) =>
     `Grind ${formatFine(offMm, l)} off the ${side} of ${named(piece, whole)}, flat and square.`,
-  pile: ({ from, parts, longMm }, l) =>
+  pile: ({ from, parts, longMm }, { lengths: l }) =>
     `Lay one ${from === 'bottom' ? 'on' : 'beside'} the other, from the ${from}, seen on the end in front: ${list(
       parts.map((part) =>
         'piece' in part
@@ -108,26 +85,54 @@ const SENTENCES: Sentences = {
           : `${part.material} ${formatFine(part.thickMm, l)} thick`,
       ),
     )}; all ${formatLength(longMm, l)} long.`,
-  stack: ({ inTurn, tallMm }, l) =>
+  stack: ({ inTurn, tallMm }, { lengths: l }) =>
     `Stack from the bottom, in turn: ${inTurn.map(({ material, thickMm }) => `${material} ${formatFine(thickMm, l)}`).join(', ')}. It stands ${formatLength(tallMm, l)} tall.`,
-  wrap: ({ material, thickMm, allRound }, l) =>
+  wrap: ({ material, thickMm, allRound }, { lengths: l }) =>
     `Wrap ${allRound ? 'all round' : 'top and bottom'} with ${material} sheet ${formatFine(thickMm, l)} thick, tight; weld its seams but for a pinhole at the far end.`,
-  each: ({ count }) => `Do this to each of the ${count} pieces, as it lies:`,
-  join: ({ end, material, lengthMm, sizesMm }, l) =>
+  'cut strips': ({ count, sizesMm }, { lengths: l }) =>
+    `Cut ${plural(count, 'strip')} ${formatSizes([...sizesMm], l)}; grind every faying face bright.`,
+  unwrap({ how, sideMm, topMm }, { lengths: l }) {
+    const depths = list([
+      ...(sideMm > 0 ? [`${formatFine(sideMm, l)} on each side`] : []),
+      `${formatFine(topMm, l)} on top and bottom`,
+    ]);
+    return how === 'peel'
+      ? `Cut the sheet’s corner beads and peel it off: ${depths}.`
+      : `Grind the sheet off until the pattern shows all over: ${depths}.`;
+  },
+  'grind both': ({ toMm }, { lengths: l }) =>
+    `Surface-grind both broad faces by turns to ${formatFine(toMm, l)}, the same off each.`,
+  'grind to the hollows': ({ toMm }, { lengths: l }) =>
+    `Grind the top down to the bottom of them: ${formatFine(toMm, l)} thick.`,
+  'cut Vs': ({ openingDeg, deepMm, middlesMm, everyMm, ends }, { lengths: l }) =>
+    `Mark V-cuts ${openingDeg}° wide and ${formatLength(deepMm, l)} deep every ${formatLength(everyMm, l)}, by turns from the top and from the bottom: ${plural(middlesMm.length, 'cut')}, the middle of the first, from the top, ${formatLength(middlesMm[0], l)} from end A. Saw both ends off along the walls of the legs there: from end A, end A at ${formatLength(ends.A.bottomMm, l)} on the bottom and ${formatLength(ends.A.topMm, l)} on the top, end B at ${formatLength(ends.B.bottomMm, l)} and ${formatLength(ends.B.topMm, l)}.`,
+  'open Vs': ({ wideMm, thickMm, longMm }, { lengths: l }) =>
+    `Open it hot a little at each V in turn until it lies flat, the walls of the first V up: about ${formatSizes([wideMm, thickMm], l)}, ${formatLength(longMm, l)} long. What was end A stays end A.`,
+  each: ({ count, pieces }) =>
+    pieces === undefined
+      ? `Do this to each of the ${count} pieces, as it lies:`
+      : `Do this to ${count === 1 ? `piece ${pieces[0]}, as it lies` : `pieces ${list(pieces)}, each as it lies`}:`,
+  join: ({ end, material, lengthMm, sizesMm }, { lengths: l }) =>
     `Grind end ${end} square and bright. Weld on a block of ${material} ${formatSizes([...sizesMm], l)}, ${formatLength(lengthMm, l)} long, with a scarf if there is length for it.`,
 };
 
-/** The sentence of an action, in the shop's own lengths. */
-function sentence(action: Action, lengths: LengthDisplay, whole: Whole): string {
-  if (action.do === 'craft') return action.words;
-  const say = SENTENCES[action.do] as (action: Action, lengths: LengthDisplay, whole: Whole) => string;
-  return begin(say(action, lengths, whole));
+const SENTENCES: Sentences<Action> = {
+  ...BENCH_SENTENCES,
+  ...FORGE_SENTENCES,
+  ...CAN_SENTENCES,
+  care: ({ what }) => CARE[what],
+};
+
+/** What is said of an action, in the shop's own units. */
+function sentences(action: Action, units: Units, whole: Whole): string[] {
+  const say = SENTENCES[action.do] as (action: Action, units: Units, whole: Whole) => string | string[];
+  return [say(action, units, whole)].flat().map(begin);
 }
 
 type GrindOff = Extract<Action, { do: 'grind off' }>;
 
 /** As much off several faces of one piece. */
-function offEach(all: readonly GrindOff[], l: LengthDisplay, whole: Whole): string {
+function offEach(all: readonly GrindOff[], { lengths: l }: Units, whole: Whole): string {
   const [{ piece, offMm }] = all;
   const sides = all.map((a) => `the ${a.side}`);
   const faces =
@@ -138,19 +143,19 @@ function offEach(all: readonly GrindOff[], l: LengthDisplay, whole: Whole): stri
 }
 
 /** A sentence for each action; as much ground off several faces of one piece is said in one. */
-export function sentencesOf(actions: readonly Action[], lengths: LengthDisplay): string[] {
+export function sentencesOf(actions: readonly Action[], units: Units): string[] {
   const said: string[] = [];
   let whole: Whole = 'the bar';
   for (let i = 0; i < actions.length; i++) {
     const first = actions[i];
-    if (first.do === 'each') whole = 'each piece';
+    if (first.do === 'each') whole = first.count === 1 ? 'this piece' : 'each piece';
     const alike: GrindOff[] = [];
     for (let k = i; first.do === 'grind off' && k < actions.length; k++) {
       const next = actions[k];
       if (next.do !== 'grind off' || next.piece !== first.piece || next.offMm !== first.offMm) break;
       alike.push(next);
     }
-    said.push(alike.length > 1 ? offEach(alike, lengths, whole) : sentence(first, lengths, whole));
+    said.push(...(alike.length > 1 ? [offEach(alike, units, whole)] : sentences(first, units, whole)));
     i += Math.max(0, alike.length - 1);
   }
   return said;

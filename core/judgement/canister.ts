@@ -1,7 +1,8 @@
 import { moveOf } from '../moves/index.ts';
 import { figured } from '../words/figures.ts';
 import { fillOf, roomOf, withBars } from '../canister/can.ts';
-import { insertVolume, isBall, mostThatLie, pluralOf } from '../canister/inserts.ts';
+import { manyOf } from '../instruct/canWords.ts';
+import { insertVolume, isBall, mostThatLie } from '../canister/inserts.ts';
 import { pouredCount } from '../canister/packing.ts';
 import type { SolidCan } from '../canister/consolidate.ts';
 import { outlineArea } from '../geometry/outline.ts';
@@ -38,7 +39,7 @@ function fillFigures({ result, shop }: Case): Figure[] {
     ...p.inserts.map((insert, i): Figure => {
       const of = insert.shape === 'bar' ? 'Finished' : nameOf(insert.material);
       return {
-        ...figured('inserts in', fill.inserts[i].kg, `${of} ${pluralOf(insert)}`),
+        ...figured('inserts in', fill.inserts[i].kg, `${of} ${manyOf(insert.shape)}`),
         value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,
         formula: isBall(insert) ? 'number × π d³/6 × density' : 'number × section × length × density',
         inputs: [
@@ -105,7 +106,7 @@ const pouredFigures = ({ result, shop }: Case): Figure[] => {
     const d = insert.sizeMm;
     const many = pouredCount(room, d);
     return {
-      ...figured('poured balls', many, `${pluralOf(insert)} of ${formatFine(d, shop.lengths)}, poured`),
+      ...figured('poured balls', many, `${manyOf(insert.shape)} of ${formatFine(d, shop.lengths)}, poured`),
       value: `about ${many}`,
       formula:
         '0.64 × (w − 0.35 d)(h − 0.35 d)(D − 0.35 d) / (π d³/6); one layer deep 0.82 of its area; alone in the can',

@@ -1,66 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Billet, pieceName, sizeOf } from '../billet/billet.ts';
-import { SAME_PLACE, codeAt } from '../billet/fields/field.ts';
+import type { Billet } from '../billet/billet.ts';
+import type { TiledField } from '../billet/fields/tiled.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { contains, rectangle } from '../geometry/outline.ts';
+import { rectangle } from '../geometry/outline.ts';
 import type { Action } from '../instruct/action.ts';
-import { materialCode } from '../shop/shop.ts';
-import { Mottled, STEELS, bar, shop } from '../tests/mottled.ts';
-import { Hand } from '../tests/hand.ts';
-import { READY, evaluated, planOf } from '../tests/plans.ts';
-import { MOVE_KINDS, type MoveKind, moveOf } from './index.ts';
-
-/** Pieces as they come off a bar, each with steel of its own. */
-const pieces = (n: number, widthMm: number, heightMm: number, lengthMm = 60): Billet[] =>
-  Array.from({ length: n }, (_, i) =>
-    bar(widthMm, heightMm, lengthMm, {
-      field: new Mottled({ ...SAME_PLACE, tz: i * (lengthMm + 1) }),
-      piece: { number: i + 1, fromMm: i * (lengthMm + 1), toMm: (i + 1) * (lengthMm + 1) },
-    }),
-  );
-
-const codeOf = (name: string): number => materialCode(shop, shop.materials.find((m) => m.name === name)!.id);
-
-/** Moves that were followed to the last word. */
-const tried = new Set<MoveKind>();
-
-type Change = (actions: Action[]) => Action[];
-
-/** The share of points at which what the hand made is what the move made; sizes must agree. */
-function followed(kind: MoveKind, before: Billet[], parameters: unknown, change: Change = (a) => a): number {
-  tried.add(kind);
-  const move = moveOf(kind);
-  expect(move.check(before, parameters, shop).filter((f) => f.severity === 'error')).toEqual([]);
-  const made = move.apply(before, parameters, shop).after;
-  const named = new Map(before.map((b, i) => [b.piece ? pieceName(b) : String(i + 1), b]));
-  const hand = new Hand(named, codeOf).follow(change(move.does(before, parameters, shop)));
-  let [same, asked] = [0, 0];
-  for (const billet of made) {
-    const result = hand.result(made.length > 1 ? pieceName(billet) : undefined);
-    const { widthMm, heightMm } = sizeOf(billet);
-    [widthMm, heightMm, billet.lengthMm].forEach((mm, i) => {
-      if (Math.abs(result.size[i] - mm) > 1e-3) asked += 1e6;
-    });
-    for (let k = 0; k < 1500; k++) {
-      const [x, y] = [(halton(k, 2) - 0.5) * widthMm * 0.999, (halton(k, 3) - 0.5) * heightMm * 0.999];
-      const z = (0.001 + 0.998 * halton(k, 5)) * billet.lengthMm;
-      if (!contains(billet.outline, x, y)) continue;
-      asked++;
-      if (codeAt(billet.field, x, y, z) === result.codeAt(x, y, z)) same++;
-    }
-  }
-  return same / asked;
-}
-
-function halton(i: number, base: number): number {
-  let [f, r] = [1, 0];
-  for (let n = i + 1; n > 0; n = Math.floor(n / base)) r += (f /= base) * (n % base);
-  return r;
-}
-
-/** Some points lie on the edge of a patch. */
-const SAME = 0.995;
+import { type Change, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
+import { STEELS, bar, shop } from '../tests/mottled.ts';
+import { type MoveKind, moveOf } from './index.ts';
 
 describe('a hand that does what the instruction’s data says, and nothing else, makes the picture', () => {
   it.each([
@@ -88,7 +35,7 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     const otherWay: Change = (actions) =>
       actions.map((a) => (a.do === 'stack' ? { ...a, inTurn: [...a.inTurn].reverse() } : a));
     const p = { layers: 6, pattern, widthMm: 33, lengthMm: 90 };
-    expect(followed('stack', [], p, otherWay)).toBeLessThan(0.1);
+    expect(followed('stack', [], p, { change: otherWay })).toBeLessThan(0.1);
   });
 
   it.each(['all round', 'top and bottom'])('of a jacket, %s', (where) =>
@@ -198,6 +145,35 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     expect(followed('laminate', [bar(30, 14, 80)], p)).toBeGreaterThan(SAME);
   });
 
+  it('of a jacket taken off', () => {
+    const wrapped = (sideMm: number) =>
+      bar(33, 21, 120, { jacket: { material: STEELS[3].id, sideMm, topMm: 1.5 } });
+    for (const how of ['peel', 'grind'])
+      for (const sideMm of [0, 2]) expect(followed('peel', [wrapped(sideMm)], { how })).toBeGreaterThan(SAME);
+  });
+
+  it('of a flat bar ground on both faces', () =>
+    expect(followed('flatten', [bar(33, 12, 120)], { thicknessMm: 9.3, heats: 2 })).toBeGreaterThan(SAME));
+
+  it.each([
+    [{ openingDeg: 90, rootMm: 3, legMm: 8 }],
+    [{ openingDeg: 60, rootMm: 2, legMm: 5 }],
+    [{ openingDeg: 110, rootMm: 4, legMm: 6 }],
+  ])('of an accordion, but for where it bends, %o', (p) => {
+    const before = [bar(22, 26, 240)];
+    const [after] = moveOf('accordion').apply(before, p, shop).after;
+    const legs = (after.field as TiledField).row.stationsMm.length;
+    const each = after.lengthMm / legs;
+    const along = (z: number) => Math.abs(z / each - Math.floor(z / each) - 0.5) < 0.25;
+    expect(followed('accordion', before, p, { along })).toBeGreaterThan(SAME);
+  });
+
+  it('of pieces of two sizes, each told by its name', () => {
+    const two = pieces(3, 33, 21);
+    two[1] = { ...two[1], lengthMm: 41 };
+    expect(followed('crop', two, { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
+  });
+
   it('of a block at either end', () => {
     for (const end of ['A', 'B'])
       expect(
@@ -207,10 +183,6 @@ describe('a hand that does what the instruction’s data says, and nothing else,
 });
 
 describe('a word of it that is wrong is found', () => {
-  const wrong = (change: (a: Action) => Action): Change => {
-    const all: Change = (actions) => actions.map(change);
-    return all;
-  };
   it.each<[string, MoveKind, Billet[], unknown, (a: Action) => Action]>([
     [
       'the shim under the other edge',
@@ -288,7 +260,7 @@ describe('a word of it that is wrong is found', () => {
   ])('%s', (_what, kind, before, p, change) => {
     let same: number;
     try {
-      same = followed(kind, before, p, wrong(change));
+      same = followed(kind, before, p, { change: wrong(change) });
     } catch (error) {
       // The hand itself finds that what is said cannot be so.
       expect((error as Error).message).toMatch(/is said|is not|do not agree/);
@@ -298,57 +270,4 @@ describe('a word of it that is wrong is found', () => {
   });
 });
 
-/** How the words of every move are held to its picture; a new one does not compile without. */
-const HELD: Readonly<Record<MoveKind, 'by the hand' | 'turned as said' | 'nothing changes place'>> = {
-  stack: 'by the hand',
-  can: 'nothing changes place',
-  consolidate: 'nothing changes place',
-  weld: 'nothing changes place',
-  draw: 'nothing changes place',
-  resquare: 'turned as said',
-  press: 'turned as said',
-  corners: 'nothing changes place',
-  lean: 'turned as said',
-  twist: 'turned as said',
-  wedge: 'nothing changes place',
-  upset: 'by the hand',
-  cut: 'by the hand',
-  crop: 'by the hand',
-  rip: 'by the hand',
-  grind: 'by the hand',
-  trueUp: 'by the hand',
-  peel: 'nothing changes place',
-  assemble: 'by the hand',
-  laminate: 'by the hand',
-  jacket: 'by the hand',
-  stand: 'by the hand',
-  join: 'by the hand',
-  tile: 'by the hand',
-  accordion: 'nothing changes place',
-  grooves: 'nothing changes place',
-  flatten: 'nothing changes place',
-  measure: 'nothing changes place',
-};
-
-describe('every move', () => {
-  it('upset lies as it is said: pressed down a hair, it is the bar laid down', () => {
-    // The pressing itself is a map of its own; so little of it leaves the patches in place.
-    for (const up of ['A', 'B'])
-      expect(followed('upset', [bar(30, 26, 40)], { toHeightMm: 39.9999, up, heats: 0 })).toBeGreaterThan(
-        0.97,
-      );
-  });
-
-  it('is held to its picture in the way that it needs', () => {
-    for (const kind of MOVE_KINDS) {
-      if (HELD[kind] === 'by the hand') expect(tried.has(kind), kind).toBe(true);
-      if (HELD[kind] !== 'nothing changes place') continue;
-      const there = READY[kind].length ? evaluated(planOf(READY[kind])).lanes[0].ends : [];
-      const does = moveOf(kind).does(there, moveOf(kind).begin(there, shop), shop);
-      expect(
-        does.map((a) => a.do).filter((what) => what !== 'craft' && what !== 'each'),
-        kind,
-      ).toEqual([]);
-    }
-  });
-});
+it('every move of the saw, of the bench and of the grinder was followed', () => everyMoveFollowed('bench'));

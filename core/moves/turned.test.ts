@@ -8,6 +8,7 @@ import {
   codeAt,
 } from '../billet/fields/field.ts';
 import { grooveDepth } from '../geometry/maps/grooving.ts';
+import { sentencesOf } from '../instruct/words.ts';
 import { bar, CODES, shop } from '../tests/mottled.ts';
 import { drawSquare, evaluated, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { moveOf } from './index.ts';
@@ -87,7 +88,7 @@ describe('what is turned in the dies is turned as it is said', () => {
   it.each([0.1, -0.1])('twisted by %f of a turn', (turns) => {
     const before = bar(30, 30, 100, { field: new Sectors() });
     const [made] = moveOf('twist').apply([before], { turns, heats: 0 }, shop).after;
-    const words = JSON.stringify(moveOf('twist').does([before], { turns, heats: 0 }, shop));
+    const words = sentencesOf(moveOf('twist').does([before], { turns, heats: 0 }, shop), shop).join(' ');
     const deg = words.includes('counter-clockwise') ? 36 : -36;
     // End B against end A, seen on end B.
     expect(agree(made.field, made.lengthMm, made.field, 0, deg)).toBeGreaterThan(0.97);
@@ -105,7 +106,7 @@ describe('what is turned in the dies is turned as it is said', () => {
         slantDeg,
         heats: 1,
       };
-      const words = JSON.stringify(moveOf('grooves').does([bar(30, 30, 100)], p, shop));
+      const words = sentencesOf(moveOf('grooves').does([bar(30, 30, 100)], p, shop), shop).join(' ');
       const grooves = { ...p, pattern: 'diagonal' as const, slantRad: (slantDeg * Math.PI) / 180 };
       // From the groove through the middle of the bar, a little to the right and towards that end it is still the deepest.
       const towardsA = grooveDepth(grooves, 4, 40 - 4 * Math.tan(Math.PI / 6));
@@ -118,7 +119,7 @@ describe('what is turned in the dies is turned as it is said', () => {
   it.each([12, -12])('leaned by %f°: the corners pressed are the ones that come nearer', (leanDeg) => {
     const before = bar(30, 30, 100);
     const p = { leanDeg, heats: 0 };
-    const words = JSON.stringify(moveOf('lean').does([before], p, shop));
+    const words = sentencesOf(moveOf('lean').does([before], p, shop), shop).join(' ');
     const { outline } = moveOf('lean').apply([before], p, shop).after[0];
     const far = (kx: number, ky: number) =>
       outline.reduce((best, q) => (kx * q[0] + ky * q[1] > kx * best[0] + ky * best[1] ? q : best));

@@ -332,7 +332,7 @@ export const actionsOf = ({ step, before, after }: StepResult, shop: Shop): Acti
 
 /** The same in words, a sentence a line. */
 export const sayStep = (result: StepResult, shop: Shop): string[] =>
-  sentencesOf(actionsOf(result, shop), shop.lengths);
+  sentencesOf(actionsOf(result, shop), shop);
 
 /** The flows that a plan waits for, in the order they can be worked out. */
 export const flowsAwaited = (evaluation: Evaluation): FlowSpec[] =>

@@ -15,7 +15,7 @@ import {
   sectionsOf,
 } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type Action, craft } from '../instruct/action.ts';
+import { type Action, care } from '../instruct/action.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { type Diagram, diagramsOf } from './diagrams.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
@@ -86,17 +86,16 @@ class Cautions {
   }
 }
 
-const AS_DRAWN = 'Turn and lay the pieces as they are drawn here.';
 const isDrawn = (action: Action): boolean =>
   action.do === 'lay' || action.do === 'lay wedge' || (action.do === 'turn' && action.piece !== undefined);
 
 /** What hands do, in words; where the pieces are drawn as they lie, not once more piece by piece. */
-function saidOf(actions: readonly Action[], diagrams: readonly Diagram[], { lengths }: Shop): string[] {
+function saidOf(actions: readonly Action[], diagrams: readonly Diagram[], shop: Shop): string[] {
   const drawn = diagrams.some((d) => d.what === 'as they lie');
-  if (!drawn) return sentencesOf(actions, lengths);
+  if (!drawn) return sentencesOf(actions, shop);
   const first = actions.findIndex(isDrawn);
-  const rest = actions.flatMap((a, i): Action[] => (!isDrawn(a) ? [a] : i === first ? craft(AS_DRAWN) : []));
-  return sentencesOf(rest, lengths);
+  const rest = actions.flatMap((a, i): Action[] => (!isDrawn(a) ? [a] : i === first ? care('as drawn') : []));
+  return sentencesOf(rest, shop);
 }
 
 function wallStep(evaluation: Evaluation, result: StepResult, number: number, cautions: Cautions): WallStep {

@@ -1,11 +1,14 @@
 import type { Billet } from '../billet/billet.ts';
-import type { Field } from '../billet/fields/field.ts';
+import { type Field, codeAt } from '../billet/fields/field.ts';
+import type { Outline } from '../geometry/outline.ts';
 
 /** Convex bodies of steel, each with the field it had in its bar, and how they are turned, cut and laid. For the literal hand. World: x to the right, y up, z towards whoever stands in front. mm. */
 export type V = readonly [number, number, number];
 type Matrix = readonly [V, V, V];
+/** What a body is of: one steel by its code, what it was in its bar, or what was elsewhere before it was forged. */
+type Steel = Field | number | ((p: V) => number);
 export interface Body {
-  readonly field: Field | number;
+  readonly field: Steel;
   /** n · p ≤ c in the body's own coordinates, those of the bar it came from. */
   readonly inside: readonly (readonly [n: V, c: number])[];
   /** Which of them were ground. */
@@ -27,10 +30,11 @@ const cross = (a: V, b: V): V => [
 ];
 export const add = (a: V, b: V, k = 1): V => [a[0] + k * b[0], a[1] + k * b[1], a[2] + k * b[2]];
 export const times = (m: Matrix, v: V): V => [dot(m[0], v), dot(m[1], v), dot(m[2], v)];
-const flipped = (m: Matrix): Matrix => [0, 1, 2].map((i) => m.map((row) => row[i])) as unknown as Matrix;
+export const flipped = (m: Matrix): Matrix =>
+  [0, 1, 2].map((i) => m.map((row) => row[i])) as unknown as Matrix;
 const after = (a: Matrix, b: Matrix): Matrix => a.map((row) => times(flipped(b), row)) as unknown as Matrix;
 const toWorld = (b: Body, p: V): V => add(times(b.turn, p), b.shift);
-export const toOwn = (b: Body, p: V): V => times(flipped(b.turn), add(p, b.shift, -1));
+const toOwn = (b: Body, p: V): V => times(flipped(b.turn), add(p, b.shift, -1));
 
 /** Counter-clockwise about an axis by its index, seen with the axis pointing at the eye. */
 export function rotation(axis: 0 | 1 | 2, deg: number): Matrix {
@@ -52,6 +56,11 @@ export function rotation(axis: 0 | 1 | 2, deg: number): Matrix {
     [0, c, -s],
     [0, s, c],
   ];
+}
+
+/** Sizes that are said beside what is done must be the ones that come, mm. */
+export function agrees(mm: number, said: number, within = 1e-3): void {
+  if (!(Math.abs(mm - said) <= within)) throw new Error(`It is ${mm} mm, and ${said} mm is said`);
 }
 
 export function corners(b: Body): V[] {
@@ -98,7 +107,7 @@ export function turned(thing: Thing, turn: Matrix): Thing {
   }));
 }
 
-export function block(code: number, low: V, high: V): Thing {
+export function block(code: Steel, low: V, high: V): Thing {
   const sides = ([0, 1, 2] as const).flatMap((i) => {
     const n = [0, 0, 0].map((_, k) => (k === i ? 1 : 0)) as unknown as V;
     return [[n, high[i]] as const, [times1(n, -1), -low[i]] as const];
@@ -116,23 +125,37 @@ export function block(code: number, low: V, high: V): Thing {
   ];
 }
 
-export function bodyOf(bar: Billet): Body {
-  const sides = bar.outline.map((p, i): readonly [V, number] => {
-    const q = bar.outline[(i + 1) % bar.outline.length];
+/** A bar of a section (counter-clockwise), from z = 0. */
+export function prism(field: Steel, outline: Outline, lengthMm: number): Body {
+  const sides = outline.map((p, i): readonly [V, number] => {
+    const q = outline[(i + 1) % outline.length];
     const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
     const long = Math.hypot(dx, dy);
     const n: V = [dy / long, -dx / long, 0];
     return [n, n[0] * p[0] + n[1] * p[1]];
   });
   return {
-    field: bar.field,
+    field,
     ground: [],
-    inside: [...sides, [[0, 0, 1], bar.lengthMm], [[0, 0, -1], 0]],
+    inside: [...sides, [[0, 0, 1], lengthMm], [[0, 0, -1], 0]],
     turn: rotation(2, 0),
     shift: [0, 0, 0],
     toB: [0, 0, 1],
     toTop: [0, 1, 0],
   };
+}
+
+export const bodyOf = (bar: Billet): Body => prism(bar.field, bar.outline, bar.lengthMm);
+
+/** The steel at a point of the world; of bodies that lie in one another the first counts. */
+export function steelAt(thing: Thing, p: V): number | null {
+  for (const b of thing) {
+    const own = toOwn(b, p);
+    if (!b.inside.every(([n, c]) => dot(n, own) <= c + 1e-9)) continue;
+    if (typeof b.field === 'number') return b.field;
+    return typeof b.field === 'function' ? b.field(own) : codeAt(b.field, ...own);
+  }
+  return null;
 }
 
 /** Rolled about its length until the face (a ground one, or an old one) that is most nearly down is quite down. */

@@ -1,11 +1,11 @@
 import type { Billet } from '../billet/billet.ts';
-import { codeAt } from '../billet/fields/field.ts';
 import type { Action } from '../instruct/action.ts';
 import {
   type Body,
   type Thing,
   type V,
   add,
+  agrees,
   block,
   bodyOf,
   box,
@@ -16,19 +16,16 @@ import {
   laidDown,
   moved,
   rotation,
+  steelAt,
   times,
   times1,
-  toOwn,
   turned,
 } from './bodies.ts';
+import { filled } from './canHand.ts';
+import { accordion, struck } from './smith.ts';
 
 const AXES = { across: 0, upright: 1, length: 2 } as const;
 const OUT = { top: [0, 1, 0], bottom: [0, -1, 0], left: [-1, 0, 0], right: [1, 0, 0] } as const;
-
-/** Sizes that are said beside what is done must be the ones that come, mm. */
-function agrees(mm: number, said: number, within = 1e-3): void {
-  if (!(Math.abs(mm - said) <= within)) throw new Error(`It is ${mm} mm, and ${said} mm is said`);
-}
 
 const ARROWS = { up: [0, 1, 0], right: [1, 0, 0], down: [0, -1, 0], left: [-1, 0, 0] } as const;
 
@@ -48,6 +45,10 @@ export class Hand {
   private rows: { thing: Thing; row: number; place: number }[] = [];
   private wedges: Thing[] = [];
   private strips: Extract<Action, { do: 'lay strips' }> | null = null;
+  /** Those that are meant where no name is said; all where it is null. */
+  private group: readonly string[] | null = null;
+  private hollows: Extract<Action, { do: 'groove' }> | null = null;
+  private can: Thing = [];
   private readonly codeOf: (material: string) => number;
 
   /** What is on the bench, each by what is written on it. */
@@ -77,12 +78,7 @@ export class Hand {
     const size: V = [high[0] - low[0] + 2 * frame, high[1] - low[1] + 2 * frame, high[2] - low[2]];
     const at = (x: number, y: number, z: number): number => {
       const p: V = [x + (low[0] + high[0]) / 2, y + (low[1] + high[1]) / 2, z + low[2]];
-      for (const b of thing) {
-        const own = toOwn(b, p);
-        if (!b.inside.every(([n, c]) => dot(n, own) <= c + 1e-9)) continue;
-        return typeof b.field === 'number' ? b.field : codeAt(b.field, ...own);
-      }
-      return fill;
+      return steelAt(thing, p) ?? fill;
     };
     return { codeAt: at, size };
   }
@@ -93,8 +89,8 @@ export class Hand {
   }
 
   private change(name: string | undefined, how: (thing: Thing) => Thing): void {
-    for (const [key, thing] of this.things)
-      if (name === undefined || key === name) this.things.set(key, how(thing));
+    const meant = (key: string) => (name === undefined ? (this.group?.includes(key) ?? true) : key === name);
+    for (const [key, thing] of this.things) if (meant(key)) this.things.set(key, how(thing));
     if (name !== undefined && !this.things.has(name)) throw new Error(`Nothing here is called ${name}`);
   }
 
@@ -323,10 +319,53 @@ export class Hand {
         this.things.set(name, [...this.things.get(name)!, ...added]);
         return;
       }
-      case 'mark':
-      case 'each':
-      case 'craft':
+      case 'unwrap':
+        return this.change(undefined, (thing) => {
+          const { low, high } = box(thing);
+          const level = clipped(
+            clipped(thing, [0, 1, 0], high[1] - a.topMm),
+            [0, -1, 0],
+            -(low[1] + a.topMm),
+          );
+          return clipped(clipped(level, [1, 0, 0], high[0] - a.sideMm), [-1, 0, 0], -(low[0] + a.sideMm));
+        });
+      case 'grind both':
+        return this.change(undefined, (thing) => {
+          const { low, high } = box(thing);
+          const off = (high[1] - low[1] - a.toMm) / 2;
+          return clipped(clipped(thing, [0, 1, 0], high[1] - off), [0, -1, 0], -(low[1] + off));
+        });
+      case 'cut Vs': {
+        const [[name, bar]] = this.things;
+        this.things.delete(name);
+        accordion.legsOf(bar, a).forEach((leg, i) => this.things.set(`leg ${i + 1}`, leg));
         return;
+      }
+      case 'open Vs': {
+        const laid = (leg: Thing, up: 'A' | 'B') => leg.map((b) => laidDown(b, up, up === 'B' ? 'A' : 'B'));
+        this.things = new Map([['the row', accordion.opened([...this.things.values()], a, laid)]]);
+        return;
+      }
+      case 'build can':
+      case 'set in':
+      case 'fill':
+      case 'powder':
+        this.things = new Map([['the can', (this.can = filled(this.can, a, this.codeOf))]]);
+        return;
+      case 'each':
+        this.group = a.pieces ?? null;
+        return;
+      case 'mark':
+      case 'care':
+      case 'cut strips':
+      case 'strew in':
+      case 'set form':
+      case 'weigh can':
+      case 'cap':
+        return;
+      default:
+        if (a.do === 'groove') this.hollows = a;
+        return this.change(undefined, (thing) => struck(thing, a, this.hollows));
     }
   }
 

@@ -27,8 +27,9 @@ export interface TileRow {
   /** For each tile in the row, where its middle stood along the bar, mm from end A. */
   stationsMm: readonly number[];
   /**
-   * Legs of an accordion cut from a bar this high, mm: every other one slants the other way in the bar, so they meet in upright
-   * planes, where the roots bend; the height is taken to be drawn evenly over each leg.
+   * Legs of an accordion cut from a bar this high, mm: the first leans with its top towards end A, for the first V opens at the top,
+   * and every other one the other way, so they meet in upright planes. Legs stay as they were cut; where a root bends into the next,
+   * the skin of the bar is taken to be drawn round the bend.
    */
   accordionOfMm?: number;
 }
@@ -40,7 +41,7 @@ export interface TileRow {
 export class TiledField implements Field {
   readonly variesAlongZ = true;
   private readonly source: Field;
-  private readonly row: TileRow;
+  readonly row: TileRow;
   private readonly pre: AxisMap;
   private readonly signs: Float64Array;
 
@@ -59,7 +60,7 @@ export class TiledField implements Field {
     const cos = Math.cos(angleRad);
     const folded = accordionOfMm !== undefined;
     const cot = folded ? 0 : cos / sin;
-    const rise = folded ? (accordionOfMm - thicknessMm * cos) / faceMm : sin;
+    const skin = folded ? accordionOfMm / 2 : Infinity;
     const croppedMm = (thicknessMm / 2) * cot;
     const lastTile = stationsMm.length - 1;
     const { variesAlongZ } = this.source;
@@ -72,8 +73,9 @@ export class TiledField implements Field {
       // Along the cut face, upward in the bar: a tile as it lies has the bar's top edge towards end A.
       const up = -(along - (tile + 0.5) * faceMm) * signs[3 * tile + 2];
       x[i] = (x[i] * pre.kx + pre.tx) * signs[3 * tile];
-      const slant = folded && tile % 2 === 1 ? -cos : cos;
-      y[i] = up * rise - d * slant;
+      const slant = folded && tile % 2 === 0 ? -cos : cos;
+      const high = up * sin - d * slant;
+      y[i] = high > skin ? skin : high < -skin ? -skin : high;
       if (variesAlongZ) z[i] = stationsMm[tile] + up * slant + d * sin;
     }
     this.source.sample(points, out);

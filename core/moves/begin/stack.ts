@@ -1,13 +1,13 @@
 import { laidAt } from '../../loose/pieces.ts';
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { LayersField } from '../../billet/fields/layers.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
-import { steelCautions, needsMaterials, plural } from '../contract/common.ts';
+import { formatLength } from '../../units/length.ts';
+import { steelCautions, needsMaterials } from '../contract/common.ts';
 import { MOST_LENGTH_MM, MOST_SECTION_MM, count, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
@@ -179,9 +179,7 @@ export const stack = defineMove({
   does(_before, p, shop) {
     const { layers, widthMm, lengthMm, pattern } = p;
     return [
-      ...craft(
-        `Cut ${plural(layers, 'strip')} ${formatSizes([widthMm, lengthMm], shop.lengths)}; grind every faying face bright.`,
-      ),
+      { do: 'cut strips', count: layers, sizesMm: [widthMm, lengthMm] },
       {
         do: 'stack',
         count: layers,
@@ -192,7 +190,7 @@ export const stack = defineMove({
         sizesMm: [widthMm, lengthMm],
         tallMm: stackHeight(p),
       },
-      ...craft('Tack the ends and along the sides, and weld on a handle.'),
+      ...care('tacked with a handle'),
     ];
   },
 });

@@ -90,7 +90,7 @@ export function needsSteelFor(
 const sectionArea = (bar: Billet): number =>
   Object.values(bar.volumes).reduce((a, b) => a + b, 0) / bar.lengthMm;
 
-export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+export { plural } from '../../instruct/said.ts';
 
 const SHAPE_WORDS: Record<SectionShape, string> = {
   rectangle: 'square or flat',

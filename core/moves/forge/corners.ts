@@ -1,15 +1,15 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { knocking } from '../../geometry/maps/usual.ts';
 import { outlineArea, regularPolygon } from '../../geometry/outline.ts';
 import { ROUND_SIDES, SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
-import { CAUTIONS, heated, needsSoundBars, plural, warning } from '../contract/common.ts';
+import { formatSizes } from '../../units/length.ts';
+import { CAUTIONS, heated, needsSoundBars, warning } from '../contract/common.ts';
 import { choice, heats } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Knock the corners of a square bar down to an octagon, or on to a round. */
@@ -101,14 +101,18 @@ export const corners = defineMove({
       biteMm: shop.biteMm,
     };
   },
-  does([bar], p, shop) {
-    const area = outlineArea(bar.outline);
-    const [flats, round] = [across(area, 'octagon'), across(area, 'round')];
-    return craft(
-      `Turn 45° and take the corners down evenly to an octagon ${formatLength(flats, shop.lengths)} across flats, in ${plural(p.heats, 'heat')}.`,
-      ...(p.shape === 'round'
-        ? [`Then corner after corner with light blows to ${formatLength(round, shop.lengths)} round.`]
-        : []),
-    );
-  },
+  does: (before, p, shop) =>
+    eachPiece(heated(before, p.heats, shop).after, ({ outline }) => {
+      const area = outlineArea(outline);
+      return [
+        { do: 'turn', about: 'length', deg: 45, way: 'counter-clockwise' },
+        {
+          do: 'knock corners',
+          octagonMm: across(area, 'octagon'),
+          ...(p.shape === 'round' && { roundMm: across(area, 'round') }),
+          heats: p.heats,
+        },
+        { do: 'arrow up' },
+      ];
+    }),
 });

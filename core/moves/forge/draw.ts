@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
-import { stopsSaid } from '../../instruct/words.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { type KnockShape, cornersFilled } from '../../geometry/maps/usual.ts';
@@ -8,7 +7,7 @@ import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
 import { inTurns } from '../../billet/sectionFlow.ts';
 import { planPasses } from '../../forging/spread.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { divisionMm, exactSizes, formatLength } from '../../units/length.ts';
+import { divisionMm, formatLength } from '../../units/length.ts';
 import {
   CAUTIONS,
   heated,
@@ -16,11 +15,11 @@ import {
   needsSteelFor,
   needsWelded,
   note,
-  plural,
   scaleShare,
 } from '../contract/common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
+import { eachPiece } from '../contract/each.ts';
 import { type Finding, type Pressing, defineMove } from '../contract/move.ts';
 
 /** Down to a square side or a flat width × thickness, mm. */
@@ -209,14 +208,19 @@ export const draw = defineMove({
     );
   },
   does(before, p, shop) {
-    const { passes } = drawPasses(before[0], p, shop);
-    const to = comesTo(heated(before.slice(0, 1), p.heats, shop).after[0], p, shop);
-    const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
-    const each = before.length > 1 ? ' each piece' : '';
-    return craft(
-      `Draw${each} to ${exactSizes([to.widthMm, to.heightMm], shop.lengths)} in ${plural(p.heats, 'heat')}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
-      ...(passes.length > 0 ? [`Stop blocks in turn: ${stopsSaid(passes, shop.lengths)}.`] : []),
-      'Keep it square: a rhombus grows worse with every pass.',
-    );
+    return [
+      ...eachPiece(heated(before, p.heats, shop).after, (bar) => {
+        const to = comesTo(bar, p, shop);
+        return [
+          {
+            do: 'draw',
+            toMm: [to.widthMm, to.heightMm],
+            passes: drawPasses(bar, p, shop).passes.map(({ pressed, stopMm }) => ({ pressed, stopMm })),
+            heats: p.heats,
+          },
+        ];
+      }),
+      ...care('kept square'),
+    ];
   },
 });

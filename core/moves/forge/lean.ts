@@ -1,15 +1,15 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { leaning } from '../../geometry/maps/plain.ts';
 import { MOST_LEAN_DEG, leaningBar } from '../../geometry/maps/usual.ts';
 import { type Outline, isRectangle, leanOf, outlineSize, shapeOf } from '../../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
-import { formatLength } from '../../units/length.ts';
-import { CAUTIONS, degrees, error, heated, needsWelded, note, plural, radians } from '../contract/common.ts';
+import { CAUTIONS, degrees, error, heated, needsWelded, note, radians } from '../contract/common.ts';
 import { angleDeg, heats } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Lean the section to the right (seen on end B) by so many degrees; to the left where negative. */
@@ -139,13 +139,22 @@ export const lean = defineMove({
   },
   flows: byBoth.flows,
   beside: byBoth.beside,
-  does([bar], p, shop) {
-    const to = leanNow(bar) + p.leanDeg;
-    const { toMm } = acrossCorners(bar.outline, p.leanDeg);
-    return craft(
-      `Press on the ${p.leanDeg > 0 ? 'upper left and lower right' : 'upper right and lower left'} edges, seen on end B, until the section leans ${Math.abs(to).toFixed(1)}°, in ${plural(p.heats, 'heat')}.`,
-      `To begin with press across these corners to ${formatLength(toMm, shop.lengths)}, then the flats lightly over again.`,
-      'Work end to end in even bites; check with a bevel gauge at both ends.',
-    );
+  does(before, p, shop) {
+    return [
+      ...eachPiece(heated(before, p.heats, shop).after, (bar) => {
+        const to = leanNow(bar) + p.leanDeg;
+        return [
+          {
+            do: 'lean',
+            corners: p.leanDeg > 0 ? 'upper left and lower right' : 'upper right and lower left',
+            firstToMm: acrossCorners(bar.outline, p.leanDeg).toMm,
+            leansDeg: Math.abs(to) < UPRIGHT_DEG ? 0 : Math.abs(to),
+            towards: to > 0 ? 'right' : 'left',
+            heats: p.heats,
+          },
+        ];
+      }),
+      ...care('bevel gauge'),
+    ];
   },
 });

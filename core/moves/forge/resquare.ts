@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { ResquaredField } from '../../billet/fields/resquared.ts';
 import { missForTurn, resquareMap, turnForMiss } from '../../geometry/maps/usual.ts';
@@ -7,19 +7,19 @@ import { turnedBack } from '../../billet/sectionFlow.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { grindTrue } from '../../geometry/grindTrue.ts';
-import { exactLength, formatFine, formatLength, formatSizes } from '../../units/length.ts';
+import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
 import {
   CAUTIONS,
   caution,
   heated,
   needsSteelFor,
   needsSoundBars,
-  plural,
   radians,
   scaleShare,
 } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
+import { eachPiece } from '../contract/each.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 import type { Shop } from '../../shop/shop.ts';
 
@@ -178,25 +178,27 @@ export const resquare = defineMove({
       biteMm: shop.biteMm,
     };
   },
-  does(before, p, shop) {
-    const { widthMm, heightMm } = sizeOf(before[0]);
-    const across = Math.hypot(widthMm, heightMm);
-    // Each is pressed twice, both ways; the last ones are the side itself.
-    const stops = stopsFrom(across, p.sideMm).filter((mm, i) => i % 2 === 0 && mm > p.sideMm);
-    const turn: Action = {
-      do: 'turn',
-      about: 'length',
-      deg: Math.round(10 * turnedDeg(p)) / 10,
-      way: p.turn === 'left' ? 'counter-clockwise' : 'clockwise',
-    };
-    return [
-      turn,
-      ...craft(
-        'Hold it there by the handle.',
-        `Press the corners down from ${formatLength(across, shop.lengths)}, at every stop both ways, the corners that stand up first, then a quarter turn: to ${stops.map((mm) => formatLength(mm, shop.lengths)).join(', ')}.`,
-        `Go on to ${exactLength(p.sideMm, shop.lengths)} both ways, and both ways once more until it measures the same, in ${plural(p.heats, 'heat')}. The old faces’ middles are the new corners.`,
-        `The old arrow now points to the upper ${p.turn} corner: draw a new one, straight up, on both ends.`,
-      ),
-    ];
-  },
+  does: (before, p) =>
+    eachPiece(before, (bar) => {
+      const { widthMm, heightMm } = sizeOf(bar);
+      const fromMm = Math.hypot(widthMm, heightMm);
+      return [
+        {
+          do: 'turn',
+          about: 'length',
+          deg: Math.round(10 * turnedDeg(p)) / 10,
+          way: p.turn === 'left' ? 'counter-clockwise' : 'clockwise',
+        },
+        ...care('held by the handle'),
+        {
+          do: 'press both ways',
+          fromMm,
+          // Each is pressed twice, both ways; the last ones are the side itself.
+          stopsMm: stopsFrom(fromMm, p.sideMm).filter((mm, i) => i % 2 === 0 && mm > p.sideMm),
+          toSideMm: p.sideMm,
+          heats: p.heats,
+        },
+        { do: 'new arrow', oldTo: `upper ${p.turn}` },
+      ];
+    }),
 });

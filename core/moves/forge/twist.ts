@@ -1,11 +1,10 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { twisting } from '../../geometry/maps/plain.ts';
 import { outlineArea, shapeOf } from '../../geometry/outline.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatLength } from '../../units/length.ts';
 import {
   CAUTIONS,
   caution,
@@ -13,11 +12,11 @@ import {
   error,
   heated,
   needsWelded,
-  plural,
   reshaped,
   warning,
 } from '../contract/common.ts';
 import { heats, plainNumber } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Whole turns over the length of the bar; counter-clockwise seen on end B where positive. */
@@ -83,11 +82,18 @@ export const twist = defineMove({
     });
     return { after: reshaped(after, twisted), losses, added: {} };
   },
-  does([bar], p: P, shop: Shop) {
-    const pitch = bar.lengthMm / Math.max(1e-9, Math.abs(p.turns));
-    return craft(
-      `Even heat over the whole length; twist ${Math.abs(p.turns)} turns ${p.turns < 0 ? 'clockwise' : 'counter-clockwise'}, seen on end B, in ${plural(p.heats, 'heat')}: a full turn every ${formatLength(pitch, shop.lengths)}.`,
-      'Cool with water where it runs ahead. Square the bar again before it is laid beside others.',
-    );
+  does(before, p: P, shop: Shop) {
+    return [
+      ...eachPiece(heated(before, p.heats, shop).after, ({ lengthMm }) => [
+        {
+          do: 'twist',
+          turns: Math.abs(p.turns),
+          way: p.turns < 0 ? 'clockwise' : 'counter-clockwise',
+          everyMm: lengthMm / Math.max(1e-9, Math.abs(p.turns)),
+          heats: p.heats,
+        },
+      ]),
+      ...care('cooled ahead'),
+    ];
   },
 });

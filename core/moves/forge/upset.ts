@@ -1,12 +1,11 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
 import { LaidDownField } from '../../billet/fields/laid.ts';
 import { ROLLED_TOP_BOTTOM } from '../../geometry/orientation.ts';
 import { outlineSize, rectangle } from '../../geometry/outline.ts';
-import { exactLength, formatLength } from '../../units/length.ts';
-import { CAUTIONS, error, heated, needsSoundBar, note, plural, warning } from '../contract/common.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, heated, needsSoundBar, note, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
@@ -110,13 +109,11 @@ export const upset = defineMove({
     const { widthMm, heightMm } = sizeOf(pressedDown(bar, p));
     return { widthMm, heightMm: bar.lengthMm, toHeightMm: p.toHeightMm, biteMm: heightMm };
   },
-  does(_before, p, shop) {
+  does(_before, p) {
     const lies =
       p.up === 'B' ? ({ up: 'B', topTowards: 'A' } as const) : ({ up: 'A', topTowards: 'B' } as const);
     return [
-      ...craft(
-        `Stand the bar on end A, square to the dies, and press it down to ${exactLength(p.toHeightMm, shop.lengths)} in ${plural(p.heats, 'heat')}; straighten at once if it leans.`,
-      ),
+      { do: 'press on end', toMm: p.toHeightMm, heats: p.heats },
       { do: 'lay down', pieces: ['1'], what: 'block', ...lies },
     ];
   },

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { wedging } from '../../geometry/maps/plain.ts';
 import type { Outline } from '../../geometry/outline.ts';
-import { formatLength } from '../../units/length.ts';
-import { CAUTIONS, heated, needsSoundBars, note, plural, reshaped } from '../contract/common.ts';
+import { CAUTIONS, heated, needsSoundBars, note, reshaped } from '../contract/common.ts';
 import { angleDeg, heats } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Press a bar to a wedge, apex down, with this angle at the apex. Four of 90° make a square. */
@@ -75,12 +75,16 @@ export const wedge = defineMove({
       biteMm: shop.biteMm,
     };
   },
-  does([bar], p, shop) {
-    const { widthMm, heightMm } = sizeOf(bar);
-    const to = triangle(widthMm * heightMm, p.apexDeg);
-    return craft(
-      `In V dies of ${p.apexDeg}°, press the lower edge to a point in ${plural(p.heats, 'heat')}: ${formatLength(to.baseMm, shop.lengths)} across the top, ${formatLength(to.heightMm, shop.lengths)} deep.`,
-      'Mark which way is up on end B before it goes in.',
-    );
+  does(before, p, shop) {
+    return [
+      ...care('top marked'),
+      ...eachPiece(heated(before, p.heats, shop).after, (bar) => {
+        const { widthMm, heightMm } = sizeOf(bar);
+        const to = triangle(widthMm * heightMm, p.apexDeg);
+        return [
+          { do: 'press wedge', apexDeg: p.apexDeg, acrossMm: to.baseMm, deepMm: to.heightMm, heats: p.heats },
+        ];
+      }),
+    ];
   },
 });

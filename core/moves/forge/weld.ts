@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import type { Billet } from '../../billet/billet.ts';
 import { piecesOf } from '../../billet/laidPieces.ts';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { materialById } from '../../materials/material.ts';
 import { formatTemperature } from '../../units/temperature.ts';
-import { CAUTIONS, error, heated, needsOneBar, plural, warning } from '../contract/common.ts';
+import { CAUTIONS, error, heated, needsOneBar, warning } from '../contract/common.ts';
 import { heats, weldingHeat } from '../../units/quantities.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
@@ -142,10 +142,5 @@ export const weld = defineMove({
       added: {},
     };
   },
-  does(_before, p, shop) {
-    return craft(
-      `Soak evenly to ${formatTemperature(p.temperatureC, shop.temperatures)}, ${plural(p.heats, 'heat')}.`,
-      'Set the weld with a light pass along every seam, then harder. Seams both ways: press, quarter turn, press.',
-    );
-  },
+  does: (_before, p) => [{ do: 'soak', temperatureC: p.temperatureC, heats: p.heats }, ...care('weld set')],
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, SIDES, type Side, craft, endCrop, turnsTo } from '../../instruct/action.ts';
+import { type Action, SIDES, type Side, care, endCrop, turnsTo } from '../../instruct/action.ts';
 import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../billet/billet.ts';
 import { type LoosePiece, laidAt } from '../../loose/pieces.ts';
 import { GridField, type GridCell } from '../../billet/fields/grid.ts';
@@ -309,14 +309,14 @@ export const laminate = defineMove({
     const pieces = names.flatMap((name) => name ?? []);
     return [
       ...(alone ? [] : [{ do: 'mark', pieces, ends: 'front' } as const]),
-      ...craft('Grind every faying face bright and flat.'),
+      ...care('faces bright'),
       ...laid.flatMap((b, i) => endCrop('B', b.lengthMm - longMm, longMm, names[i] ?? undefined)),
       ...(p.where === 'core between'
         ? pieces.flatMap((piece, i) => (rolledOver(p, i as 0 | 1) ? turnsTo(piece, 'rolled top–bottom') : []))
         : []),
       ...pile('left', upright),
       ...pile('bottom', level),
-      ...(p.edgesSealed ? craft('Weld all edges shut.') : []),
+      ...(p.edgesSealed ? care('edges shut') : []),
     ];
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, craft } from '../../instruct/action.ts';
+import { type Action, care } from '../../instruct/action.ts';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
@@ -95,7 +95,7 @@ export const stand = defineMove({
       ...standing(false),
       ...standing(true),
       { do: 'row', pieces: names, longMm: before.reduce((sum, b) => sum + sizeOf(b).heightMm, 0) },
-      ...craft('Hold the butt joints with a jacket or clamps: only pressure from the ends welds them.'),
+      ...care('butts held'),
     ];
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
 import { contentsOf } from '../../billet/split.ts';
 import { TiledField } from '../../billet/fields/tiled.ts';
@@ -7,8 +7,8 @@ import { type AccordionSizes, accordionSizes } from '../../geometry/tiling.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { subtractVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatLength, formatSizes } from '../../units/length.ts';
-import { CAUTIONS, error, needsSoundBar, note, plural, radians, warning } from '../contract/common.ts';
+import { formatLength } from '../../units/length.ts';
+import { CAUTIONS, error, needsSoundBar, note, radians, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthMm } from '../../units/quantities.ts';
 import { type Finding, type SideCut, defineMove } from '../contract/move.ts';
 
@@ -29,6 +29,28 @@ const accordionOf = (bar: Billet, p: AccordionParameters): AccordionSizes =>
     legMm: p.legMm,
     openingRad: radians(p.openingDeg),
   });
+
+/** Where the middle line of each V meets the bar, from end A; the first comes from the top. mm */
+function middlesOf(bar: Billet, p: AccordionParameters): number[] {
+  const { legs, firstMm, pitchMm } = accordionOf(bar, p);
+  return Array.from({ length: legs - 1 }, (_, i) => firstMm + (i + 0.5) * pitchMm);
+}
+
+/** The outer walls of the first and the last leg, which lie as the walls of the Vs beside them: from end A, mm. */
+function endsOf(bar: Billet, p: AccordionParameters) {
+  const middles = middlesOf(bar, p);
+  const [first, last] = [middles[0], middles[middles.length - 1]];
+  const half = radians(p.openingDeg) / 2;
+  const along = p.legMm / Math.cos(half);
+  const tip = p.rootMm * Math.tan(half);
+  const mouth = (sizeOf(bar).heightMm - p.rootMm) * Math.tan(half);
+  const [bottomMm, topMm] =
+    middles.length % 2 === 1 ? [last - tip, last + mouth] : [last + mouth, last - tip];
+  return {
+    A: { bottomMm: first + tip - along, topMm: first - mouth - along },
+    B: { bottomMm: bottomMm + along, topMm: topMm + along },
+  };
+}
 
 /** A root thinner than this share of a leg tears when it is opened, a thicker one will not open (common practice, no source). */
 const LEAST_ROOT = 0.25;
@@ -136,6 +158,7 @@ export const accordion = defineMove({
     const sizes = accordionOf(bar, p);
     const half = (sizeOf(bar).heightMm - p.rootMm) * Math.tan((p.openingDeg * Math.PI) / 360);
     const legs = Array.from({ length: sizes.legs }, (_, i) => sizes.firstMm + i * sizes.pitchMm);
+    const { A, B } = endsOf(bar, p);
     const vAt = (mm: number, fromTop: boolean): SideCut[] =>
       [-half, half].map((aside) =>
         fromTop
@@ -143,17 +166,29 @@ export const accordion = defineMove({
           : { bottomMm: mm + aside, topMm: mm, to: p.rootMm },
       );
     return {
-      saws: legs.slice(0, -1).flatMap((s, i) => vAt(s + sizes.pitchMm / 2, i % 2 === 0)),
+      saws: [A, ...middlesOf(bar, p).flatMap((mm, i) => vAt(mm, i % 2 === 0)), B],
       names: legs.map((mm, i) => ({ text: String(i + 1), atMm: mm })),
     };
   },
-  does([bar], p, shop) {
-    const sizes = accordionOf(bar, p);
-    const { heightMm, widthMm } = sizeOf(bar);
-    return craft(
-      `Mark V-cuts ${p.openingDeg}° wide and ${formatLength(heightMm - p.rootMm, shop.lengths)} deep every ${formatLength(sizes.pitchMm, shop.lengths)}, by turns from the top and from the bottom: ${plural(sizes.legs - 1, 'cut')}, the first from the top ${formatLength(sizes.firstMm + sizes.pitchMm / 2, shop.lengths)} from end A.`,
-      'Saw and grind the V’s clean, a round bottom to each; bright metal only, for these faces weld.',
-      `Open it hot a little at each V in turn until it lies flat: about ${formatSizes([widthMm, p.legMm], shop.lengths)}, ${formatLength(sizes.laidMm, shop.lengths)} long.`,
-    );
+  does([bar], p) {
+    const { pitchMm, faceMm, laidMm } = accordionOf(bar, p);
+    return [
+      {
+        do: 'cut Vs',
+        openingDeg: p.openingDeg,
+        deepMm: sizeOf(bar).heightMm - p.rootMm,
+        middlesMm: middlesOf(bar, p),
+        everyMm: pitchMm,
+        ends: endsOf(bar, p),
+      },
+      ...care('Vs clean'),
+      {
+        do: 'open Vs',
+        wideMm: sizeOf(bar).widthMm,
+        thickMm: p.legMm,
+        eachMm: faceMm,
+        longMm: laidMm,
+      },
+    ];
   },
 });

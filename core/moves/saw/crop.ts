@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { craft, eachPiece, endCrop } from '../../instruct/action.ts';
+import { care, endCrop } from '../../instruct/action.ts';
 import { eachAlike, keepLength } from '../../billet/billet.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
 import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Length cut off each end, kerf included, mm. */
@@ -42,13 +43,11 @@ export const crop = defineMove({
     );
     return { after, losses: [{ cause: 'crop' as const, volumes: lost }], added: {} };
   },
-  does(before, p) {
-    const { lengthMm } = before[0];
-    return [
-      ...eachPiece(before),
+  does: (before, p) => [
+    ...eachPiece(before, ({ lengthMm }) => [
       ...endCrop('A', p.endAMm, lengthMm - p.endAMm),
       ...endCrop('B', p.endBMm, lengthMm - p.endAMm - p.endBMm),
-      ...craft('Etch the fresh ends: they tell what the middle is like, the old ends do not.'),
-    ];
-  },
+    ]),
+    ...care('fresh ends etched'),
+  ],
 });

@@ -1,10 +1,11 @@
 import { z } from 'zod';
-import { craft, eachPiece } from '../../instruct/action.ts';
+import { type Action, care } from '../../instruct/action.ts';
 import { type SideFace, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
 import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Depth taken off each long face, mm. */
@@ -70,10 +71,7 @@ export const grind = defineMove({
   grinds: (p) => p,
   does(before, p) {
     const faces = depths(p).filter(([, mm]) => mm > 0);
-    return [
-      ...eachPiece(before),
-      ...faces.map(([side, offMm]) => ({ do: 'grind off', side, offMm }) as const),
-      ...(faces.length === 0 ? craft('Nothing is ground.') : []),
-    ];
+    if (faces.length === 0) return care('nothing ground');
+    return eachPiece(before, () => faces.map(([side, offMm]): Action => ({ do: 'grind off', side, offMm })));
   },
 });

@@ -1,11 +1,9 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
 import { choice } from '../../units/quantities.ts';
 import { type Billet, insetOutline, sizeOf } from '../../billet/billet.ts';
 import { splitSection } from '../../billet/split.ts';
 import { isRectangle, rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
-import { formatFine } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar, note, warning } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
@@ -75,16 +73,8 @@ export const peel = defineMove({
       added: {},
     };
   },
-  does([bar], p, shop) {
+  does([bar], p) {
     const { sideMm, topMm } = bar.jacket!;
-    const depths = [
-      ...(sideMm > 0 ? [`${formatFine(sideMm, shop.lengths)} on each side`] : []),
-      `${formatFine(topMm, shop.lengths)} on top and bottom`,
-    ].join(', ');
-    return craft(
-      p.how === 'peel'
-        ? `Cut the sheet’s corner beads and peel it off: ${depths}.`
-        : `Grind the sheet off until the pattern shows all over: ${depths}.`,
-    );
+    return [{ do: 'unwrap', how: p.how, sideMm, topMm }];
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, craft, endCrop } from '../../instruct/action.ts';
+import { type Action, care, endCrop } from '../../instruct/action.ts';
 import { type Billet, type Loss, sizeOf } from '../../billet/billet.ts';
 import { TILE_LAYS, type TileLay, TiledField } from '../../billet/fields/tiled.ts';
 import { rectangle } from '../../geometry/outline.ts';
@@ -257,7 +257,7 @@ export const tile = defineMove({
       { do: 'row', pieces: names, longMm: sizes.laidMm },
       ...endCrop('A', over, sizes.laidMm),
       ...endCrop('B', over, sizes.soundMm),
-      ...(straight ? craft('Butt joints must be squeezed from the ends or by a jacket.') : []),
+      ...(straight ? care('butts squeezed') : []),
     ];
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SIDES, craft, eachPiece } from '../../instruct/action.ts';
+import { SIDES, care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { meanLine } from '../../billet/cornerLine.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
@@ -12,6 +12,7 @@ import { addVolumes } from '../../materials/volumes.ts';
 import { formatLength, formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsSoundBars, note, radians } from '../contract/common.ts';
 import { angleDeg } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Beyond this a turned square leaves too little. Degrees. */
@@ -113,23 +114,25 @@ export const trueUp = defineMove({
     };
   },
   does(before, p) {
-    if (p.errorDeg === 0) return craft('Nothing is ground: the pattern stands square to the faces.');
-    const { shimMm, overChuckMm, toSideMm } = grindTrue(sideOf(before[0]), radians(p.errorDeg));
+    if (p.errorDeg === 0) return care('stands square');
     // The edge on the shim is the one whose corner is still whole, so the bar is turned away from it.
     const [edge, way] =
       p.errorDeg > 0 ? (['left', 'clockwise'] as const) : (['right', 'counter-clockwise'] as const);
     const quarter = { do: 'turn', about: 'length', deg: 90, way } as const;
-    const tilted = [
-      { do: 'raise', edge, shimMm },
-      { do: 'grind down', toMm: overChuckMm },
-      { do: 'rest flat', on: 'the same face' },
-      quarter,
-    ] as const;
-    const flat = [
-      { do: 'rest flat', on: 'the ground face' },
-      { do: 'grind down', toMm: toSideMm },
-      quarter,
-    ] as const;
-    return [...eachPiece(before), ...tilted, ...tilted, ...flat, ...flat];
+    return eachPiece(before, (bar) => {
+      const { shimMm, overChuckMm, toSideMm } = grindTrue(sideOf(bar), radians(p.errorDeg));
+      const tilted = [
+        { do: 'raise', edge, shimMm },
+        { do: 'grind down', toMm: overChuckMm },
+        { do: 'rest flat', on: 'the same face' },
+        quarter,
+      ] as const;
+      const flat = [
+        { do: 'rest flat', on: 'the ground face' },
+        { do: 'grind down', toMm: toSideMm },
+        quarter,
+      ] as const;
+      return [...tilted, ...tilted, ...flat, ...flat];
+    });
   },
 });

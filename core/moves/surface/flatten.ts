@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { grindFace, sizeOf } from '../../billet/billet.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatLength } from '../../units/length.ts';
-import { CAUTIONS, error, heated, needsSoundBar, plural } from '../contract/common.ts';
+import { CAUTIONS, error, heated, needsSoundBar } from '../contract/common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
@@ -53,10 +53,9 @@ export const flatten = defineMove({
       added: {},
     };
   },
-  does(_before, p, shop) {
-    return craft(
-      `Straighten and flatten with light blows in ${plural(p.heats, 'heat')}; let it cool slowly.`,
-      `Surface-grind both broad faces by turns to ${formatLength(p.thicknessMm, shop.lengths)}, the same off each.`,
-    );
-  },
+  does: (_before, p) => [
+    { do: 'straighten', heats: p.heats },
+    ...care('let cool'),
+    { do: 'grind both', toMm: p.thicknessMm },
+  ],
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { layerTilt } from '../../billet/layerTilt.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
@@ -9,16 +9,7 @@ import { outlineArea, rectangle } from '../../geometry/outline.ts';
 import { subtractVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine, formatLength } from '../../units/length.ts';
-import {
-  CAUTIONS,
-  error,
-  heated,
-  needsSoundBar,
-  note,
-  plural,
-  radians,
-  warning,
-} from '../contract/common.ts';
+import { CAUTIONS, error, heated, needsSoundBar, note, radians, warning } from '../contract/common.ts';
 import {
   MOST_LENGTH_MM,
   MOST_SECTION_MM,
@@ -207,23 +198,27 @@ export const grooves = defineMove({
       added: {},
     };
   },
-  does([bar], p, shop) {
-    const each = `${formatFine(p.depthMm, shop.lengths)} deep and ${formatLength(p.widthMm, shop.lengths)} wide, every ${formatLength(p.pitchMm, shop.lengths)}`;
-    const what =
-      p.pattern === 'dimples'
-        ? `rows of dimples ${each}, each row shifted half a pitch`
-        : p.pattern === 'across'
-          ? `grooves straight across ${each}`
-          : `grooves at ${Math.abs(p.slantDeg)}° off straight across, the right end of each (seen on end B) nearer end ${p.slantDeg > 0 ? 'A' : 'B'}, ${each}`;
-    const count = Math.floor(bar.lengthMm / p.pitchMm);
-    return p.how === 'ground'
-      ? craft(
-          `Grind ${what}, in the top face: about ${plural(count, 'row')}. Round the bottoms; sharp ones fold shut.`,
-          `Forge flat in ${plural(p.heats, 'heat')}: the high parts down, never the grooves closed from the side.`,
-        )
-      : craft(
-          `Press ${what}, into the hot top face: about ${plural(count, 'row')}, in ${plural(p.heats, 'heat')}.`,
-          'Let it cool, then grind the top down to the bottom of the grooves.',
-        );
+  does([before], p, shop) {
+    const { widthMm, heightMm } = sizeOf(heated([before], p.heats, shop).after[0]);
+    const { pattern, how, depthMm, widthMm: wideMm, pitchMm, slantDeg, heats } = p;
+    const hollows = {
+      do: 'groove',
+      pattern,
+      how,
+      depthMm,
+      widthMm: wideMm,
+      pitchMm,
+      slantDeg,
+      heats,
+    } as const;
+    if (how === 'pressed')
+      return [hollows, ...care('let cool'), { do: 'grind to the hollows', toMm: heightMm - depthMm }];
+    const { toThicknessMm } = new Grooving(groovesOf(p), heightMm, widthMm);
+    return [
+      hollows,
+      ...care('bottoms round'),
+      { do: 'forge flat', toMm: toThicknessMm, heats },
+      ...care('high parts down'),
+    ];
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { craft } from '../../instruct/action.ts';
+import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import type { Field } from '../../billet/fields/field.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
@@ -8,6 +8,7 @@ import type { Shop } from '../../shop/shop.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, needsSoundBars, note, radians, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthOrNoneMm, twistDegPerM } from '../../units/quantities.ts';
+import { eachPiece } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /**
@@ -88,12 +89,10 @@ export const measure = defineMove({
     });
     return { after, losses: [], added: {} };
   },
-  does(before) {
-    return craft(
-      `Grind both ends${before.length > 1 ? ' of each piece' : ''}, etch lightly, and measure the pattern against the faces with a protractor.`,
-      ...(before.length > 1 ? [] : ['Cut the bar in half and look at the middle when the ends disagree.']),
-    );
-  },
+  does: (before) =>
+    before.length > 1
+      ? eachPiece(before, () => care('ends measured'))
+      : care('ends measured', 'middle looked at'),
 });
 
 const ends = ({ zoneAMm, zoneBMm }: P, { lengths }: Shop): string =>

@@ -1,5 +1,5 @@
-import type { Billet } from '../../../billet/billet.ts';
-import { craft } from '../../../instruct/action.ts';
+import { type Billet, pieceName } from '../../../billet/billet.ts';
+import type { CanAction } from '../../../instruct/canAction.ts';
 import { type InsertSpot, CannedField, type CannedParts } from '../../../billet/fields/canned.ts';
 import { PowderMap } from '../../../billet/fields/powders.ts';
 import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
@@ -10,8 +10,8 @@ import {
   isFlat,
   isLump,
   isRound,
+  allPlaced,
   lengthsOf,
-  pluralOf,
 } from '../../../canister/inserts.ts';
 import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
@@ -20,9 +20,8 @@ import { fillingsOf } from '../../../picture/picture.ts';
 import { materialById } from '../../../materials/material.ts';
 import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
-import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
-import { formatMass } from '../../../units/mass.ts';
-import { caution, error, needsMaterials, plural } from '../../contract/common.ts';
+import { formatLength } from '../../../units/length.ts';
+import { caution, error, needsMaterials } from '../../contract/common.ts';
 import { type Bought, defineMove } from '../../contract/move.ts';
 
 import {
@@ -110,30 +109,35 @@ const LIFT_MM = 30;
 
 export const liftsOf = (p: Can): number => Math.max(2, Math.ceil(roomOf(p).depthMm / LIFT_MM));
 
-const lightOf = (kg: number, shop: Shop): string => formatMass(kg, shop.masses);
-
-/** How inserts of a kind are set in, in words. */
-function insertSaid(i: Insert, { count, kg }: { count: number; kg: number }, p: Can, shop: Shop): string {
-  const name = materialById(shop.materials, i.material)?.name ?? i.material;
-  const size = `${formatFine(i.sizeMm, shop.lengths)}${isFlat(i) ? ` × ${formatFine(i.thicknessMm ?? i.sizeMm, shop.lengths)}` : ''}`;
-  if (i.shape === 'bar')
-    return `Stand ${plural(count, 'finished bar')} in it, ${size}: ${lightOf(kg, shop)}.`;
-  if (isLump(i)) return `Weigh out ${lightOf(kg, shop)} of ${name} ${pluralOf(i)} and strew them in.`;
-  const lengths = lengthsOf(i, roomOf(p).depthMm);
-  const cut =
-    lengths.length > 1
-      ? `, each ${plural(lengths.length, 'length')} of ${formatFine(2 * lengths[0].half, shop.lengths)} with ${formatFine(i.gapMm ?? 0, shop.lengths)} between`
-      : '';
-  return `Set in ${plural(count, i.shape)} of ${name}, ${size}${cut}: ${lightOf(kg, shop)}.`;
+/** How inserts of a kind are set in: where they lie, or by number and weight where they fall. */
+function insertDoes(
+  insert: Insert,
+  { count, kg }: { count: number; kg: number },
+  p: Can,
+  bars: readonly Billet[],
+  shop: Shop,
+): CanAction {
+  const material = nameOf(insert.material, shop);
+  const sizesMm = isFlat(insert) ? [insert.sizeMm, insert.thicknessMm ?? insert.sizeMm] : [insert.sizeMm];
+  const what = insert.shape;
+  if (isBall(insert))
+    return { do: 'strew in', what, material, sizesMm, count: isLump(insert) ? null : count, kg };
+  const room = roomOf(p);
+  const lengths = lengthsOf(insert, room.depthMm);
+  const names = what === 'bar' ? bars.map(pieceName) : [];
+  return {
+    do: 'set in',
+    what,
+    material,
+    sizesMm,
+    middlesMm: allPlaced([insert], room).map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
+    lengths: { count: lengths.length, eachMm: 2 * lengths[0].half, gapMm: insert.gapMm ?? 0 },
+    kg,
+    ...(names.length > 1 && new Set(names).size === names.length && { pieces: names }),
+  };
 }
 
-function formSaid(p: Can, shop: Shop): string {
-  const { form } = p.picture!;
-  const wall = formatFine(form.wallMm, shop.lengths);
-  return form.leftIn
-    ? `Set the printed form in (wall ${wall}); it stays in and burns away.`
-    : `Set the printed form in (wall ${wall}); each powder goes into its own part of it.`;
-}
+const nameOf = (id: string, shop: Shop): string => materialById(shop.materials, id)?.name ?? id;
 
 export const can = defineMove({
   kind: 'can',
@@ -307,31 +311,37 @@ export const can = defineMove({
   does(bars, given, shop) {
     const p = withBars(given, bars);
     const fill = fillOf(p, shop.materials, bars);
-    const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
-    const kg = (mass: number) => formatMass(mass, shop.masses);
     const { widthMm, heightMm } = outlineSize(outsideOf(p).outline);
-    const made = {
-      box: `Weld a box of ${name(p.wall)} plate ${formatFine(p.wallMm, shop.lengths)}: ${formatSizes([p.widthMm, p.heightMm], shop.lengths)} outside`,
-      tube: `Cut a round tube of ${name(p.wall)}, ${formatLength(p.widthMm, shop.lengths)} outside, wall ${formatFine(p.wallMm, shop.lengths)}`,
-      free: `Bend and weld plate and square rod of ${name(p.wall)}, ${formatFine(p.wallMm, shop.lengths)}, round the drawn outline: ${formatSizes([widthMm, heightMm], shop.lengths)} outside`,
-    };
-    const several = fill.powders.length > 1;
-    return craft(
-      `${made[p.shape]}, ${formatLength(p.lengthMm, shop.lengths)} long with caps of ${formatFine(p.capMm, shop.lengths)}${p.release === 'none' ? '' : `; ${p.release} inside`}.${p.handle === 'none' ? '' : p.handle === 'stub' ? ' A stub on the near cap to hold it by.' : ' A handle on the near cap.'}`,
-      ...p.inserts.map((i, k) => insertSaid(i, fill.inserts[k], p, shop)),
-      ...(several ? [formSaid(p, shop)] : []),
+    const form = fill.powders.length > 1 ? p.picture?.form : undefined;
+    return [
+      {
+        do: 'build can',
+        shape: p.shape,
+        material: nameOf(p.wall, shop),
+        wallMm: p.wallMm,
+        outsideMm: [widthMm, heightMm],
+        longMm: p.lengthMm,
+        capMm: p.capMm,
+        release: p.release,
+        handle: p.handle,
+      },
+      ...p.inserts.map((insert, k) => insertDoes(insert, fill.inserts[k], p, bars, shop)),
+      ...(form ? [{ do: 'set form', wallMm: form.wallMm, leftIn: form.leftIn } as const] : []),
       ...fill.powders
-        .filter((powder) => powder.kg > 0)
+        .filter(({ kg }) => kg > 0)
         .map(
-          ({ powder, kg: mass }) =>
-            `Make ${kg(mass * (1 + p.spill))} of ${name(powder)} powder ready; ${kg(mass)} goes in.`,
+          ({ powder, kg }) =>
+            ({ do: 'powder', material: nameOf(powder, shop), kg, readyKg: kg * (1 + p.spill) }) as const,
         ),
-      `Fill in ${plural(liftsOf(p), 'lift')} of ${formatFine(roomOf(p).depthMm / liftsOf(p), shop.lengths)}, each tapped until it sinks no more.${several && !p.picture!.form.leftIn ? ' Draw the form up with every lift.' : ''}`,
-      `Full, the can weighs ${kg(fill.fullKg)}: less, and there is a hollow.`,
-      p.vent === 'none'
-        ? 'Cap it.'
-        : `Cap it and weld it shut but for a pinhole of ${formatFine(p.ventMm, shop.lengths)} at the ${p.vent}.`,
-    );
+      {
+        do: 'fill',
+        lifts: liftsOf(p),
+        liftMm: roomOf(p).depthMm / liftsOf(p),
+        drawUp: form !== undefined && !form.leftIn,
+      },
+      { do: 'weigh can', fullKg: fill.fullKg },
+      { do: 'cap', pinhole: p.vent === 'none' ? null : { mm: p.ventMm, where: p.vent } },
+    ];
   },
   free: [
     {

@@ -11,7 +11,6 @@ import {
   isRound,
   mostThatLie,
   placesOf,
-  pluralOf,
   worstOverlap,
 } from '../../../canister/inserts.ts';
 import { rectangle } from '../../../geometry/outline.ts';
@@ -19,6 +18,7 @@ import { regionArea, without } from '../../../geometry/regions.ts';
 import { fillingsOf } from '../../../picture/picture.ts';
 import { fitted, thinPlaces } from '../../../picture/fitting.ts';
 import { beyondWall } from '../../../canister/room.ts';
+import { manyOf } from '../../../instruct/canWords.ts';
 import { materialById } from '../../../materials/material.ts';
 import { type Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
@@ -38,7 +38,7 @@ export const placedIn = (p: Can): PlacedPiece[] => allPlaced(p.inserts, roomOf(p
 const insertName = (i: Insert, shop: Shop): string =>
   i.shape === 'bar'
     ? 'Bars of other lanes'
-    : `${materialById(shop.materials, i.material)?.name ?? i.material} ${pluralOf(i)}`;
+    : `${materialById(shop.materials, i.material)?.name ?? i.material} ${manyOf(i.shape)}`;
 
 export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);

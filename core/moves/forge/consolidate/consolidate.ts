@@ -1,12 +1,9 @@
 import { type Billet, loseSkin } from '../../../billet/billet.ts';
-import { craft } from '../../../instruct/action.ts';
-import { stopsSaid } from '../../../instruct/words.ts';
 import { type PressedCan, mostEndMm } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
-import { formatTemperature } from '../../../units/temperature.ts';
-import { CAUTIONS, error, needsOneBar, note, plural, scaleShare, warning } from '../../contract/common.ts';
+import { formatFine, formatLength } from '../../../units/length.ts';
+import { CAUTIONS, error, needsOneBar, note, scaleShare, warning } from '../../contract/common.ts';
 import {
   type ConsolidateParameters as P,
   consolidateParameters as parameters,
@@ -205,23 +202,19 @@ export const consolidate = defineMove({
     };
   },
   closes: (p) => p,
-  does([bar], p, shop) {
+  does([bar], p) {
     const { solid, passes } = passesOf(bar, p);
-    const stops = stopsSaid(
-      passes.map(({ side, stopMm }) => ({ pressed: side, stopMm })),
-      shop.lengths,
-    );
-    return craft(
-      `Soak at ${formatTemperature(p.temperatureC, shop.temperatures)} until it is hot right through; ${plural(p.heats, 'heat')}.`,
-      ...(p.endMm > 0
-        ? [`First press end to end, ${formatFine(p.endMm, shop.lengths)}, to seat the caps.`]
-        : []),
-      ...(passes.length === 0
-        ? []
-        : [
-            `Then the ${p.sides === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}${stops === '' ? '' : `, stop blocks in turn: ${stops}`}.`,
-          ]),
-      `Solid at ${formatSizes([solid.widthMm, solid.heightMm], shop.lengths)} outside. Then crop the caps: ${formatFine(solid.capMm, shop.lengths)} and a few millimetres hold no picture.`,
-    );
+    return [
+      { do: 'soak', temperatureC: p.temperatureC, heats: p.heats },
+      {
+        do: 'press solid',
+        endMm: p.endMm,
+        ways: p.sides,
+        passes: passes.map(({ side, stopMm }) => ({ pressed: side, stopMm })),
+        toMm: [solid.widthMm, solid.heightMm],
+        longMm: solid.lengthMm,
+        capMm: solid.capMm,
+      },
+    ];
   },
 });

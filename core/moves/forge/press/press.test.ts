@@ -9,7 +9,6 @@ import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
 import { type PressParameters, type PressPass, press, usualOf } from './press.ts';
 import { sentencesOf } from '../../../instruct/words.ts';
 import { SEQUENCES } from './sequences.ts';
-import { passWords } from './words.ts';
 
 const pressing = (some: Partial<PressParameters>) =>
   evaluated(
@@ -150,7 +149,13 @@ describe('pressing pass by pass', () => {
 
   it('says in words all that is a pass’s own: a number left out would be pressed otherwise', () => {
     const { shop } = pressing({});
-    const say = (some: Partial<PressPass>) => passWords({ turnDeg: 0, toMm: 30, ...some }, 0, shop);
+    const say = (some: Partial<PressPass>) => {
+      const passes = [{ turnDeg: 0, toMm: 30, ...some }];
+      return sentencesOf(
+        press.does([], { ...(last(pressing({})).step.parameters as PressParameters), passes }, shop),
+        shop,
+      )[1];
+    };
     expect(say({})).toBe('Pass 1: press to 30 mm.');
     expect(say({ takePercent: 12 })).toBe('Pass 1: press by 12 % of the height it then has.');
     expect(say({ dies: { shape: 'V', on: 'below', angleDeg: 90 } })).toBe(
@@ -180,7 +185,7 @@ describe('pressing pass by pass', () => {
           { ...(last(pressing({})).step.parameters as PressParameters), along },
           pressing({}).shop,
         ),
-        pressing({}).shop.lengths,
+        pressing({}).shop,
       )[0];
     expect(first('held')).toContain('Stops at both ends');
     expect(first('free')).toContain('whole length goes between the dies');

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Action, craft } from '../../../instruct/action.ts';
+import { type Action, care } from '../../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { GridField } from '../../../billet/fields/grid.ts';
 import { type Die, type DiePair, FLAT } from '../../../flow/dies.ts';
@@ -28,7 +28,6 @@ import {
   needsOneBar,
   needsWelded,
   note,
-  plural,
   radians,
   reshaped,
   warning,
@@ -45,7 +44,6 @@ import {
 import { acrossCorners } from '../lean.ts';
 import { cameTo, tooFine } from '../usualOrFlow.ts';
 import { resquare } from '../resquare.ts';
-import { passWords } from './words.ts';
 import { SEQUENCES } from './sequences.ts';
 import { type Finding, defineMove } from '../../contract/move.ts';
 
@@ -252,12 +250,6 @@ function advise(bar: Billet, p: P, stage: FlowDone, spec: FlowSpec, shop: Shop):
   return findings;
 }
 
-const ALONG: Record<NonNullable<P['along']>, string> = {
-  'by the bite': '',
-  held: ' Stops at both ends keep it from growing longer.',
-  free: ' The whole length goes between the dies at once.',
-};
-
 /** °C by which skin and middle must differ to be told. */
 const UNEVEN_K = 20;
 
@@ -350,25 +342,21 @@ export const press = defineMove({
       passes: p.passes.map((q, i) => (i === tips ? { ...q, turnDeg: q.turnDeg + deg } : q)),
     };
   },
-  does(_before, p, shop) {
-    return [
-      ...craft(
-        `${plural(p.heats, 'heat')}. ${p.held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}${ALONG[p.along ?? 'by the bite']}`,
-      ),
-      ...p.passes.flatMap((q, i): Action[] => [
-        ...(q.turnDeg === 0
-          ? []
-          : [
-              {
-                do: 'turn',
-                about: 'length',
-                deg: Math.abs(q.turnDeg),
-                way: q.turnDeg > 0 ? 'counter-clockwise' : 'clockwise',
-              } as const,
-            ]),
-        ...craft(passWords(q, i, shop)),
-      ]),
-      ...(p.finish === 'squared' ? craft('Square up until the corners are filled.') : []),
-    ];
-  },
+  does: (_before, p) => [
+    { do: 'hold', held: p.held, along: p.along ?? 'by the bite', heats: p.heats },
+    ...p.passes.flatMap(({ turnDeg, ...pass }, i): Action[] => [
+      ...(turnDeg === 0
+        ? []
+        : [
+            {
+              do: 'turn',
+              about: 'length',
+              deg: Math.abs(turnDeg),
+              way: turnDeg > 0 ? 'counter-clockwise' : 'clockwise',
+            } as const,
+          ]),
+      { do: 'press', pass: i + 1, ...pass },
+    ]),
+    ...(p.finish === 'squared' ? care('squared up') : []),
+  ],
 });

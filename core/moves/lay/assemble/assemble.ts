@@ -1,5 +1,5 @@
 import { type Billet, type Loss, keepLength, pieceName } from '../../../billet/billet.ts';
-import { craft, endCrop } from '../../../instruct/action.ts';
+import { care, endCrop } from '../../../instruct/action.ts';
 import { facesThatMeet, layPiece, layWedge } from './laying.ts';
 import { isRectangle, rectangle } from '../../../geometry/outline.ts';
 import { materialById } from '../../../materials/material.ts';
@@ -140,7 +140,7 @@ export const assemble = defineMove({
       strips !== undefined && where.includes(strips.where);
     return [
       { do: 'mark', pieces: laid.map((l) => pieceName(l.billet)), ends: 'front' },
-      ...craft('Sand the faces that will meet: etch residue hinders the weld.'),
+      ...care('faces sanded'),
       ...laid.flatMap((l, i) => [
         ...endCrop('B', l.billet.lengthMm - lengthMm, lengthMm, pieceName(l.billet)),
         ...(wedges ? layWedge(l, i) : layPiece(l, i, p, shop)),

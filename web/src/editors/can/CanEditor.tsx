@@ -1,3 +1,4 @@
+import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import { canSchema } from '../../../../core/canister/can.ts';
 import AddIcon from '@mui/icons-material/Add';
@@ -5,13 +6,7 @@ import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { roomOf } from '../../../../core/canister/can.ts';
 import { handyNumbers } from '../../../../core/units/handy.ts';
-import {
-  type Insert,
-  insertSchema,
-  mostThatLie,
-  pluralOf,
-  MOST_INSERTS,
-} from '../../../../core/canister/inserts.ts';
+import { type Insert, insertSchema, mostThatLie, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
 import type { ParametersOf } from '../../../../core/moves/index.ts';
 import { InsertFields } from './InsertFields.tsx';
 import { Pair } from '../../ui/Group.tsx';
@@ -178,7 +173,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
 }
 
 const named = (shape: Insert['shape']): string => {
-  const many = pluralOf({ shape });
+  const many = manyOf(shape);
   return many[0].toUpperCase() + many.slice(1);
 };
 

@@ -1,3 +1,4 @@
+import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { insertSchema } from '../../../../core/canister/inserts.ts';
@@ -12,7 +13,6 @@ import {
   isFlat,
   isLump,
   isRound,
-  pluralOf,
   standing,
 } from '../../../../core/canister/inserts.ts';
 import { TOUCHING } from '../../../../core/canister/packing.ts';
@@ -37,7 +37,10 @@ interface InsertFieldsProps {
 export function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
   const name = `Insert ${number}`;
   return (
-    <Group title={`${name}: ${pluralOf(insert)}`} out={{ label: `Take insert ${number} out`, act: remove }}>
+    <Group
+      title={`${name}: ${manyOf(insert.shape)}`}
+      out={{ label: `Take insert ${number} out`, act: remove }}
+    >
       {insert.shape === 'bar' ? (
         <Bars name={name} insert={insert} put={put} />
       ) : (

@@ -1,0 +1,44 @@
+/** How a can is built and filled, as data. Lengths mm, masses kg. */
+export type CanAction =
+  | {
+      readonly do: 'build can';
+      readonly shape: 'box' | 'tube' | 'free';
+      readonly material: string;
+      readonly wallMm: number;
+      readonly outsideMm: readonly [wide: number, high: number];
+      readonly longMm: number;
+      readonly capMm: number;
+      readonly release: string;
+      readonly handle: 'none' | 'stub' | 'bar';
+    }
+  /** Pieces of other lanes by their names, or steel. Middles from the left and from the bottom of the room inside, seen on end B; each as many lengths as are said, from end A. */
+  | {
+      readonly do: 'set in';
+      readonly what: InsertWord;
+      readonly material: string;
+      readonly sizesMm: readonly number[];
+      readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
+      readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number };
+      readonly kg: number;
+      /** In the order of their middles, where they have names. */
+      readonly pieces?: readonly string[];
+    }
+  /** Counted or weighed, and lying where they fall. */
+  | {
+      readonly do: 'strew in';
+      readonly what: InsertWord;
+      readonly material: string;
+      readonly sizesMm: readonly number[];
+      /** Nothing where they are weighed alone. */
+      readonly count: number | null;
+      readonly kg: number;
+    }
+  | { readonly do: 'set form'; readonly wallMm: number; readonly leftIn: boolean }
+  | { readonly do: 'powder'; readonly material: string; readonly kg: number; readonly readyKg: number }
+  | { readonly do: 'fill'; readonly lifts: number; readonly liftMm: number; readonly drawUp: boolean }
+  | { readonly do: 'weigh can'; readonly fullKg: number }
+  /** With a pinhole, or shut. */
+  | { readonly do: 'cap'; readonly pinhole: { readonly mm: number; readonly where: string } | null };
+
+export type InsertWord =
+  'rod' | 'square bar' | 'strip' | 'saw blade' | 'ball' | 'springs' | 'chain' | 'offcuts' | 'bar';

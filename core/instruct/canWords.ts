@@ -1,0 +1,78 @@
+import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { formatMass } from '../units/mass.ts';
+import type { CanAction, InsertWord } from './canAction.ts';
+import { type Sentences, type Units, list, plural } from './said.ts';
+
+/** More than these are looked up in the section that is drawn. */
+const MOST_TOLD = 6;
+
+const HANDLE = {
+  none: '',
+  stub: ' A stub on the near cap to hold it by.',
+  bar: ' A handle on the near cap.',
+} as const;
+
+const MANY: Record<InsertWord, string> = {
+  rod: 'rods',
+  'square bar': 'square bars',
+  strip: 'strips',
+  'saw blade': 'saw blades',
+  ball: 'balls',
+  bar: 'bars',
+  springs: 'springs',
+  chain: 'chain',
+  offcuts: 'offcuts',
+};
+
+/** Many of a kind of insert. */
+export const manyOf = (what: InsertWord): string => MANY[what];
+
+const sizesSaid = (sizesMm: readonly number[], { lengths }: Units): string =>
+  sizesMm.map((mm) => formatFine(mm, lengths)).join(' × ');
+
+export const CAN_SENTENCES: Sentences<CanAction> = {
+  'build can'(a, { lengths }) {
+    const [wide, high] = a.outsideMm;
+    const wall = formatFine(a.wallMm, lengths);
+    const made = {
+      box: `Weld a box of ${a.material} plate ${wall}: ${formatSizes([wide, high], lengths)} outside`,
+      tube: `Cut a round tube of ${a.material}, ${formatLength(wide, lengths)} outside, wall ${wall}`,
+      free: `Bend and weld plate and square rod of ${a.material}, ${wall}, round the drawn outline: ${formatSizes([wide, high], lengths)} outside`,
+    };
+    const release = a.release === 'none' ? '' : `; ${a.release} inside`;
+    return `${made[a.shape]}, ${formatLength(a.longMm, lengths)} long with caps of ${formatFine(a.capMm, lengths)}${release}.${HANDLE[a.handle]}`;
+  },
+  'set in'(a, units) {
+    const count = a.middlesMm.length;
+    const size = sizesSaid(a.sizesMm, units);
+    const weight = formatMass(a.kg, units.masses);
+    const cut =
+      a.lengths.count > 1
+        ? `, each ${plural(a.lengths.count, 'length')} of ${formatFine(a.lengths.eachMm, units.lengths)} with ${formatFine(a.lengths.gapMm, units.lengths)} between and as much left at either end`
+        : '';
+    const places = a.middlesMm.map((at) => sizesSaid(at, units));
+    const where =
+      count > MOST_TOLD
+        ? 'where the section shows them, seen on end B'
+        : `${count === 1 ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${list(places)}`;
+    return a.what === 'bar'
+      ? `Stand ${plural(count, 'finished bar')} in it${a.pieces ? ` (${list(a.pieces)})` : ''}, ${size}, ${weight}, end B in front, the arrow up; ${where}.`
+      : `Set in ${plural(count, a.what, MANY[a.what])} of ${a.material}, ${size}${cut}, ${weight}; ${where}.`;
+  },
+  'strew in': (a, units) =>
+    a.count === null
+      ? `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`
+      : `Set in ${plural(a.count, a.what, MANY[a.what])} of ${a.material}, ${sizesSaid(a.sizesMm, units)}, ${formatMass(a.kg, units.masses)}, as the section shows.`,
+  'set form': ({ wallMm, leftIn }, { lengths }) =>
+    `Set the printed form in (wall ${formatFine(wallMm, lengths)}); ${leftIn ? 'it stays in and burns away' : 'each powder goes into its own part of it'}.`,
+  powder: ({ material, kg, readyKg }, { masses }) =>
+    `Make ${formatMass(readyKg, masses)} of ${material} powder ready; ${formatMass(kg, masses)} goes in.`,
+  fill: ({ lifts, liftMm, drawUp }, { lengths }) =>
+    `Fill in ${plural(lifts, 'lift')} of ${formatFine(liftMm, lengths)}, each tapped until it sinks no more.${drawUp ? ' Draw the form up with every lift.' : ''}`,
+  'weigh can': ({ fullKg }, { masses }) =>
+    `Full, the can weighs ${formatMass(fullKg, masses)}: less, and there is a hollow.`,
+  cap: ({ pinhole }, { lengths }) =>
+    pinhole === null
+      ? 'Cap it.'
+      : `Cap it and weld it shut but for a pinhole of ${formatFine(pinhole.mm, lengths)} at the ${pinhole.where}.`,
+};

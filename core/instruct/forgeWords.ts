@@ -1,0 +1,108 @@
+import { exactLength, exactSizes, formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { formatTemperature } from '../units/temperature.ts';
+import type { Along, ForgeAction, ShapedDies } from './forgeAction.ts';
+import { type Sentences, type Units, inHeats, list, plural, stopsSaid } from './said.ts';
+
+const DIES = { V: 'V dies', round: 'round fullers', wedge: 'wedges' } as const;
+
+function diesSaid(d: ShapedDies, { lengths }: Units): string {
+  const size =
+    d.shape === 'V'
+      ? `of ${d.angleDeg}°`
+      : d.shape === 'round'
+        ? `of ${exactLength(d.radiusMm, lengths)} radius`
+        : `of ${d.angleDeg}° with a tip of ${exactLength(d.tipMm, lengths)} radius`;
+  const where = d.on === 'both' ? 'above and below' : `${d.on}, the other die flat`;
+  return `between ${DIES[d.shape]} ${size} ${where}`;
+}
+
+const ALONG: Record<Along, string> = {
+  'by the bite': '',
+  held: ' Stops at both ends keep it from growing longer.',
+  free: ' The whole length goes between the dies at once.',
+};
+
+type Groove = Extract<ForgeAction, { do: 'groove' }>;
+
+/** What kind of hollows, and where the first and the others lie. */
+function hollowsSaid({ pattern, depthMm, widthMm, pitchMm, slantDeg }: Groove, { lengths }: Units): string {
+  const size = `${formatFine(depthMm, lengths)} deep and ${formatLength(widthMm, lengths)} wide`;
+  const every = `every ${formatLength(pitchMm, lengths)}`;
+  if (pattern === 'dimples')
+    return `dimples ${size} in rows along the bar, ${every} in a row and from row to row: one row along the middle, beginning on end A, the rows beside it half a step further on, and so by turns`;
+  if (pattern === 'across' || slantDeg === 0)
+    return `grooves straight across ${size}, the middle of the first on end A, then one ${every}`;
+  return `grooves at ${Math.abs(slantDeg)}° off straight across, the right end of each (seen on end B) nearer end ${slantDeg > 0 ? 'A' : 'B'}, ${size}, the first through the middle of end A, then one ${every} along the bar`;
+}
+
+/** One sentence an action; a second language is a second table. */
+export const FORGE_SENTENCES: Sentences<ForgeAction> = {
+  soak: ({ temperatureC, heats }, { temperatures }) =>
+    `Soak evenly at ${formatTemperature(temperatureC, temperatures)} until it is hot right through: ${plural(heats, 'heat')}.`,
+  draw({ toMm, passes, heats }, { lengths }, whole) {
+    const turns = passes.filter((pass, i) => i > 0 && pass.pressed !== passes[i - 1].pressed).length;
+    return [
+      `Draw ${whole} to ${exactSizes([...toMm], lengths)}${inHeats(heats)}: about ${plural(passes.length, 'pass', 'passes')}, ${plural(turns, 'quarter turn')}.`,
+      ...(passes.length > 0 ? [`Stop blocks in turn: ${stopsSaid(passes, lengths)}.`] : []),
+    ];
+  },
+  'press both ways': ({ fromMm, stopsMm, toSideMm, heats }, { lengths }) => [
+    `Press the corners down from ${formatLength(fromMm, lengths)}, at every stop both ways, the corners that stand up first, then a quarter turn: to ${list(stopsMm.map((mm) => formatLength(mm, lengths)))}.`,
+    `Go on to ${exactLength(toSideMm, lengths)} both ways, and both ways once more until it measures the same${inHeats(heats)}. The old faces’ middles are the new corners.`,
+  ],
+  'new arrow': ({ oldTo }) =>
+    `Lay it with the old arrow pointing to the ${oldTo} corner, seen on end B, and draw a new one, straight up, on both ends.`,
+  'arrow up': () => 'Lay it with the arrow up again.',
+  'knock corners': ({ octagonMm, roundMm, heats }, { lengths }) => [
+    `Take the corners down evenly, those that stand up first, then a quarter turn, and both once more, to an octagon ${formatLength(octagonMm, lengths)} across flats${inHeats(heats)}.`,
+    ...(roundMm === undefined
+      ? []
+      : [`Then corner after corner with light blows to ${formatLength(roundMm, lengths)} round.`]),
+  ],
+  lean: ({ corners, firstToMm, leansDeg, towards, heats }, { lengths }) => [
+    `Press on the ${corners} edges, seen on end B, until the section ${leansDeg < 0.05 ? 'stands upright' : `leans ${leansDeg.toFixed(1)}° to the ${towards}`}${inHeats(heats)}.`,
+    `To begin with press across these corners to ${formatLength(firstToMm, lengths)}, then the flats lightly over again.`,
+  ],
+  hold: ({ held, along, heats }) =>
+    `${plural(heats, 'heat')}. ${held ? 'Hold the bar so that it does not roll.' : 'Let the bar find its own way.'}${ALONG[along]}`,
+  press(p, units) {
+    const { lengths } = units;
+    const after = p.afterS ? `${p.afterS} s after it left the fire ` : '';
+    const how = [
+      ...(p.dies ? [diesSaid(p.dies, units)] : []),
+      ...(p.stopsMm === undefined ? [] : [`side stops ${exactLength(p.stopsMm, lengths)} apart`]),
+      ...(p.biteMm === undefined ? [] : [`in bites of ${exactLength(p.biteMm, lengths)}`]),
+      ...(p.friction === undefined ? [] : [`the dies so slick that their friction factor is ${p.friction}`]),
+    ];
+    const far =
+      p.takePercent === undefined
+        ? `to ${exactLength(p.toMm, lengths)}`
+        : `by ${p.takePercent} % of the height it then has`;
+    return `Pass ${p.pass}: ${after}press ${list([far, ...how])}.`;
+  },
+  twist: ({ turns, way, everyMm, heats }, { lengths }) =>
+    `Even heat over the whole length; hold end A still and twist end B ${plural(turns, 'turn')} ${way}, seen on end B,${inHeats(heats)}: a full turn every ${formatLength(everyMm, lengths)}.`,
+  'press wedge': ({ apexDeg, acrossMm, deepMm, heats }, { lengths }) =>
+    `In V dies of ${apexDeg}°, press the lower edge to a point${inHeats(heats)}: ${formatLength(acrossMm, lengths)} across the top, ${formatLength(deepMm, lengths)} deep.`,
+  'press on end': ({ toMm, heats }, { lengths }) =>
+    `Stand the bar on end A, square to the dies, and press it down to ${exactLength(toMm, lengths)}${inHeats(heats)}; straighten at once if it leans.`,
+  'press solid'({ endMm, ways, passes, toMm, longMm, capMm }, { lengths }) {
+    const stops = stopsSaid(passes, lengths);
+    return [
+      ...(endMm > 0 ? [`First press end to end, ${formatFine(endMm, lengths)}, to seat the caps.`] : []),
+      ...(passes.length === 0
+        ? []
+        : [
+            `Press the ${ways === 'two ways' ? 'sides in turn, a quarter turn after every pass' : 'top only'}${stops === '' ? '' : `, stop blocks in turn: ${stops}`}.`,
+          ]),
+      `Solid at ${formatSizes([...toMm], lengths)} outside, ${formatLength(longMm, lengths)} long. Then crop the caps: ${formatFine(capMm, lengths)} and a little more hold no picture.`,
+    ];
+  },
+  straighten: ({ heats }) => `Straighten and flatten with light blows${inHeats(heats)}.`,
+  groove: (action, units) =>
+    action.how === 'ground'
+      ? `Grind ${hollowsSaid(action, units)}, in the top face.`
+      : `Press ${hollowsSaid(action, units)}, into the hot top face${inHeats(action.heats)}.`,
+  'forge flat': ({ toMm, heats }, { lengths }) =>
+    `Forge flat${inHeats(heats)}, to ${formatFine(toMm, lengths)} thick.`,
+};
