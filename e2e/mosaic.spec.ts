@@ -143,7 +143,7 @@ test('a twisted bar is refused until it is round, and mended by the remedy', asy
   await expect(page.getByRole('alert')).toBeHidden();
   await painted(page);
   await panel(page, /^5\. Twist/).click();
-  await expect(page.getByText(/twist 3 turns counter-clockwise/)).toBeVisible();
+  await expect(page.getByText(/twist end B 3 turns counter-clockwise/)).toBeVisible();
   await page.getByLabel('Whole turns').fill('60');
   await expect(page.getByText(/^Mind\. The skin shears/)).toBeVisible();
   await painted(page);
