@@ -8,6 +8,7 @@ import type { Database } from './database.ts';
 import { ApiError, answerError } from './errors.ts';
 import { FlowStore } from './flowStore.ts';
 import { Previews } from './previews.ts';
+import { ReckoningPool } from './reckoning/pool.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
 import { seamRoutes } from './routes/seams.ts';
@@ -50,18 +51,24 @@ function onlyFromHere(request: Request, _response: Response, next: NextFunction)
   next();
 }
 
+/** What answers, what it keeps, and how it is ended. */
+interface App {
+  readonly app: Express;
+  readonly projects: ProjectStore;
+  readonly shop: ShopStore;
+  readonly previews: Previews;
+  close(): Promise<void>;
+}
+
 /** The whole HTTP side: the programming interface under /api, the built pages for everything else. */
-export function makeApp(
-  database: Database,
-  logger: Logger,
-  pagesDir: string,
-): { app: Express; close(): Promise<void> } {
+export function makeApp(database: Database, logger: Logger, pagesDir: string): App {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
   app.use(security, onlyFromHere);
   const store = new ProjectStore(database.sequelize);
-  const flows = new FlowStore(database.sequelize);
+  const pool = new ReckoningPool();
+  const flows = new FlowStore(database.sequelize, pool);
   const shop = new ShopStore(database.sequelize, store, flows);
   app.use('/api', express.json({ limit: MOST_BODY }));
   app.get('/api/health', async (_request, response) => {
@@ -69,7 +76,6 @@ export function makeApp(
     response.json({ ok: true });
   });
   const previews = new Previews(store, flows, logger);
-  void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
   app.use('/api/projects', projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
@@ -84,5 +90,14 @@ export function makeApp(
     response.set('Cache-Control', 'no-cache').sendFile(page);
   });
   app.use(answerError);
-  return { app, close: () => previews.close() };
+  return {
+    app,
+    projects: store,
+    shop,
+    previews,
+    close() {
+      previews.close();
+      return pool.close();
+    },
+  };
 }

@@ -10,6 +10,8 @@ const STATUS = {
   'too large': 413,
   'wrong type': 415,
   forbidden: 403,
+  'too much': 422,
+  busy: 503,
   internal: 500,
 } as const;
 
@@ -50,6 +52,8 @@ function fromUnknown(error: unknown): ApiError {
 /** The last handler: every error leaves here, as JSON. */
 export function answerError(error: unknown, request: Request, response: Response, next: NextFunction): void {
   if (response.headersSent) return next(error);
+  // Whoever asked has left: there is nobody to tell.
+  if (response.destroyed) return;
   const known = fromUnknown(error);
   if (known.code === 'internal') request.log.error({ err: error }, 'unexpected');
   response

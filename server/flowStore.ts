@@ -1,23 +1,30 @@
-import { fork } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
 import { Op, type Sequelize } from 'sequelize';
 import { KnownFlows } from '../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf } from '../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../core/flow/stored.ts';
-import { type Evaluation, type Plan, evaluate, flowsAwaited } from '../core/plan/index.ts';
 import { StoredFlow } from './database.ts';
-import type { FlowAnswered, FlowAsked } from './flowProcess.ts';
+import type { Answer, Asked, ReckoningPool, Task } from './reckoning/pool.ts';
 
 /** Stages kept at most; those not asked for longest go first. */
 const MOST = 3000;
 
-/** How sections flow, kept in the database; what is missing for a plan is worked out in a process of its own. */
+/** Flows may wait for one another; more rounds than this are no plan of ours. */
+const MOST_ROUNDS = 60;
+
+/** Tasks that begin with a plan. */
+type PlanTask = Exclude<Task, 'flow'>;
+type Done<T extends PlanTask> = Extract<Answer<T>, { done: unknown }>['done'];
+
+/** How sections flow, kept in the database; what is missing for a plan is worked out in the pool. */
 export class FlowStore {
   private readonly sequelize: Sequelize;
   private readonly known = new KnownFlows();
 
-  constructor(sequelize: Sequelize) {
+  private readonly pool: ReckoningPool;
+
+  constructor(sequelize: Sequelize, pool: ReckoningPool) {
     this.sequelize = sequelize;
+    this.pool = pool;
   }
 
   /** Those of some stages, or answers about seams, that are known, by digest. */
@@ -46,24 +53,31 @@ export class FlowStore {
     });
   }
 
-  /** A plan evaluated with all its flows, those that were not known worked out first. */
-  async evaluated(plan: Plan): Promise<Evaluation> {
-    let evaluation = evaluate(plan, undefined, this.known);
-    // Every flow that becomes known may bring the plan to the next one.
-    for (let specs = flowsAwaited(evaluation); specs.length > 0; specs = flowsAwaited(evaluation)) {
-      for (const spec of specs) await this.workOut(spec);
-      evaluation = evaluate(plan, evaluation, this.known);
+  /** What a task makes of a plan, its flows worked out first; every flow that becomes known may bring the plan to the next one. */
+  async reckoned<T extends PlanTask>(
+    task: T,
+    asked: Omit<Asked<T>, 'stages'>,
+    { left, rounds = MOST_ROUNDS }: { left?: AbortSignal; rounds?: number } = {},
+  ): Promise<Done<T> | 'waits'> {
+    const stages = new Map<string, FlowStage>();
+    for (let round = 0; round < rounds; round++) {
+      const made = await this.pool.run(task, { ...asked, stages: [...stages] } as unknown as Asked<T>, left);
+      if ('done' in made) return made.done as Done<T>;
+      if (round + 1 === rounds) break;
+      for (const spec of made.awaits)
+        for (const [passes, stage] of (await this.stagesOf(spec, left)).entries())
+          stages.set(keyOf(spec, passes + 1), stage);
     }
-    return evaluation;
+    return 'waits';
   }
 
   /** The stages of a flow, pass by pass as far as it goes, worked out where they are not known. */
-  async stagesOf(spec: FlowSpec): Promise<FlowStage[]> {
-    await this.workOut(spec);
+  private async stagesOf(spec: FlowSpec, left?: AbortSignal): Promise<FlowStage[]> {
+    await this.workOut(spec, left);
     return spec.passes.flatMap((_, i) => this.known.stageOf(spec, i + 1) ?? []);
   }
 
-  private async workOut(spec: FlowSpec): Promise<void> {
+  private async workOut(spec: FlowSpec, left?: AbortSignal): Promise<void> {
     const keys = spec.passes.map((_, i) => keyOf(spec, i + 1));
     const digests = keys.map(digestOf);
     const kept = await this.find(digests);
@@ -73,25 +87,10 @@ export class FlowStore {
     });
     if (this.known.stageOf(spec, spec.passes.length)) return;
     const known = spec.passes.map((_, i) => this.known.stageOf(spec, i + 1));
-    const fresh = await apart({ spec, known });
+    const fresh = await this.pool.run('flow', { spec, known }, left);
     for (const [key, stage] of fresh) {
       this.known.keep(key, stage);
       await this.keep(digestOf(key), toStored(stage));
     }
   }
-}
-
-/** Works a flow out in a process of its own; the fresh stages. */
-function apart(asked: FlowAsked): Promise<FlowAnswered> {
-  return new Promise((resolve, reject) => {
-    const process = fork(fileURLToPath(new URL('./flowProcess.ts', import.meta.url)), {
-      execArgv: ['--import', 'tsx'],
-      // Arrays of numbers go over as they are.
-      serialization: 'advanced',
-    });
-    process.once('message', (answered) => resolve(answered as FlowAnswered));
-    process.once('error', reject);
-    process.once('exit', (code) => reject(new Error(`a flow’s process ended with ${code}`)));
-    process.send(asked);
-  });
 }

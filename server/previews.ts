@@ -1,20 +1,14 @@
-import { fileURLToPath } from 'node:url';
 import type { Logger } from 'pino';
-import { Piscina } from 'piscina';
-import { type FlowStage, keyOf } from '../core/flow/run.ts';
 import { Preview, Project } from './database.ts';
 import type { FlowStore } from './flowStore.ts';
-import type { PreviewAsked, PreviewMade } from './previewWork.ts';
+import type { Preview as Worked } from './reckoning/work.ts';
 import type { ProjectStore } from './projects.ts';
 
 /** Quiet after the last save before a picture is made, ms. */
 const QUIET_MS = 1500;
 /** The same where flows are waited for: the page that changes the piece works them out too, and leaves them here. */
 const FLOWS_QUIET_MS = 20_000;
-/** Flows may wait for one another; more rounds than this are no plan of ours. */
-const MOST_ROUNDS = 60;
 
-type Worked = Extract<PreviewMade, { verdict: unknown }>;
 type Kept = 'made' | 'gone';
 
 /** Keeps a picture, unless its piece was changed or thrown away while it was made: then another is on its way, or none is wanted. */
@@ -32,18 +26,11 @@ export function keepPreview(id: string, revision: number, { verdict, png }: Work
   });
 }
 
-/** Makes the shelf's small pictures, one at a time, in a thread of its own, and keeps each with the revision that it shows. */
+/** Makes the shelf's small pictures, one at a time, and keeps each with the revision that it shows. */
 export class Previews {
   private readonly projects: ProjectStore;
   private readonly flows: FlowStore;
   private readonly logger: Logger;
-  private readonly pool = new Piscina<PreviewAsked, PreviewMade>({
-    filename: fileURLToPath(new URL('./previewWork.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: 20_000,
-  });
   private readonly timers = new Map<string, NodeJS.Timeout>();
   /** Those that wait for nothing go first; those that wait for flows follow, one by one. */
   private quick: Promise<void> = Promise.resolve();
@@ -62,7 +49,7 @@ export class Previews {
       this.quick = this.quick
         .then(async () => {
           // Changed again in the meantime, it is made by the later timer.
-          if ((await this.make(id, 1)) !== 'waits' || this.timers.has(id)) return;
+          if ((await this.make(id, { rounds: 1 })) !== 'waits' || this.timers.has(id)) return;
           this.after(id, quietMs && FLOWS_QUIET_MS, () => {
             this.slow = this.slow.then(() => this.inTime(id));
           });
@@ -90,15 +77,14 @@ export class Previews {
     for (const { id, revision, Preview: made } of all) if (made?.revision !== revision) this.changed(id, 0);
   }
 
-  async close(): Promise<void> {
+  close(): void {
     this.closed = true;
     for (const timer of this.timers.values()) clearTimeout(timer);
-    await this.pool.destroy();
   }
 
   private async inTime(id: string): Promise<void> {
     try {
-      await this.make(id, MOST_ROUNDS);
+      await this.make(id);
     } catch (error) {
       this.failed(id, error);
     }
@@ -108,20 +94,10 @@ export class Previews {
     if (!this.closed) this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
   }
 
-  private async make(id: string, rounds: number): Promise<Kept | 'waits'> {
+  private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {
     if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return 'gone';
     const { plan, revision } = await this.projects.get(id);
-    const stages = new Map<string, FlowStage>();
-    for (let round = 0; round < rounds && !this.closed; round++) {
-      const made = await this.pool.run({ plan, stages: [...stages] });
-      if ('verdict' in made) {
-        return keepPreview(id, revision, made);
-      }
-      if (rounds === 1) break;
-      for (const spec of made.awaits)
-        for (const [passes, stage] of (await this.flows.stagesOf(spec)).entries())
-          stages.set(keyOf(spec, passes + 1), stage);
-    }
-    return 'waits';
+    const made = await this.flows.reckoned('preview', { plan }, within);
+    return made === 'waits' ? made : keepPreview(id, revision, made);
   }
 }

@@ -5,9 +5,6 @@ import { pino, destination } from 'pino';
 import { makeApp } from './app.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo } from './demo/index.ts';
-import { FlowStore } from './flowStore.ts';
-import { ProjectStore } from './projects.ts';
-import { ShopStore } from './shopStore.ts';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '..', 'dist');
 
@@ -28,11 +25,9 @@ export interface ServeOptions {
 export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions): Promise<Serving> {
   const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true }));
   const database = await openDatabase(databaseUrl);
-  if (demo) {
-    const projects = new ProjectStore(database.sequelize);
-    await loadDemo(projects, new ShopStore(database.sequelize, projects, new FlowStore(database.sequelize)));
-  }
-  const { app, close } = makeApp(database, logger, PAGES);
+  const { app, projects, shop, previews, close } = makeApp(database, logger, PAGES);
+  if (demo) await loadDemo(projects, shop);
+  void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
   });

@@ -1,8 +1,8 @@
 import { Op, type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize';
 import { type Material, materialSchema } from '../core/materials/material.ts';
 import { MATERIALS } from '../core/materials/table.ts';
-import { cutFromSections, cutList, type StoredSetup, type TakenBar } from '../core/plan/index.ts';
-import { type ShopSettings, shopSchema } from '../core/shop/shop.ts';
+import { cutFromSections, type StoredSetup, type TakenBar } from '../core/plan/index.ts';
+import { type ShopSettings, shopSchema, shopWith } from '../core/shop/shop.ts';
 import { type RackBar, rackBarSchema } from '../core/stock/rackBar.ts';
 import { RackRow, Setup, ShopMaterial, Taking } from './database.ts';
 import { ApiError } from './errors.ts';
@@ -166,21 +166,24 @@ export class ShopStore {
   /** Takes what a piece wants from the rack, offcuts worth keeping put back. Once: until it is put back, nothing more is taken. */
   async takeFor(projectId: string): Promise<TakenBar[]> {
     const { plan } = await this.projects.get(projectId);
-    const evaluation = await this.flows.evaluated(plan);
+    const rows = await this.flows.reckoned('cuts', { plan });
+    if (rows === 'waits')
+      throw new ApiError('too much', 'The flows of this plan could not all be worked out.');
+    const used = shopWith(plan.shop, plan.materials);
     return this.sequelize.transaction(async (transaction) => {
       // The rack's rows are held until all is written: two pieces never take the same bar.
       await RackRow.findAll({ transaction, lock: transaction.LOCK.UPDATE });
       if (await Taking.findByPk(projectId, { transaction }))
         throw new ApiError('conflict', 'The steel for this piece was taken from the rack already.');
       const rack = await this.rack(transaction);
-      const sections = cutFromSections(cutList(evaluation), rack, evaluation.shop);
+      const sections = cutFromSections(rows, rack, used);
       const taken: TakenBar[] = [];
       for (const { id, restMm } of sections.flatMap((s) => s.take)) {
         const bar = rack.find((b) => b.id === id)!;
         const row = await RackRow.findByPk(id, { transaction, rejectOnEmpty: true });
         if (row.count > 1) await row.update({ count: row.count - 1 }, { transaction });
         else await row.destroy({ transaction });
-        const kept = restMm >= evaluation.shop.keepMm ? restMm : 0;
+        const kept = restMm >= used.keepMm ? restMm : 0;
         const { material, widthMm, thicknessMm, lengthMm: length } = bar;
         taken.push({ material, widthMm, thicknessMm, lengthMm: length, restMm: kept });
         if (kept > 0)

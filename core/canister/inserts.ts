@@ -77,11 +77,28 @@ export const halfSizes = (i: Insert): [number, number] =>
 
 export const isRound = (i: Insert): boolean => i.shape === 'rod' || isBall(i);
 
+/** Places that one kind may be looked for in, and pieces of all kinds together: a can with more is refused, and nothing is laid. */
+export const MOST_PLACES = 20_000;
+export const MOST_PIECES = 3000;
+
+/** How many places a section would have for a kind, about, without looking for them. */
+export function placeCount(insert: Insert, room: RoomWithPicture): number {
+  const [a, b] = halfSizes(insert);
+  return (room.widthMm * room.heightMm) / (4 * a * b);
+}
+
+/** How many lengths an insert is cut into, however many they are. */
+export function lengthCount(insert: Insert, depthMm: number): number {
+  const { cutMm = 0, gapMm = 0 } = insert;
+  if (isBall(insert) || cutMm <= 0) return 1;
+  return Math.max(1, Math.floor((depthMm + gapMm) / (cutMm + gapMm) + 1e-9));
+}
+
 /** Where the cut lengths of a long insert lie along the room: one from end to end, or so many with gaps between. mm */
 export function lengthsOf(insert: Insert, depthMm: number): { middle: number; half: number }[] {
   const { cutMm = 0, gapMm = 0 } = insert;
   if (isBall(insert) || cutMm <= 0 || cutMm >= depthMm) return [{ middle: depthMm / 2, half: depthMm / 2 }];
-  const n = Math.max(1, Math.floor((depthMm + gapMm) / (cutMm + gapMm) + 1e-9));
+  const n = Math.min(MOST_PIECES, lengthCount(insert, depthMm));
   const over = depthMm - n * cutMm - (n - 1) * gapMm;
   return Array.from({ length: n }, (_, k) => ({
     middle: over / 2 + cutMm / 2 + k * (cutMm + gapMm),
@@ -206,6 +223,7 @@ const MANY = 100_000;
 /** Where the inserts of a kind lie, as many as are wanted and find room. */
 export function placesOf(insert: Insert, room: RoomWithPicture): Place[] {
   if (insert.lay === 'placed') return (insert.places ?? []).slice(0, insert.count);
+  if (placeCount(insert, room) > MOST_PLACES) return [];
   const section = sectionOf(insert, room);
   if (!isBall(insert)) return section.slice(0, insert.count).map(([x, y]) => ({ x, y, z: 0 }));
   const r = insert.sizeMm / 2;

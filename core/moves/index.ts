@@ -76,6 +76,7 @@ export type {
   Flowing,
   Bought,
   Finding,
+  Toll,
   FreeNumber,
   LaidOut,
   LaneEnds,

@@ -1,4 +1,5 @@
 import type { Action } from '../instruct/action.ts';
+import { Budget, overBudget } from './budget.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
@@ -154,15 +155,24 @@ export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flow
 function evaluateStep(
   step: Step,
   own: readonly Billet[],
-  { shop, flows }: Inputs,
+  { shop, flows, budget }: Inputs,
   others: Others,
   last: StepResult | undefined,
 ): StepResult {
   const { pieces, wrong } = taken(step, moveOf(step.kind).takes?.(step.parameters) ?? [], others);
   const before = pieces.length > 0 ? [...own, ...pieces] : own;
   if (wrong.length > 0) return { step, before, ...NOTHING, findings: wrong };
+  const refused = budget.refuses(step, before, shop);
+  if (refused.length > 0) return { step, before, ...NOTHING, findings: refused };
   const stillWaits = !last?.waits || flows.of(last.waits) === null;
-  if (last && stillWaits && last.step === step && sameBillets(last.before, before)) return last;
+  if (
+    last &&
+    stillWaits &&
+    !overBudget(last.findings) &&
+    last.step === step &&
+    sameBillets(last.before, before)
+  )
+    return last;
   const amiss = outOfPlace(step, own, before);
   return amiss.length > 0
     ? { step, before, ...NOTHING, findings: amiss }
@@ -185,6 +195,7 @@ const NO_STEEL: readonly Billet[] = [];
 interface Inputs {
   readonly shop: Shop;
   readonly flows: Flows;
+  readonly budget: Budget;
 }
 
 function evaluateLane(
@@ -276,12 +287,13 @@ export function evaluate(
     nameOf: (id) => plan.lanes.find((l) => l.id === id)?.name ?? id,
     takenBy: new Map(),
   };
+  const budget = new Budget();
   const { order, circular } = lanesInOrder(plan);
   for (const lane of circular) done.set(lane.id, inCircle(lane));
   for (const lane of order)
     done.set(
       lane.id,
-      evaluateLane(lane, laneMark(plan, lane.id), { shop, flows }, others, known.get(lane.id)),
+      evaluateLane(lane, laneMark(plan, lane.id), { shop, flows, budget }, others, known.get(lane.id)),
     );
   const bare = plan.lanes.map((lane) => done.get(lane.id)!);
   const lanes = bare.map((lane) => withDemand(plan, lane));

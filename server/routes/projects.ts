@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { z } from 'zod';
 import { PROJECT_STATES } from '../../core/plan/index.ts';
 import { PAPERS } from '../pdf/sheet.ts';
-import { wallPdf } from '../pdf/wallPdf.ts';
+import { Turns } from '../reckoning/turns.ts';
 import type { FlowStore } from '../flowStore.ts';
 import type { ProjectStore } from '../projects.ts';
 import { ApiError } from '../errors.ts';
@@ -59,6 +59,7 @@ export function projectRoutes(
   previews: Previews,
 ): Router {
   const routes = Router();
+  const turns = new Turns();
   routes.get('/', async (request, response) => {
     response.json(await store.list(take(shelfSchema, request.query)));
   });
@@ -97,12 +98,17 @@ export function projectRoutes(
   });
   routes.get('/:id/wall.pdf', async (request, response) => {
     const { paper } = take(paperSchema, request.query);
-    const { name, plan } = await store.get(take(idSchema, request.params.id));
-    const pdf = await wallPdf(await flows.evaluated(plan), paper);
+    const id = take(idSchema, request.params.id);
+    const left = new AbortController();
+    response.once('close', () => left.abort(new ApiError('busy', 'Whoever asked has left.')));
+    const { name, plan } = await store.get(id);
+    const pdf = await turns.take(id, () => flows.reckoned('wall', { plan, paper }, { left: left.signal }));
+    if (pdf === 'waits')
+      throw new ApiError('too much', 'The flows of this plan could not all be worked out.');
     response
       .type('application/pdf')
       .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(name))}.pdf`)
-      .send(pdf);
+      .send(Buffer.from(pdf));
   });
   routes.get('/:id/taken', async (request, response) => {
     response.json({ taken: await shop.taken(take(idSchema, request.params.id)) });

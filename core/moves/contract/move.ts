@@ -48,6 +48,16 @@ export interface LaneEnds {
   readonly pieces: readonly Billet[];
 }
 
+/** Something that a step makes many of, counted from its numbers alone; of more than `most` nothing is worked out. */
+export interface Toll {
+  /** Of them, in words: “tiles”. */
+  readonly what: string;
+  readonly count: number;
+  readonly most: number;
+  /** The number that makes it so many. */
+  readonly parameter: string;
+}
+
 /** Steel as it must be got ready for a step: so many pieces of one size. mm. */
 export interface Bought {
   readonly what: 'strip' | 'sheet' | 'block' | 'rod' | 'ball' | 'powder';
@@ -147,6 +157,8 @@ export interface Move<K extends string = string, P = unknown> {
   /** Whether a lane must begin with it (it brings the steel), may, or it works on what is there. */
   readonly begins: boolean | 'may';
   readonly parameters: z.ZodType<P>;
+  /** What multiplies when it is worked out; asked before anything else, of whatever bars there are. */
+  tolls?(before: readonly Billet[], parameters: P, shop: Shop): readonly Toll[];
   /** Sensible numbers for a new step on what is there. */
   begin(before: readonly Billet[], shop: Shop, lanes?: readonly LaneEnds[]): P;
   check(before: readonly Billet[], parameters: P, shop: Shop, flow?: FlowStage | null): Finding[];

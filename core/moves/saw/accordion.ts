@@ -21,6 +21,9 @@ const parameters = z.strictObject({
 
 export type AccordionParameters = z.infer<typeof parameters>;
 
+/** More than anyone folds of one bar. */
+const MOST_LEGS = 1000;
+
 const accordionOf = (bar: Billet, p: AccordionParameters): AccordionSizes =>
   accordionSizes({
     heightMm: sizeOf(bar).heightMm,
@@ -80,6 +83,8 @@ export const accordion = defineMove({
   begins: false,
   toTheSide: true,
   parameters,
+  tolls: ([bar], p) =>
+    bar ? [{ what: 'legs', count: accordionOf(bar, p).legs, most: MOST_LEGS, parameter: 'legMm' }] : [],
   begin: (before) => {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;
     return {

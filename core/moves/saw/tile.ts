@@ -29,6 +29,9 @@ export type TileParameters = z.infer<typeof parameters>;
 /** Degrees. Within this of 90 a cut is straight. */
 const STRAIGHT_DEG = 1e-6;
 
+/** More than anyone saws of one bar. */
+const MOST_TILES = 2000;
+
 export const sizesOf = (bar: Billet, p: TileParameters, shop: Shop): TileSizes =>
   tileSizes(
     {
@@ -141,6 +144,10 @@ export const tile = defineMove({
   wantsSoundEnds: true,
   meets: (before) => before.map(() => ['top', 'bottom']),
   parameters,
+  tolls: ([bar], p, shop) =>
+    bar
+      ? [{ what: 'tiles', count: sizesOf(bar, p, shop).count, most: MOST_TILES, parameter: 'thicknessMm' }]
+      : [],
   begin(before) {
     const height = before[0] ? sizeOf(before[0]).heightMm : 30;
     return {

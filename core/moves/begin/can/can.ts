@@ -5,13 +5,17 @@ import { PowderMap } from '../../../billet/fields/powders.ts';
 import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
 import {
   type Insert,
+  MOST_PIECES,
+  MOST_PLACES,
   halfSizes,
   isBall,
   isFlat,
   isLump,
   isRound,
   allPlaced,
+  lengthCount,
   lengthsOf,
+  placeCount,
 } from '../../../canister/inserts.ts';
 import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
@@ -22,7 +26,7 @@ import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
 import { formatLength } from '../../../units/length.ts';
 import { caution, error, needsMaterials } from '../../contract/common.ts';
-import { type Bought, defineMove } from '../../contract/move.ts';
+import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
 import {
   adviseBox,
@@ -104,6 +108,23 @@ function plates(p: Can): Bought[] {
   return [plate(p, aroundMm, p.wallMm, room.depthMm, 1), { ...caps, lengthMm: heightMm * capShare }];
 }
 
+/** Counted by their sizes alone: places of each kind in the section, pieces with all their lengths. */
+function canTolls(p: Can): Toll[] {
+  const room = roomOf(p);
+  const places = p.inserts.map((insert) => placeCount(insert, room));
+  const pieces = p.inserts.map((insert) => insert.count * lengthCount(insert, room.depthMm));
+  const of = { parameter: 'inserts' } as const;
+  return [
+    { ...of, what: 'places for one kind of insert', count: Math.max(0, ...places), most: MOST_PLACES },
+    {
+      ...of,
+      what: 'inserts and lengths of inserts',
+      count: pieces.reduce((a, b) => a + b, 0),
+      most: MOST_PIECES,
+    },
+  ];
+}
+
 /** mm. Powder is tapped down in lifts of about this height (common practice, no source). */
 const LIFT_MM = 30;
 
@@ -147,6 +168,7 @@ export const can = defineMove({
   begins: true,
   onPowder: true,
   parameters: canSchema,
+  tolls: (_bars, p) => canTolls(p),
   takes: (p) => p.inserts.flatMap((i) => (i.shape === 'bar' ? (i.pieces ?? []) : [])),
   begin: (): Can => ({
     shape: 'box',

@@ -7,6 +7,7 @@ import { CAUTIONS, error, needsOneBar, note, scaleShare, warning } from '../../c
 import {
   type ConsolidateParameters as P,
   consolidateParameters as parameters,
+  passCount,
   passesOf,
   pressedCan,
   pressedTo,
@@ -17,6 +18,8 @@ import { cameTo } from '../usualOrFlow.ts';
 
 /** mm. Larger passes dent the can, and a deep dent locks it on (handbook, canister: 1.5–3 mm a pass). */
 const LARGEST_PASS_MM = 3;
+/** More than a can ever gets. */
+const MOST_PASSES = 400;
 /** mm. The least first press that seats caps (common practice, no source). */
 const SEATS_MM = 3;
 
@@ -130,6 +133,10 @@ export const consolidate = defineMove({
   begins: false,
   onPowder: true,
   parameters,
+  tolls: ([bar], p) =>
+    bar?.can?.loose
+      ? [{ what: 'passes', count: passCount(bar, p), most: MOST_PASSES, parameter: 'passMm' }]
+      : [],
   begin: ([bar], shop): P => ({
     endMm: bar?.can?.loose ? firstEndMm(pressedCan(bar)) : FIRST_END_MM,
     sides: 'two ways',

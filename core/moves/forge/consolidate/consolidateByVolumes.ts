@@ -50,6 +50,13 @@ export function pressedCan(bar: Billet): PressedCan {
   };
 }
 
+/** How many passes come of it, about, without listing them. */
+export function passCount(bar: Billet, p: CanPressingInPasses): number {
+  const before = pressedCan(bar);
+  const solid = solidCan(before, p);
+  return (before.heightMm - solid.heightMm + before.widthMm - solid.widthMm) / p.passMm;
+}
+
 export const passesOf = (bar: Billet, p: CanPressingInPasses) => {
   const before = pressedCan(bar);
   const solid = solidCan(before, p);

@@ -1,0 +1,64 @@
+import { fileURLToPath } from 'node:url';
+import { Piscina } from 'piscina';
+import { ApiError } from '../errors.ts';
+import type { Tasks } from './work.ts';
+
+export type Task = keyof Tasks;
+export type Asked<T extends Task> = Parameters<Tasks[T]>[0];
+export type Answer<T extends Task> = Awaited<ReturnType<Tasks[T]>>;
+
+/** Threads that work at one time, and tasks that may wait for one. */
+const THREADS = 2;
+const MOST_WAITING = 60;
+/** What one task may take: time from its beginning, memory. */
+const MOST_MS = 90_000;
+const MOST_MB = 1024;
+
+/**
+ * Everything the server reckons runs here, in threads of a pool with a queue, a limit of time and of memory: whatever a plan asks for,
+ * the server answers. A task whose asker has left is ended.
+ */
+export class ReckoningPool {
+  private readonly pool = new Piscina({
+    filename: fileURLToPath(new URL('./work.ts', import.meta.url)),
+    execArgv: ['--import', 'tsx'],
+    minThreads: 0,
+    maxThreads: THREADS,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MB },
+  });
+
+  /** Rejects with an `ApiError` where the queue is full or the task takes too much; with the signal's reason where that ends it. */
+  async run<T extends Task>(task: T, asked: Asked<T>, left?: AbortSignal): Promise<Answer<T>> {
+    const tooLong = new AbortController();
+    const ends = left ? AbortSignal.any([left, tooLong.signal]) : tooLong.signal;
+    if (ends.aborted) throw ends.reason as Error;
+    // The pool's own limit forgets those that it has looked at once.
+    if (this.pool.queueSize >= MOST_WAITING)
+      throw new ApiError(
+        'busy',
+        'The server has more to work out than it can just now; try again in a moment.',
+      );
+    const timer = setTimeout(() => tooLong.abort(), MOST_MS);
+    try {
+      return (await this.pool.run({ task, asked }, { signal: ends })) as Answer<T>;
+    } catch (error) {
+      if (tooLong.signal.aborted)
+        throw new ApiError('too much', 'This plan takes longer to work out than the server gives it.');
+      throw known(error);
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.pool.destroy();
+  }
+}
+
+function known(error: unknown): unknown {
+  const { code } = error as { code?: string };
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY')
+    return new ApiError('too much', 'This plan takes more memory to work out than the server gives it.');
+  return error;
+}

@@ -1,0 +1,96 @@
+import { PNG } from 'pngjs';
+import { KnownFlows } from '../../core/flow/flows.ts';
+import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../core/flow/run.ts';
+import {
+  type CutRow,
+  type Evaluation,
+  type Plan,
+  type Verdict,
+  cutList,
+  evaluate,
+  flowsAwaited,
+  lastReached,
+  materialOrder,
+} from '../../core/plan/index.ts';
+import { previewOf } from '../../core/render/preview.ts';
+import type { Paper } from '../pdf/sheet.ts';
+import { wallPdf } from '../pdf/wallPdf.ts';
+
+/** What the server works out, each in a thread of the pool: a task comes in as data and its answer goes out as data. */
+
+/** Dots of a small picture at most: twice what the shelf shows, for fine screens. */
+const MOST = { widthPx: 632, heightPx: 260 };
+
+/** A plan, and the flows that are known, by key. */
+export interface PlanAsked {
+  readonly plan: Plan;
+  readonly stages: readonly (readonly [key: string, stage: FlowStage])[];
+}
+
+/** Flows that must be worked out first. */
+interface Awaits {
+  readonly awaits: readonly FlowSpec[];
+}
+
+export interface Preview {
+  readonly verdict: Verdict;
+  readonly png: Uint8Array | null;
+}
+
+/** Works a plan through, and on from there once nothing is waited for. */
+async function worked<T>({ plan, stages }: PlanAsked, on: (evaluation: Evaluation) => T | Promise<T>) {
+  const flows = new KnownFlows();
+  for (const [key, stage] of stages) flows.keep(key, stage);
+  const evaluation = evaluate(plan, undefined, flows);
+  const awaits = flowsAwaited(evaluation);
+  return awaits.length > 0 ? ({ awaits } satisfies Awaits) : { done: await on(evaluation) };
+}
+
+const preview = (asked: PlanAsked) =>
+  worked(asked, (evaluation): Preview => {
+    const { goal, shop } = evaluation;
+    const verdict = goal.reached ? 'reached' : goal.unfinished ? 'unfinished' : goal.bar ? 'short' : 'no bar';
+    const billet = lastReached(evaluation)?.after?.[0];
+    if (!billet) return { verdict, png: null };
+    const { widthPx, heightPx, rgba } = previewOf(billet, shop, materialOrder(evaluation), MOST);
+    const png = new PNG({ width: widthPx, height: heightPx });
+    png.data = Buffer.from(rgba);
+    return { verdict, png: PNG.sync.write(png) };
+  });
+
+const wall = (asked: PlanAsked & { readonly paper: Paper }) =>
+  worked(asked, (evaluation): Promise<Uint8Array> => wallPdf(evaluation, asked.paper));
+
+const cuts = (asked: PlanAsked) => worked(asked, (evaluation): CutRow[] => cutList(evaluation));
+
+/** What flow is to be worked out; stages that are known are taken over. */
+interface FlowAsked {
+  readonly spec: FlowSpec;
+  readonly known: readonly (FlowStage | undefined)[];
+}
+
+/** The fresh stages with their keys. */
+function flow({ spec, known }: FlowAsked): [key: string, stage: FlowStage][] {
+  const fresh: [key: string, stage: FlowStage][] = [];
+  runFlow(
+    spec,
+    (passes) => known[passes - 1],
+    (passes, stage) => fresh.push([keyOf(spec, passes), stage]),
+  );
+  return fresh;
+}
+
+const TASKS = { preview, wall, cuts, flow };
+
+export type Tasks = typeof TASKS;
+
+/** Any of them, as the pool hands it over. */
+export default function work<T extends keyof Tasks>({
+  task,
+  asked,
+}: {
+  task: T;
+  asked: Parameters<Tasks[T]>[0];
+}): unknown {
+  return (TASKS[task] as (asked: Parameters<Tasks[T]>[0]) => unknown)(asked);
+}
