@@ -57,13 +57,13 @@ describe('a plan that would take for ever is refused before anything is worked o
     const cans = (first: number) =>
       planOfLanes(
         Object.fromEntries(
-          [first, 2900, 2900, 2900, 2900].map((n, i) => [
+          [first, 2700, 2700, 2700, 2700].map((n, i) => [
             `l${i}`,
             [canWith([balls(n / 2), balls(n / 2, 5.5)], LARGE)],
           ]),
         ),
       );
-    const plan = cans(2900);
+    const plan = cans(2700);
     const first = evaluate(plan);
     const codes = (e: typeof first) =>
       e.lanes.map((l) => l.steps[0].findings.some((f) => f.code === 'too much'));
