@@ -46,6 +46,8 @@ export class PlanRevision extends Model<
   declare projectId: string;
   declare revision: number;
   declare plan: Plan;
+  /** Of the page that saved it; none where it was made otherwise. */
+  declare saveId: CreationOptional<string | null>;
   declare savedAt: CreationOptional<Date>;
 }
 
@@ -177,6 +179,7 @@ function defineModels(sequelize: Sequelize): void {
       projectId: { type: DataTypes.UUID, primaryKey: true },
       revision: { type: DataTypes.INTEGER, primaryKey: true },
       plan: { type: DataTypes.JSON, allowNull: false },
+      saveId: { type: DataTypes.UUID, allowNull: true },
       savedAt: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
     },
     { sequelize, tableName: 'plan_revisions', underscored: true, timestamps: false },

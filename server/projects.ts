@@ -11,6 +11,14 @@ import {
 import { PlanRevision, Preview, Project } from './database.ts';
 import { ApiError, badPlan } from './errors.ts';
 
+/** A save as it comes in: from which revision it goes on, which save it is, and after which own one it was made. */
+interface Save {
+  readonly expectedRevision: number;
+  readonly saveId?: string | undefined;
+  readonly afterSave?: string | undefined;
+  readonly plan: unknown;
+}
+
 /** Older revisions than this many are let go. */
 const KEPT_REVISIONS = 200;
 
@@ -134,14 +142,24 @@ export class ProjectStore {
     });
   }
 
-  /** Saves a new revision if `expectedRevision` is still the newest; otherwise a conflict that carries both plans. */
-  async save(id: string, expectedRevision: number, content: unknown): Promise<StoredProject> {
+  /**
+   * Saves a new revision if `expectedRevision` is still the newest, or the newest came of the save that this one follows; otherwise a
+   * conflict that carries both plans. A save that was taken before is answered as it was then: it may be sent again.
+   */
+  async save(
+    id: string,
+    { expectedRevision, saveId, afterSave, plan: content }: Save,
+  ): Promise<StoredProject> {
     const plan = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
       const project = await Project.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
       if (!project)
         throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
-      if (project.revision !== expectedRevision) {
+      const taken = saveId
+        ? await PlanRevision.findOne({ where: { projectId: id, saveId }, transaction })
+        : null;
+      if (taken) return { ...stored(project, plan), revision: taken.revision };
+      if (project.revision !== expectedRevision && !(await this.follows(project, afterSave, transaction))) {
         const current = stored(project, await planOf(project, transaction));
         throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', {
           current,
@@ -151,13 +169,27 @@ export class ProjectStore {
       project.revision += 1;
       project.set({ name: plan.name, ...headOf(plan) });
       await project.save({ transaction });
-      await PlanRevision.create({ projectId: id, revision: project.revision, plan }, { transaction });
+      await PlanRevision.create(
+        { projectId: id, revision: project.revision, plan, saveId: saveId ?? null },
+        { transaction },
+      );
       await PlanRevision.destroy({
         where: { projectId: id, revision: { [Op.lte]: project.revision - KEPT_REVISIONS } },
         transaction,
       });
       return stored(project, plan);
     });
+  }
+
+  /** Whether the newest revision came of this save: whoever sent it goes on from there, though the answer may have been lost. */
+  private async follows(
+    project: Project,
+    saveId: string | undefined,
+    transaction: Transaction,
+  ): Promise<boolean> {
+    if (!saveId) return false;
+    const { id: projectId, revision } = project;
+    return (await PlanRevision.count({ where: { projectId, revision, saveId }, transaction })) > 0;
   }
 
   async setState(id: string, state: ProjectState): Promise<StoredProject> {

@@ -1,14 +1,8 @@
 import { type LengthDisplay, exactLength } from '../units/length.ts';
-import type { MassUnit } from '../units/mass.ts';
-import type { TemperatureUnit } from '../units/temperature.ts';
+import type { Units } from '../units/quantityText.ts';
 import type { Stop } from './forgeAction.ts';
 
-/** How a shop writes its numbers. */
-export interface Units {
-  readonly lengths: LengthDisplay;
-  readonly masses: MassUnit;
-  readonly temperatures: TemperatureUnit;
-}
+export type { Units };
 
 /** What a sentence without a name is about: the bar, each of several pieces, or the few that were just named. */
 export type Whole = 'the bar' | 'each piece' | 'this piece';

@@ -13,4 +13,5 @@ export * from './sections.ts';
 export * from './pressing.ts';
 
 export * from './gate.ts';
+export * from './differences.ts';
 export * from './stored.ts';

@@ -3,6 +3,7 @@ import { projects } from './001-projects.ts';
 import { shop } from './002-shop.ts';
 import { flows } from './003-flows.ts';
 import { previews } from './004-previews.ts';
+import { saves } from './007-saves.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -19,4 +20,5 @@ export const migrations: readonly Migration[] = [
   previews,
   drawnAnew('005-drawn-anew'),
   drawnAnew('006-drawn-anew'),
+  saves,
 ];

@@ -15,6 +15,8 @@ const saveSchema = z.object({
     .number({ error: 'expectedRevision must be a whole number: the revision you opened' })
     .int()
     .positive(),
+  saveId: z.uuid('saveId must be an id of the save, so that it can be sent again').optional(),
+  afterSave: z.uuid('afterSave must be the id of the save before').optional(),
   plan: z.unknown(),
 });
 
@@ -73,8 +75,7 @@ export function projectRoutes(
   });
   routes.put('/:id', async (request, response) => {
     const id = take(idSchema, request.params.id);
-    const { expectedRevision, plan } = take(saveSchema, request.body);
-    const saved = await store.save(id, expectedRevision, plan);
+    const saved = await store.save(id, take(saveSchema, request.body));
     previews.changed(id);
     response.json(saved);
   });

@@ -14,6 +14,7 @@ import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { NotFound } from './screens/NotFound.tsx';
 import { Confirm } from './ui/Confirm.tsx';
+import { startOutbox } from './document/outbox.ts';
 import { theme } from './ui/theme.ts';
 
 const pieceScreen = () => import('./screens/piece/PieceScreen.tsx');
@@ -52,6 +53,8 @@ const TYPE = [
   '400 1em "Young Serif"',
 ];
 await Promise.allSettled(TYPE.map((font) => document.fonts.load(font)));
+
+startOutbox(() => void client.invalidateQueries({ queryKey: ['projects'] }));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -58,6 +58,14 @@ export async function request<T>(
   );
 }
 
+/** From which revision, which save, after which own one that may have been taken. */
+interface Save {
+  readonly revision: number;
+  readonly saveId: string;
+  readonly afterSave?: string | undefined;
+  readonly plan: Plan;
+}
+
 export const api = {
   list: ({ search, state, sort, offset, limit }: ShelfQuery) =>
     request<ShelfPage>(
@@ -72,8 +80,13 @@ export const api = {
   },
   get: (id: string) => request<StoredProject>('GET', `/projects/${id}`),
   create: (plan: unknown) => request<StoredProject>('POST', '/projects', { plan }),
-  save: (id: string, expectedRevision: number, plan: Plan, keepalive = false) =>
-    request<StoredProject>('PUT', `/projects/${id}`, { expectedRevision, plan }, keepalive),
+  save: (id: string, { revision, saveId, afterSave, plan }: Save, keepalive = false) =>
+    request<StoredProject>(
+      'PUT',
+      `/projects/${id}`,
+      { expectedRevision: revision, saveId, afterSave, plan },
+      keepalive,
+    ),
   setState: (id: string, state: ProjectState) =>
     request<StoredProject & { taken: TakenBar[] | null }>('PATCH', `/projects/${id}`, { state }),
   taken: (id: string) =>

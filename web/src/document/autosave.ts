@@ -1,26 +1,49 @@
 import { useEffect } from 'react';
+import type { Plan, StoredProject } from '../../../core/plan/index.ts';
 import { RequestError, api } from './api.ts';
-import { usePlanStore } from './planStore.ts';
+import { editPlan, openProject, usePlanStore } from './planStore.ts';
+import { type Unsaved, forgetOwn, keepUnsaved, taken, useWaiting } from './unsaved.ts';
 
 /** Quiet after the last change before it is sent, and between tries while the server is away. ms. */
 const QUIET_MS = 500;
 const RETRY_MS = 3000;
+/** Browsers send no more than 64 KiB once a page is being left; larger plans wait in the browser. */
+const MOST_WHEN_LEFT = 60_000;
 
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
+/** The last save of the open piece that was sent: it may have been taken though its answer was lost. */
+let lastSent: string | undefined;
+
+/** The plan as it now is and the save that it will be: sent again it is the same one; come back to later by undo, another. */
+let current: { readonly plan: Plan; readonly saveId: string } | undefined;
+function saveIdOf(plan: Plan): string {
+  if (current?.plan !== plan) current = { plan, saveId: crypto.randomUUID() };
+  return current.saveId;
+}
 
 function later(ms: number): void {
   clearTimeout(timer);
   timer = setTimeout(() => void send(), ms);
 }
 
-async function send(keepalive = false): Promise<void> {
+/** The open plan as a save. */
+function asSave(plan: Plan, revision: number) {
+  const saveId = saveIdOf(plan);
+  return { revision, plan, saveId, afterSave: lastSent === saveId ? undefined : lastSent };
+}
+
+async function send(leaving = false): Promise<void> {
   const { projectId, revision, plan, save } = usePlanStore.getState();
   if (!projectId || !plan || sending || (save.kind !== 'unsaved' && save.kind !== 'offline')) return;
+  const sent = asSave(plan, revision);
+  if (leaving && JSON.stringify(plan).length > MOST_WHEN_LEFT) return;
   sending = true;
+  lastSent = sent.saveId;
   usePlanStore.setState({ save: { kind: 'saving' } });
   try {
-    const saved = await api.save(projectId, revision, plan, keepalive);
+    const saved = await api.save(projectId, sent, leaving);
+    await taken(projectId, sent.saveId, saved.revision);
     settle(projectId, () => {
       const changed = usePlanStore.getState().plan !== plan;
       usePlanStore.setState({
@@ -37,7 +60,7 @@ async function send(keepalive = false): Promise<void> {
   }
 }
 
-/** Answers that come after another project was opened are dropped. */
+/** Answers that come after another project was opened are dropped: what was kept in the browser is sent from there. */
 function settle(projectId: string, act: () => void): void {
   if (usePlanStore.getState().projectId === projectId) act();
 }
@@ -54,28 +77,65 @@ function failed(error: unknown): void {
   }
 }
 
+/** Opens a piece; with an edit that never reached the server it goes on from there, and undo leads back to what the server has. */
+export function openWith(project: StoredProject, edit: Unsaved | null): void {
+  lastSent = edit?.afterSave;
+  openProject(project);
+  if (!edit) return;
+  current = edit;
+  usePlanStore.setState({ plan: edit.plan, revision: edit.revision, save: { kind: 'unsaved' } });
+}
+
 /** After a conflict: mine over theirs, as a new revision of theirs. */
-export function keepMine(currentRevision: number): void {
-  usePlanStore.setState({ revision: currentRevision, save: { kind: 'unsaved' } });
+export function keepMine(theirs: StoredProject): void {
+  usePlanStore.setState({ revision: theirs.revision, save: { kind: 'unsaved' } });
   later(0);
 }
 
-/** Saves changes a moment after they are made, and at once when the page is left. */
+/** After a conflict: theirs over mine. Mine is kept as a revision first, and undo leads back to it. */
+export async function takeTheirs(theirs: StoredProject): Promise<void> {
+  const { projectId, plan } = usePlanStore.getState();
+  if (!projectId || !plan) return;
+  usePlanStore.setState({ revision: theirs.revision, save: { kind: 'saving' } });
+  try {
+    const mine = await api.save(projectId, asSave(plan, theirs.revision));
+    usePlanStore.setState({ revision: mine.revision, save: { kind: 'saved', at: new Date(mine.updatedAt) } });
+    // Another object than the one the server sent: it is a save of its own.
+    editPlan(() => ({ ...theirs.plan }), 'take the other');
+  } catch (error) {
+    failed(error);
+  }
+}
+
+/** Keeps every edit in the browser at once, saves it a moment later, and when the page is left; warns where neither can be. */
 export function useAutosave(): void {
-  const save = usePlanStore((state) => state.save);
-  const plan = usePlanStore((state) => state.plan);
+  const { projectId, revision, plan, save } = usePlanStore();
+  const isSaved = save.kind === 'saved';
+  useEffect(() => {
+    if (!projectId || !plan || isSaved) return;
+    void keepUnsaved({ projectId, ...asSave(plan, revision) });
+  }, [projectId, plan, revision, isSaved]);
+  useEffect(() => {
+    if (projectId && isSaved) void forgetOwn(projectId);
+  }, [projectId, isSaved]);
   useEffect(() => {
     if (save.kind === 'unsaved') later(QUIET_MS);
   }, [save, plan]);
   useEffect(() => {
     const leave = () => void send(true);
     const hide = () => document.visibilityState === 'hidden' && leave();
+    const warn = (event: BeforeUnloadEvent) => {
+      if (usePlanStore.getState().save.kind !== 'saved' && !useWaiting.getState().kept)
+        event.preventDefault();
+    };
     window.addEventListener('pagehide', leave);
+    window.addEventListener('beforeunload', warn);
     document.addEventListener('visibilitychange', hide);
     return () => {
       window.removeEventListener('pagehide', leave);
+      window.removeEventListener('beforeunload', warn);
       document.removeEventListener('visibilitychange', hide);
-      leave();
+      void send();
     };
   }, []);
 }

@@ -13,9 +13,9 @@ import {
   useState,
 } from 'react';
 import { Link, useParams } from 'react-router';
-import { api } from '../../document/api.ts';
+import { RequestError, api } from '../../document/api.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
-import { flowsAwaited } from '../../../../core/plan/index.ts';
+import { type StoredProject, flowsAwaited } from '../../../../core/plan/index.ts';
 import { wantFlows } from '../../document/flows.ts';
 import { Bench } from '../plan/Bench.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
@@ -25,8 +25,9 @@ import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from '../plan/Lanes.tsx';
 import { PlanHeader } from './PieceHead.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
-import { useAutosave } from '../../document/autosave.ts';
-import { openProject, usePlanStore } from '../../document/planStore.ts';
+import { openWith, useAutosave } from '../../document/autosave.ts';
+import { takeOver } from '../../document/unsaved.ts';
+import { usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useKeys } from './useKeys.ts';
 
@@ -40,19 +41,35 @@ const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
   print: lazy(() => import('../print/PrintView.tsx')),
 };
 
+/** A piece as the server has it, and an edit of it that waits in the browser; the edit alone while the server is away. */
+async function opened(id: string) {
+  const edit = await takeOver(id);
+  try {
+    return { project: await api.get(id), edit };
+  } catch (error) {
+    const away = !(error instanceof RequestError) || error.status === 0 || error.status === 503;
+    if (!edit || !away) throw error;
+    const { plan, revision, at } = edit;
+    const updatedAt = new Date(at).toISOString();
+    const project: StoredProject = { id, name: plan.name, state: 'planning', revision, updatedAt, plan };
+    return { project, edit };
+  }
+}
+
 /** Loads a piece from the shelf and opens it for editing. */
 export function Component() {
   const { id = '' } = useParams();
   const query = useQuery({
     queryKey: ['project', id],
-    queryFn: () => api.get(id),
+    queryFn: () => opened(id),
     gcTime: 0,
     staleTime: Infinity,
     retry: 1,
   });
   const openId = usePlanStore((state) => state.projectId);
   useEffect(() => {
-    if (query.data && usePlanStore.getState().projectId !== query.data.id) openProject(query.data);
+    if (query.data && usePlanStore.getState().projectId !== query.data.project.id)
+      openWith(query.data.project, query.data.edit);
   }, [query.data]);
   useEffect(
     () => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null }),

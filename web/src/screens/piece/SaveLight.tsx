@@ -5,8 +5,9 @@ import SyncIcon from '@mui/icons-material/Sync';
 import { Stack } from '@mui/material';
 import { colours } from '../../ui/theme.ts';
 import { type SaveState, usePlanStore } from '../../document/planStore.ts';
+import { useWaiting } from '../../document/unsaved.ts';
 
-function words(save: SaveState): string {
+function words(save: SaveState, kept: boolean): string {
   switch (save.kind) {
     case 'saved':
       return 'Saved';
@@ -15,7 +16,9 @@ function words(save: SaveState): string {
     case 'saving':
       return 'Saving…';
     case 'offline':
-      return `Not saved: ${save.message} Trying again.`;
+      return kept
+        ? `${save.message} What you change is kept in this browser and sent when it is back.`
+        : `Not saved: ${save.message} Trying again.`;
     case 'refused':
       return `Not saved: ${save.message}`;
     case 'conflict':
@@ -35,6 +38,7 @@ const ICONS = {
 /** Whether what is on screen is safe, always visible. */
 export function SaveLight() {
   const save = usePlanStore((state) => state.save);
+  const kept = useWaiting((state) => state.kept);
   const Icon = ICONS[save.kind];
   const trouble = save.kind === 'offline' || save.kind === 'refused' || save.kind === 'conflict';
   return (
@@ -52,7 +56,7 @@ export function SaveLight() {
       }}
     >
       <Icon fontSize="small" />
-      <span>{words(save)}</span>
+      <span>{words(save, kept)}</span>
     </Stack>
   );
 }

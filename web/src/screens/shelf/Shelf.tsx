@@ -9,6 +9,7 @@ import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { OpenPlanFile } from './OpenPlanFile.tsx';
 import { PieceCard } from './PieceCard.tsx';
+import { WaitingEdits } from './WaitingEdits.tsx';
 
 /** Pieces fetched at a time. */
 const PAGE = 60;
@@ -77,6 +78,7 @@ export function Component() {
           </Button>
         </Box>
       </Box>
+      <WaitingEdits />
       {error && <Alert severity="error">{error.message}</Alert>}
       {isPending && <CircularProgress aria-label="Loading the shelf" />}
       {data && isAll && total === 0 && (

@@ -18,6 +18,13 @@ interface EntryFieldProps<T> {
   hideLabel?: boolean;
 }
 
+/** What is being typed, the value it is typed over, and whether it was handed on and its own value is on the way back. */
+interface Draft {
+  readonly text: string;
+  readonly over: string;
+  readonly handed: boolean;
+}
+
 /**
  * What is typed, as long as it is typed: a draft of the field's own. What can be read and is allowed is handed on at once; the
  * rest stays in the field with the reason under it, and whoever holds the value keeps the last good one.
@@ -33,14 +40,21 @@ export function EntryField<T>({
   width = '100%',
   hideLabel,
 }: EntryFieldProps<T>) {
-  const [text, setText] = useState<string | null>(null);
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const text = draft?.text ?? null;
+  const setText = (to: string | null, handed = false) =>
+    setDraft(to === null ? null : { text: to, over: editable, handed });
+  // A value that was changed from elsewhere is shown: the draft was over another one.
+  if (draft && draft.over !== editable)
+    setDraft({ text: draft.handed ? draft.text : editable, over: editable, handed: false });
   const parsed = text === null || text === editable ? null : read(text);
   const message = parsed && !parsed.ok ? parsed.message : problem;
   const selecting = useRef(0);
   const take = (entered: string) => {
-    setText(entered);
     const now = read(entered);
-    if (now.ok && entered !== editable) onChange(now.value);
+    const hands = now.ok && entered !== editable;
+    setText(entered, hands);
+    if (hands) onChange(now.value);
   };
   const open = (field: HTMLInputElement | HTMLTextAreaElement) => {
     if (text !== null) return;

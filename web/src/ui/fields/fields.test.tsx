@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import '../../tests/browser.ts';
-import { render, screen } from '@testing-library/react';
+import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
 import { shopSchema } from '../../../../core/shop/shop.ts';
@@ -19,8 +19,12 @@ const METRIC: Units = { lengths: { unit: 'mm', division: 0.5 }, masses: 'kg', te
 /** A field whose owner takes only what it is handed; every value that was handed on. */
 function held(of: Quantity, first: number, units = METRIC) {
   const handed: number[] = [];
+  let change: (to: number) => void = () => undefined;
   function Owner() {
     const [value, setValue] = useState(first);
+    useEffect(() => {
+      change = setValue;
+    }, []);
     return (
       <UnitsContext value={units}>
         <QuantityField
@@ -35,7 +39,12 @@ function held(of: Quantity, first: number, units = METRIC) {
     );
   }
   render(<Owner />);
-  return { handed, field: screen.getByLabelText<HTMLInputElement>(of.label), user: userEvent.setup() };
+  return {
+    handed,
+    change: (to: number) => change(to),
+    field: screen.getByLabelText<HTMLInputElement>(of.label),
+    user: userEvent.setup(),
+  };
 }
 
 const length = quantityOf(lengthMm('Length', 500));
@@ -66,6 +75,17 @@ describe('a number that is typed', () => {
     expect(screen.getByText('Length must be more than 0')).toBeTruthy();
     await user.keyboard('{Escape}');
     expect(field.value).toBe('4"');
+  });
+
+  it('changed from elsewhere while the field is held shows what it is now, not what it was', async () => {
+    const { handed, field, user, change } = held(length, 20);
+    await user.click(field);
+    await user.keyboard('31');
+    act(() => change(44));
+    expect(field.value).toBe('44 mm');
+    await user.keyboard('{Control>}a{/Control}7');
+    expect(handed.at(-1)).toBe(7);
+    expect(field.value).toBe('7');
   });
 
   it('300 by hand where at least 10 is asked is 300: the first digit is only a draft', async () => {

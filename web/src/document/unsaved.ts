@@ -1,0 +1,98 @@
+import { createStore, del, get, set, values } from 'idb-keyval';
+import { create } from 'zustand';
+import type { Plan } from '../../../core/plan/index.ts';
+
+/** A plan as some page has it and the server has not. */
+export interface Unsaved {
+  readonly projectId: string;
+  /** The page that made it. */
+  readonly page: string;
+  readonly plan: Plan;
+  /** The revision it goes on from, the save it will be, and the own save that was sent before it and may have been taken. */
+  readonly revision: number;
+  readonly saveId: string;
+  readonly afterSave?: string | undefined;
+  readonly at: number;
+  /** Why the server does not take it; nothing while it only waits. */
+  readonly trouble?: string;
+}
+
+const store = createStore('retablo', 'unsaved');
+
+/** This page: as long as it lives it holds a lock of this name, so that others know. */
+const PAGE: string = crypto.randomUUID();
+const lockOf = (page: string): string => `retablo page ${page}`;
+void navigator.locks?.request(lockOf(PAGE), () => new Promise(() => undefined));
+
+const keyOf = (projectId: string, page = PAGE): string => `${projectId} ${page}`;
+
+interface Waiting {
+  /** What waits to be sent, newest first; of all pages. */
+  readonly all: readonly Unsaved[];
+  /** Whether the last edit could be kept in the browser. */
+  readonly kept: boolean;
+}
+
+/** What is not on the server yet, for whoever shows it. */
+export const useWaiting = create<Waiting>(() => ({ all: [], kept: true }));
+
+const byTime = (a: Unsaved, b: Unsaved): number => b.at - a.at;
+
+async function told<T>(act: () => Promise<T>): Promise<T | undefined> {
+  try {
+    const done = await act();
+    useWaiting.setState({ all: (await values<Unsaved>(store)).sort(byTime), kept: true });
+    return done;
+  } catch {
+    // A browser that keeps nothing (a private window, a full disk): saving goes on as it can, and closing the page warns.
+    useWaiting.setState({ kept: false });
+    return undefined;
+  }
+}
+
+/** Keeps an edit until the server has it; the one before of this page and piece is replaced. */
+export const keepUnsaved = (edit: Omit<Unsaved, 'page' | 'at'>): Promise<unknown> =>
+  told(() => set(keyOf(edit.projectId), { ...edit, page: PAGE, at: Date.now() } satisfies Unsaved, store));
+
+/** Lets an edit go. */
+export const forget = ({ projectId, page }: Pick<Unsaved, 'projectId' | 'page'>): Promise<unknown> =>
+  told(() => del(keyOf(projectId, page), store));
+
+export const forgetOwn = (projectId: string): Promise<unknown> => forget({ projectId, page: PAGE });
+
+/** The server has taken a save as a revision: what was kept for it goes, and what was edited since goes on from there. */
+export const taken = (projectId: string, saveId: string, revision: number, page = PAGE): Promise<unknown> =>
+  told(async () => {
+    const kept = await get<Unsaved>(keyOf(projectId, page), store);
+    if (kept?.saveId === saveId) await del(keyOf(projectId, page), store);
+    else if (kept) await set(keyOf(projectId, page), { ...kept, revision }, store);
+  });
+
+export const inTrouble = (edit: Unsaved, trouble: string): Promise<unknown> =>
+  told(() => set(keyOf(edit.projectId, edit.page), { ...edit, trouble }, store));
+
+/** Pages that live, by their ids. */
+async function living(): Promise<ReadonlySet<string>> {
+  const { held = [] } = (await navigator.locks?.query()) ?? {};
+  return new Set([PAGE, ...held.flatMap(({ name }) => name?.split('retablo page ')[1] ?? [])]);
+}
+
+/** Edits that nobody is working on: of pages that are gone, and of pieces that this page has left. */
+export async function leftBehind(openId: string | null): Promise<Unsaved[]> {
+  const all = (await told(() => values<Unsaved>(store))) ?? [];
+  const alive = await living();
+  return all
+    .filter(({ page, projectId }) => (page === PAGE ? projectId !== openId : !alive.has(page)))
+    .sort(byTime);
+}
+
+/** The newest edit of a piece that nobody is working on, taken over by this page; null where there is none. */
+export async function takeOver(projectId: string): Promise<Unsaved | null> {
+  const [edit] = (await leftBehind(null)).filter((e) => e.projectId === projectId);
+  if (!edit) return null;
+  if (edit.page !== PAGE) {
+    await keepUnsaved(edit);
+    await forget(edit);
+  }
+  return edit;
+}
