@@ -31,7 +31,19 @@ const CORE = [
 const MOVES = ['contract', 'begin', 'forge', 'saw', 'lay', 'surface'];
 const WEB = ['ui', 'document', 'editors', 'benches', 'screens'];
 /** Inside web/src/screens: the frame of a piece and the can's screen open others; the rest stand apart. */
-const SCREENS = ['files', 'shelf', 'shop', 'stock', 'kiln', 'blade', 'print', 'plan', 'can', 'piece'];
+const SCREENS = [
+  'files',
+  'shelf',
+  'shop',
+  'stock',
+  'kiln',
+  'blade',
+  'print',
+  'history',
+  'plan',
+  'can',
+  'piece',
+];
 const BENCHES = ['steel', 'arrange', 'tiles', 'ends', 'press', 'seams', 'canister'];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';

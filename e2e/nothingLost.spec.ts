@@ -33,7 +33,7 @@ test('an edit made while the server is away is kept over the shelf and a closed 
   const before = await kept(page, id);
   await onSave(context, (route) => route.abort());
   await layers(page).fill('17');
-  await expect(page.getByLabel('Saving')).toContainText('kept in this browser');
+  await expect(page.getByLabel('Saving')).toContainText('kept here');
   await page.getByRole('link', { name: 'Retablo: back to the shelf' }).click();
   await expect(page.getByRole('alert')).toContainText(
     'Kept in this browser until the server answers: Tide Ladder',
@@ -148,7 +148,7 @@ test('told of a conflict after the piece was left, the change waits, and opening
   const id = await atTheStack(page);
   await onSave(context, (route) => route.abort());
   await layers(page).fill('23');
-  await expect(page.getByLabel('Saving')).toContainText('kept in this browser');
+  await expect(page.getByLabel('Saving')).toContainText('kept here');
   await page.getByRole('link', { name: 'Retablo: back to the shelf' }).click();
   const { plan, revision } = await (await page.request.get(at(`/api/projects/${id}`))).json();
   const theirs = { expectedRevision: revision, plan: { ...plan, notes: 'changed elsewhere' } };

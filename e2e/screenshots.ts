@@ -18,7 +18,8 @@ async function settled(page: Page): Promise<void> {
       const canvases = [
         ...document.querySelectorAll<HTMLCanvasElement>('canvas:not(.konvajs-content canvas)'),
       ];
-      return canvases.every((canvas) => canvas.dataset.painted === 'sharp');
+      const waits = document.querySelector('.MuiSkeleton-root') !== null;
+      return !waits && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
     });
   await page.waitForTimeout(800);
   await sharp();
@@ -84,12 +85,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.keyboard.press('ArrowRight');
     await page.getByRole('button', { name: 'Push across the seams' }).click();
   },
-  'press-angle': async (page) => {
-    await page.getByRole('link', { name: /Ebb Bar/ }).click();
-    await panel(page, /^4\. Press/).click();
-    await page.getByRole('button', { name: 'Angle off' }).click();
-    await page.getByText(/misses its corner by/).waitFor();
-  },
   filling: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
@@ -131,7 +126,20 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.setViewportSize(TABLET);
     await page.getByRole('link', { name: /Quarry Quilt/ }).click();
   },
-  // The last, for it changes its piece.
+  // The last two change their pieces.
+  history: async (page) => {
+    await page.getByRole('link', { name: /Tide Ladder/ }).click();
+    const keptNow = page.getByLabel('Saving').filter({ hasText: 'Saved' });
+    await panel(page, /^1\. Stack/).click();
+    for (const layers of ['31', '37']) {
+      await page.getByLabel('Layers in all').fill(layers);
+      await page.waitForTimeout(800);
+      await keptNow.waitFor();
+    }
+    await page.getByRole('button', { name: 'History' }).click();
+    await page.getByLabel('Revisions').getByRole('button').last().click();
+    await page.getByText(/^Stack, step 1: Layers in all/).waitFor();
+  },
   ends: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await panel(page, /^4\. Re-square/).click();

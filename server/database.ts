@@ -48,6 +48,8 @@ export class PlanRevision extends Model<
   declare plan: Plan;
   /** Of the page that saved it; none where it was made otherwise. */
   declare saveId: CreationOptional<string | null>;
+  /** What the maker calls it. */
+  declare mark: CreationOptional<string | null>;
   declare savedAt: CreationOptional<Date>;
 }
 
@@ -180,6 +182,7 @@ function defineModels(sequelize: Sequelize): void {
       revision: { type: DataTypes.INTEGER, primaryKey: true },
       plan: { type: DataTypes.JSON, allowNull: false },
       saveId: { type: DataTypes.UUID, allowNull: true },
+      mark: { type: DataTypes.STRING(80), allowNull: true },
       savedAt: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
     },
     { sequelize, tableName: 'plan_revisions', underscored: true, timestamps: false },

@@ -10,6 +10,7 @@ import {
 } from '../core/plan/index.ts';
 import { PlanRevision, Preview, Project } from './database.ts';
 import { ApiError, badPlan } from './errors.ts';
+import { thinned } from './history.ts';
 
 /** A save as it comes in: from which revision it goes on, which save it is, and after which own one it was made. */
 interface Save {
@@ -18,9 +19,6 @@ interface Save {
   readonly afterSave?: string | undefined;
   readonly plan: unknown;
 }
-
-/** Older revisions than this many are let go. */
-const KEPT_REVISIONS = 200;
 
 const stored = (project: Project, plan: Plan): StoredProject => ({
   id: project.id,
@@ -173,10 +171,7 @@ export class ProjectStore {
         { projectId: id, revision: project.revision, plan, saveId: saveId ?? null },
         { transaction },
       );
-      await PlanRevision.destroy({
-        where: { projectId: id, revision: { [Op.lte]: project.revision - KEPT_REVISIONS } },
-        transaction,
-      });
+      await thinned(this.sequelize, id, new Date(), transaction);
       return stored(project, plan);
     });
   }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -134,6 +135,35 @@ describe('pieces', () => {
       ),
     );
     expect(answers.map((a) => a.status).sort()).toEqual([200, ...Array(9).fill(409)]);
+  });
+
+  it('sent again, the same save is the same revision, also when others came after it', async () => {
+    const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+    const saveId = randomUUID();
+    const save = { expectedRevision: 1, saveId, plan: { ...plan(), notes: 'mine' } };
+    const put = (body: object) => call('PUT', `/projects/${id}`, body);
+    const all = await Promise.all([put(save), put(save), put(save)]);
+    expect(all.map((a) => [a.status, a.body.revision])).toEqual([200, 200, 200].map((s) => [s, 2]));
+    const later = { ...plan(), notes: 'later' };
+    expect((await put({ expectedRevision: 2, plan: later })).body.revision).toBe(3);
+    expect((await put(save)).body.revision).toBe(2);
+    expect((await call('GET', `/projects/${id}`)).body).toMatchObject({
+      revision: 3,
+      plan: { notes: 'later' },
+    });
+  });
+
+  it('made after an own save whose answer was lost goes on from it, and not from anybody else’s', async () => {
+    const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+    const put = (body: object) => call('PUT', `/projects/${id}`, body);
+    const first = randomUUID();
+    expect((await put({ expectedRevision: 1, saveId: first, plan: plan() })).body.revision).toBe(2);
+    const second = { expectedRevision: 1, afterSave: first, saveId: randomUUID(), plan: plan() };
+    expect((await put(second)).body.revision).toBe(3);
+    expect((await put({ expectedRevision: 3, saveId: randomUUID(), plan: plan() })).body.revision).toBe(4);
+    const late = { expectedRevision: 1, afterSave: second.saveId, saveId: randomUUID(), plan: plan() };
+    expect((await put(late)).status).toBe(409);
+    expect((await put({ ...late, saveId: 'none' })).body.error.message).toContain('saveId must be an id');
   });
 });
 

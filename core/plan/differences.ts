@@ -13,6 +13,14 @@ interface Found {
   readonly step: Step;
 }
 
+/** What the two plans are called where they differ. */
+export interface Sides {
+  readonly mine: string;
+  readonly theirs: string;
+}
+
+const HERE: Sides = { mine: 'here', theirs: 'there' };
+
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
 const stepsOf = (plan: Plan): Map<string, Found> =>
@@ -36,6 +44,7 @@ function valuesApart(
   theirs: object,
   entries: readonly (readonly [string, Entry])[],
   units: Units,
+  sides: Sides,
 ): string[] {
   const known = new Map(entries);
   const [here, there] = [mine as Record<string, unknown>, theirs as Record<string, unknown>];
@@ -45,41 +54,44 @@ function valuesApart(
       const entry = known.get(key);
       const label = entry?.label ?? key;
       const [a, b] = [shown(entry, here[key], units), shown(entry, there[key], units)];
-      return a === null || b === null ? `${label} not alike` : `${label} ${a} here, ${b} there`;
+      return a === null || b === null
+        ? `${label} not alike`
+        : `${label} ${a} ${sides.mine}, ${b} ${sides.theirs}`;
     });
 }
 
-function stepsApart(mine: Plan, theirs: Plan): string[] {
+function stepsApart(mine: Plan, theirs: Plan, sides: Sides): string[] {
   const [here, there] = [stepsOf(mine), stepsOf(theirs)];
   const changed = [...here].flatMap(([id, found]): string[] => {
     const other = there.get(id);
     const name = nameOf(found, mine);
-    if (!other) return [`${name}: only here`];
-    if (other.step.kind !== found.step.kind) return [`${name}: ${moveOf(other.step.kind).title} there`];
+    if (!other) return [`${name}: only ${sides.mine}`];
+    if (other.step.kind !== found.step.kind)
+      return [`${name}: ${moveOf(other.step.kind).title} ${sides.theirs}`];
     const moved =
       other.lane.id !== found.lane.id || other.at !== found.at
-        ? [`${name}: ${nameOf(other, theirs)} there`]
+        ? [`${name}: ${nameOf(other, theirs)} ${sides.theirs}`]
         : [];
     const entries = entriesOf(moveOf(found.step.kind).parameters);
-    const values = valuesApart(found.step.parameters, other.step.parameters, entries, mine.shop);
+    const values = valuesApart(found.step.parameters, other.step.parameters, entries, mine.shop, sides);
     return [...moved, ...(values.length > 0 ? [`${name}: ${values.join('; ')}`] : [])];
   });
   const onlyThere = [...there]
     .filter(([id]) => !here.has(id))
-    .map(([, found]) => `${nameOf(found, theirs)}: only there`);
+    .map(([, found]) => `${nameOf(found, theirs)}: only ${sides.theirs}`);
   return [...changed, ...onlyThere];
 }
 
-function lanesApart(mine: Plan, theirs: Plan): string[] {
+function lanesApart(mine: Plan, theirs: Plan, sides: Sides): string[] {
   const there = new Map(theirs.lanes.map((l) => [l.id, l]));
   const here = new Set(mine.lanes.map((l) => l.id));
   return [
     ...mine.lanes.flatMap((lane): string[] => {
       const other = there.get(lane.id);
-      if (!other) return [`Bar ${lane.name}: only here`];
-      return other.name === lane.name ? [] : [`Bar ${lane.name} is ${other.name} there`];
+      if (!other) return [`Bar ${lane.name}: only ${sides.mine}`];
+      return other.name === lane.name ? [] : [`Bar ${lane.name} is ${other.name} ${sides.theirs}`];
     }),
-    ...theirs.lanes.filter((l) => !here.has(l.id)).map((l) => `Bar ${l.name}: only there`),
+    ...theirs.lanes.filter((l) => !here.has(l.id)).map((l) => `Bar ${l.name}: only ${sides.theirs}`),
   ];
 }
 
@@ -89,20 +101,20 @@ const goalSaid = ({ goal, shop }: Plan): string =>
 const materialNames = (all: readonly Material[]): string => all.map((m) => m.name).join(', ') || 'none';
 
 /** What differs between two plans of one piece, in words: which step, which number. Empty where nothing does. */
-export function differencesOf(mine: Plan, theirs: Plan): string[] {
+export function differencesOf(mine: Plan, theirs: Plan, sides = HERE): string[] {
+  const apart = (what: string, a: string, b: string) => `${what} ${a} ${sides.mine}, ${b} ${sides.theirs}`;
   const say = (is: unknown, was: unknown, text: () => string): string[] => (same(is, was) ? [] : [text()]);
   return [
-    ...say(mine.name, theirs.name, () => `Name “${mine.name}” here, “${theirs.name}” there`),
-    ...say(mine.goal, theirs.goal, () => `Finished bar ${goalSaid(mine)} here, ${goalSaid(theirs)} there`),
-    ...lanesApart(mine, theirs),
-    ...stepsApart(mine, theirs),
+    ...say(mine.name, theirs.name, () => apart('Name', `“${mine.name}”`, `“${theirs.name}”`)),
+    ...say(mine.goal, theirs.goal, () => apart('Finished bar', goalSaid(mine), goalSaid(theirs))),
+    ...lanesApart(mine, theirs, sides),
+    ...stepsApart(mine, theirs, sides),
     ...say(mine.notes, theirs.notes, () => 'The notes are not alike'),
-    ...valuesApart(mine.shop, theirs.shop, entriesOf(shopSchema), mine.shop).map((text) => `Shop: ${text}`),
-    ...say(
-      mine.materials,
-      theirs.materials,
-      () =>
-        `Materials of its own: ${materialNames(mine.materials)} here, ${materialNames(theirs.materials)} there`,
+    ...valuesApart(mine.shop, theirs.shop, entriesOf(shopSchema), mine.shop, sides).map(
+      (text) => `Shop: ${text}`,
+    ),
+    ...say(mine.materials, theirs.materials, () =>
+      apart('Materials of its own:', materialNames(mine.materials), materialNames(theirs.materials)),
     ),
     ...say(mine.blade, theirs.blade, () => 'The blade is not alike'),
     ...say(mine.kiln, theirs.kiln, () => 'The kiln programs are not alike'),

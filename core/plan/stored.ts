@@ -15,6 +15,16 @@ export interface StoredProject {
   readonly plan: Plan;
 }
 
+/** A plan as it was saved once, and what the maker calls it. */
+export interface Revision {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly mark: string | null;
+}
+
+/** The longest name of a revision. */
+export const MOST_MARK = 80;
+
 /** How a plan stands to its goal. */
 export type Verdict = 'reached' | 'short' | 'unfinished' | 'no bar';
 

@@ -4,6 +4,7 @@ import { shop } from './002-shop.ts';
 import { flows } from './003-flows.ts';
 import { previews } from './004-previews.ts';
 import { saves } from './007-saves.ts';
+import { history } from './008-history.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -21,4 +22,5 @@ export const migrations: readonly Migration[] = [
   drawnAnew('005-drawn-anew'),
   drawnAnew('006-drawn-anew'),
   saves,
+  history,
 ];

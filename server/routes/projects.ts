@@ -1,11 +1,12 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { PROJECT_STATES } from '../../core/plan/index.ts';
+import { MOST_MARK, PROJECT_STATES } from '../../core/plan/index.ts';
 import { PAPERS } from '../pdf/sheet.ts';
 import { Turns } from '../reckoning/turns.ts';
 import type { FlowStore } from '../flowStore.ts';
 import type { ProjectStore } from '../projects.ts';
 import { ApiError } from '../errors.ts';
+import { markRevision, planThen, revisionsOf } from '../history.ts';
 import type { Previews } from '../previews.ts';
 import type { ShopStore } from '../shopStore.ts';
 import { idSchema, take } from './take.ts';
@@ -40,6 +41,20 @@ const shelfSchema = z.object({
 
 const stateSchema = z.object({
   state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }),
+});
+
+const revisionSchema = z.object({
+  id: idSchema,
+  revision: z.coerce.number({ error: 'revision must be a whole number' }).int().positive().max(1e9),
+});
+
+const markSchema = z.object({
+  mark: z
+    .string({ error: 'mark must be a name, or null for none' })
+    .trim()
+    .max(MOST_MARK, `mark may be at most ${MOST_MARK} letters long`)
+    .nullable()
+    .transform((mark) => mark || null),
 });
 
 const paperSchema = z.object({
@@ -110,6 +125,17 @@ export function projectRoutes(
       .type('application/pdf')
       .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(name))}.pdf`)
       .send(Buffer.from(pdf));
+  });
+  routes.get('/:id/revisions', async (request, response) => {
+    response.json({ revisions: await revisionsOf(take(idSchema, request.params.id)) });
+  });
+  routes.get('/:id/revisions/:revision', async (request, response) => {
+    const { id, revision } = take(revisionSchema, request.params);
+    response.json({ plan: await planThen(id, revision) });
+  });
+  routes.patch('/:id/revisions/:revision', async (request, response) => {
+    const { id, revision } = take(revisionSchema, request.params);
+    response.json(await markRevision(id, revision, take(markSchema, request.body).mark));
   });
   routes.get('/:id/taken', async (request, response) => {
     response.json({ taken: await shop.taken(take(idSchema, request.params.id)) });

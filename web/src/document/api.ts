@@ -2,6 +2,7 @@ import {
   type Plan,
   type Problem,
   type ProjectState,
+  type Revision,
   type ShelfPage,
   type ShelfQuery,
   type StoredProject,
@@ -87,6 +88,12 @@ export const api = {
       { expectedRevision: revision, saveId, afterSave, plan },
       keepalive,
     ),
+  revisions: (id: string) =>
+    request<{ revisions: Revision[] }>('GET', `/projects/${id}/revisions`).then((a) => a.revisions),
+  planThen: (id: string, revision: number) =>
+    request<{ plan: Plan }>('GET', `/projects/${id}/revisions/${revision}`).then((a) => a.plan),
+  markRevision: (id: string, revision: number, mark: string | null) =>
+    request<Revision>('PATCH', `/projects/${id}/revisions/${revision}`, { mark }),
   setState: (id: string, state: ProjectState) =>
     request<StoredProject & { taken: TakenBar[] | null }>('PATCH', `/projects/${id}`, { state }),
   taken: (id: string) =>

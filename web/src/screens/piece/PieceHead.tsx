@@ -1,5 +1,6 @@
 import { MOST_NAME } from '../../../../core/plan/index.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
+import HistoryIcon from '@mui/icons-material/History';
 import HelpOutlineIcon from '@mui/icons-material/HelpOutlined';
 import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
@@ -14,7 +15,7 @@ import {
   Tooltip,
 } from '@mui/material';
 import { useState } from 'react';
-import { useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import type { ShopSettings } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
@@ -44,6 +45,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { plan } = useEvaluation();
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { id, view } = useParams();
+  const navigate = useNavigate();
   const hasCan = plan.lanes.some((l) => l.steps.some((s) => moveOf(s.kind).fills));
   return (
     <PageHead>
@@ -66,6 +68,7 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
       >
         <SteelTaken />
         <SaveLight />
+        <IconAct title="History" act={() => void navigate(`/pieces/${id}/history`)} icon={<HistoryIcon />} />
         <IconAct title="Undo (Z)" disabled={pastStates.length === 0} act={undo} icon={<UndoIcon />} />
         <IconAct title="Redo (Shift Z)" disabled={futureStates.length === 0} act={redo} icon={<RedoIcon />} />
         <UnitsMenu />

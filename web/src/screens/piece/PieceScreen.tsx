@@ -39,6 +39,7 @@ const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
   kiln: lazy(() => import('../kiln/KilnView.tsx')),
   shop: lazy(() => import('../shop/PieceShop.tsx')),
   print: lazy(() => import('../print/PrintView.tsx')),
+  history: lazy(() => import('../history/HistoryView.tsx')),
 };
 
 /** A piece as the server has it, and an edit of it that waits in the browser; the edit alone while the server is away. */

@@ -16,14 +16,19 @@ function words(save: SaveState, kept: boolean): string {
     case 'saving':
       return 'Saving…';
     case 'offline':
-      return kept
-        ? `${save.message} What you change is kept in this browser and sent when it is back.`
-        : `Not saved: ${save.message} Trying again.`;
+      return kept ? 'The server does not answer: kept here' : `Not saved: ${save.message} Trying again.`;
     case 'refused':
       return `Not saved: ${save.message}`;
     case 'conflict':
       return 'Changed elsewhere: choose which to keep';
   }
+}
+
+function titleOf(save: SaveState): string | undefined {
+  if (save.kind === 'saved' && save.at) return `at ${save.at.toLocaleTimeString([], { hourCycle: 'h23' })}`;
+  return save.kind === 'offline'
+    ? 'What you change is kept in this browser and sent when the server is back.'
+    : undefined;
 }
 
 const ICONS = {
@@ -47,7 +52,7 @@ export function SaveLight() {
       spacing={0.5}
       role="status"
       aria-label="Saving"
-      title={save.kind === 'saved' && save.at ? `at ${save.at.toLocaleTimeString()}` : undefined}
+      title={titleOf(save)}
       sx={{
         alignItems: 'center',
         color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded,

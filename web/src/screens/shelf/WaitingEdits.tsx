@@ -34,7 +34,7 @@ function Pieces({ edits }: { edits: readonly Unsaved[] }) {
       <Anchor component={Link} to={`/pieces/${projectId}`}>
         {plan.name}
       </Anchor>{' '}
-      ({new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })})
+      ({new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })})
     </Fragment>
   ));
 }

@@ -79,7 +79,7 @@ export function EntryField<T>({
       }}
       error={message !== undefined}
       helperText={message ?? hint}
-      sx={{ width }}
+      sx={{ width, ...(typeof width === 'number' && { flexShrink: 0 }) }}
       slotProps={{
         // Under a narrow field the reason may be wider than it.
         formHelperText: typeof width === 'number' ? { sx: { width: 'max-content', maxWidth: 260 } } : {},
