@@ -192,6 +192,13 @@ test('pieces are marked, copied and removed on the shelf', async ({ page }) => {
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(piece).toBeHidden();
+  await page.getByRole('button', { name: 'Removed' }).click();
+  await expect(piece).toContainText('goes for good on');
+  await piece.getByRole('button', { name: 'More about To be removed' }).click();
+  await page.getByRole('menuitem', { name: 'Put it back on the shelf' }).click();
+  await expect(piece).toBeHidden();
+  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await expect(piece).toContainText('done');
 });
 
 for (const [width, height] of [

@@ -35,6 +35,7 @@ const security = helmet({
       objectSrc: ["'none'"],
       baseUri: ["'self'"],
       frameAncestors: ["'none'"],
+      formAction: ["'self'"],
     },
   },
 });
@@ -64,7 +65,17 @@ interface App {
 export function makeApp(database: Database, logger: Logger, pagesDir: string): App {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
+  app.use(
+    pinoHttp({
+      logger,
+      autoLogging: { ignore: (request) => !request.url?.startsWith('/api') },
+      // What is asked and answered; no headers, which may hold what is nobody's business.
+      serializers: {
+        req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url }),
+        res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+      },
+    }),
+  );
   app.use(security, onlyFromHere);
   const store = new ProjectStore(database.sequelize);
   const pool = new ReckoningPool();

@@ -1,3 +1,4 @@
+import pg from 'pg';
 import {
   type CreationOptional,
   DataTypes,
@@ -25,6 +26,8 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
   /** Of the newest revision, so that the shelf need not open its plan. */
   declare goal: CreationOptional<Goal | null>;
   declare lengths: CreationOptional<LengthDisplay | null>;
+  /** When it was taken off the shelf; null while it is on it. */
+  declare removedAt: CreationOptional<Date | null>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
   declare Preview?: NonAttribute<Preview>;
@@ -114,6 +117,7 @@ function defineModels(sequelize: Sequelize): void {
       revision: { type: DataTypes.INTEGER, allowNull: false },
       goal: { type: DataTypes.JSON, allowNull: true },
       lengths: { type: DataTypes.JSON, allowNull: true },
+      removedAt: { type: DataTypes.DATE, allowNull: true },
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     },
@@ -189,9 +193,24 @@ function defineModels(sequelize: Sequelize): void {
   );
 }
 
+/** A connection whose end, while nobody listens to it yet or any more, does not end the server: whoever asks next is told. */
+class CalmClient extends pg.Client {
+  constructor(config?: string | pg.ClientConfig) {
+    super(config);
+    this.on('error', () => undefined);
+  }
+}
+
 /** Connects, brings the tables up to date, and makes the models usable. */
 export async function openDatabase(url: string): Promise<Database> {
-  const sequelize = new Sequelize(url, { dialect: 'postgres', logging: false, pool: { max: 8 } });
+  const sequelize = new Sequelize(url, {
+    dialect: 'postgres',
+    dialectModule: Object.create(pg, { Client: { value: CalmClient } }) as object,
+    logging: false,
+    // No request waits for ever: not for a connection, and not for an answer.
+    pool: { max: 8, acquire: 10_000 },
+    dialectOptions: { connectionTimeoutMillis: 5000, statement_timeout: 30_000, keepAlive: true },
+  });
   const umzug = new Umzug({
     migrations: [...migrations],
     context: sequelize.getQueryInterface(),

@@ -1,4 +1,5 @@
 import type { NextFunction, Request, Response } from 'express';
+import { ConnectionError } from 'sequelize';
 import type { Problem } from '../core/plan/index.ts';
 
 /** Everything that can go wrong for a caller, and the answer's status. */
@@ -12,6 +13,8 @@ const STATUS = {
   forbidden: 403,
   'too much': 422,
   busy: 503,
+  away: 503,
+  'disk full': 507,
   internal: 500,
 } as const;
 
@@ -33,8 +36,37 @@ export const badPlan = (problems: Problem[]): ApiError =>
     problems,
   });
 
+/** What PostgreSQL says when it is shut down, starting, or out of reach (its error codes, appendix A of its manual). */
+const DATABASE_AWAY = /^(57P0[1-3]|08.{3})$/;
+const DISK_FULL = '53100';
+
+/** A database that cannot be reached, or has no room; nothing for any other error. */
+function ofDatabase(error: unknown): ApiError | null {
+  const { original, code: own } = error as { original?: { code?: string }; code?: string };
+  // Of a statement, or of the connection itself before any.
+  const code = original?.code ?? own ?? '';
+  if (code === DISK_FULL)
+    return new ApiError(
+      'disk full',
+      'The disk is full: nothing was changed. Make room on it, then try again.',
+    );
+  if (error instanceof ConnectionError || DATABASE_AWAY.test(code) || BROKEN.test((error as Error).message))
+    return new ApiError(
+      'away',
+      'The database does not answer just now; nothing was changed. Try again in a moment.',
+    );
+  return null;
+}
+
+/** What the client says of a connection that ended under it. */
+const BROKEN = /^(Connection terminated|Client has encountered a connection error|read ECONNRESET)/;
+
 function fromUnknown(error: unknown): ApiError {
   if (error instanceof ApiError) return error;
+  const database = ofDatabase(error);
+  if (database) return database;
+  if (error instanceof URIError)
+    return new ApiError('bad request', 'The address cannot be read: it holds a stray %.');
   const { type, message } = error as { type?: string; message?: string };
   if (type === 'entity.too.large')
     return new ApiError('too large', 'The body is larger than 2 MB: a plan is far smaller than that.');

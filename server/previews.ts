@@ -15,11 +15,11 @@ type Kept = 'made' | 'gone';
 export function keepPreview(id: string, revision: number, { verdict, png }: Worked): Promise<Kept> {
   return Project.sequelize!.transaction(async (transaction) => {
     const piece = await Project.findByPk(id, {
-      attributes: ['revision'],
+      attributes: ['revision', 'removedAt'],
       lock: transaction.LOCK.SHARE,
       transaction,
     });
-    if (piece?.revision !== revision) return 'gone';
+    if (piece?.revision !== revision || piece.removedAt) return 'gone';
     const picture = png && Buffer.from(png);
     await Preview.upsert({ projectId: id, revision, verdict, picture }, { transaction });
     return 'made';
@@ -72,6 +72,7 @@ export class Previews {
   async catchUp(): Promise<void> {
     const all = await Project.findAll({
       attributes: ['id', 'revision'],
+      where: { removedAt: null },
       include: [{ model: Preview, attributes: ['revision'] }],
     });
     for (const { id, revision, Preview: made } of all) if (made?.revision !== revision) this.changed(id, 0);
@@ -95,7 +96,7 @@ export class Previews {
   }
 
   private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {
-    if (this.closed || !(await Project.findByPk(id, { attributes: ['id'] }))) return 'gone';
+    if (this.closed || !(await Project.count({ where: { id, removedAt: null } }))) return 'gone';
     const { plan, revision } = await this.projects.get(id);
     const made = await this.flows.reckoned('preview', { plan }, within);
     return made === 'waits' ? made : keepPreview(id, revision, made);

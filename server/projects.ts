@@ -1,5 +1,6 @@
-import { Op, type Sequelize, type Transaction, literal } from 'sequelize';
+import { type FindOptions, Op, type Sequelize, type Transaction, literal } from 'sequelize';
 import {
+  KEPT_DAYS,
   type Plan,
   type ProjectState,
   type ReadPlan,
@@ -19,6 +20,8 @@ interface Save {
   readonly afterSave?: string | undefined;
   readonly plan: unknown;
 }
+
+const DAY_MS = 86_400_000;
 
 const stored = (project: Project, plan: Plan): StoredProject => ({
   id: project.id,
@@ -46,6 +49,14 @@ async function planOf(project: Project, transaction?: Transaction): Promise<Plan
   return checked(readPlan(revision.plan));
 }
 
+/** A piece that is on the shelf. */
+async function onTheShelf(id: string, options: FindOptions = {}): Promise<Project> {
+  const project = await Project.findByPk(id, options);
+  if (!project || project.removedAt)
+    throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+  return project;
+}
+
 /** Projects and their plans, kept as whole revisions. */
 export class ProjectStore {
   private readonly sequelize: Sequelize;
@@ -65,7 +76,8 @@ export class ProjectStore {
       include: [{ model: Preview, attributes: ['revision', 'verdict'] }],
       where: {
         ...(search === '' ? {} : { name: { [Op.iLike]: `%${search.replace(/[\\%_]/g, '\\$&')}%` } }),
-        ...(state === 'any' ? {} : { state }),
+        removedAt: state === 'removed' ? { [Op.ne]: null } : null,
+        ...(state === 'any' || state === 'removed' ? {} : { state }),
       },
       order:
         sort === 'name'
@@ -83,12 +95,13 @@ export class ProjectStore {
     return {
       total: rows.length === 0 ? 0 : Number(rows[0].get('total')),
       projects: rows.map(
-        ({ id, name, state: now, revision, updatedAt, goal, lengths, Preview: made }, i) => ({
+        ({ id, name, state: now, revision, updatedAt, removedAt, goal, lengths, Preview: made }, i) => ({
           id,
           name,
           state: now,
           revision,
           updatedAt: updatedAt.toISOString(),
+          removedAt: removedAt?.toISOString() ?? null,
           goal,
           lengths,
           preview: made
@@ -106,12 +119,9 @@ export class ProjectStore {
   /** Names of the pieces in whose moves a text stands, as JSON writes it. */
   async whosePlanSays(text: string): Promise<string[]> {
     const names: string[] = [];
-    for (const { id, name } of await Project.findAll({
-      attributes: ['id', 'name'],
-      order: [['name', 'ASC']],
-    })) {
-      const { plan } = await this.get(id);
-      if (JSON.stringify(plan.lanes).includes(text)) names.push(name);
+    for (const project of await Project.findAll({ where: { removedAt: null }, order: [['name', 'ASC']] })) {
+      const plan = await planOf(project);
+      if (JSON.stringify(plan.lanes).includes(text)) names.push(project.name);
     }
     return names;
   }
@@ -122,9 +132,7 @@ export class ProjectStore {
   }
 
   async get(id: string): Promise<StoredProject> {
-    const project = await Project.findByPk(id);
-    if (!project)
-      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    const project = await onTheShelf(id);
     return stored(project, await planOf(project));
   }
 
@@ -150,9 +158,7 @@ export class ProjectStore {
   ): Promise<StoredProject> {
     const plan = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
-      const project = await Project.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
-      if (!project)
-        throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+      const project = await onTheShelf(id, { transaction, lock: transaction.LOCK.UPDATE });
       const taken = saveId
         ? await PlanRevision.findOne({ where: { projectId: id, saveId }, transaction })
         : null;
@@ -188,17 +194,26 @@ export class ProjectStore {
   }
 
   async setState(id: string, state: ProjectState): Promise<StoredProject> {
-    const project = await Project.findByPk(id);
-    if (!project)
-      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    const project = await onTheShelf(id);
     await project.update({ state });
     return stored(project, await planOf(project));
   }
 
+  /** Takes a piece off the shelf; it is put aside, and can be put back until it goes for good. */
   async remove(id: string): Promise<void> {
-    const removed = await Project.destroy({ where: { id } });
-    if (removed === 0)
-      throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+    const project = await onTheShelf(id);
+    await project.update({ removedAt: new Date() }, { silent: true });
+  }
+
+  async putBack(id: string): Promise<void> {
+    const [found] = await Project.update({ removedAt: null }, { where: { id }, silent: true });
+    if (found === 0) throw new ApiError('not found', 'This piece is not kept any more.');
+  }
+
+  /** Lets pieces go for good that were put aside long enough ago; how many. */
+  async clearOut(now: Date): Promise<number> {
+    const before = new Date(now.getTime() - KEPT_DAYS * DAY_MS);
+    return Project.destroy({ where: { removedAt: { [Op.lt]: before } } });
   }
 
   async isEmpty(): Promise<boolean> {

@@ -8,6 +8,9 @@ import { loadDemo } from './demo/index.ts';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '..', 'dist');
 
+/** Between looks for what was put aside long enough ago. */
+const CLEAR_OUT_MS = 6 * 3_600_000;
+
 export interface Serving {
   port: number;
   stop(): Promise<void>;
@@ -23,10 +26,16 @@ export interface ServeOptions {
 
 /** Migrates, loads the demo where asked and the shelf is empty, and listens on 127.0.0.1. Rejects if the port is taken. */
 export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions): Promise<Serving> {
-  const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true }));
+  const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true, mode: 0o600 }));
   const database = await openDatabase(databaseUrl);
   const { app, projects, shop, previews, close } = makeApp(database, logger, PAGES);
   if (demo) await loadDemo(projects, shop);
+  const clearOut = () =>
+    void projects
+      .clearOut(new Date())
+      .catch((error: unknown) => logger.error({ err: error }, 'not cleared out'));
+  clearOut();
+  const clearing = setInterval(clearOut, CLEAR_OUT_MS);
   void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
@@ -34,6 +43,7 @@ export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions):
   return {
     port: (server.address() as AddressInfo).port,
     async stop() {
+      clearInterval(clearing);
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await close();

@@ -5,7 +5,9 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { anyWork } from '../core/tests/work.ts';
+import { Project } from './database.ts';
 import { demoFiles } from './demo/index.ts';
+import { ProjectStore } from './projects.ts';
 import { type Serving, serve } from './serve.ts';
 import { callerOf, freshDatabase } from './tests/calls.ts';
 
@@ -43,6 +45,38 @@ describe('pieces', () => {
     expect((await call('PATCH', `/projects/${id}`, { state: 'done' })).body.state).toBe('done');
     expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
     expect((await call('GET', `/projects/${id}`)).status).toBe(404);
+  });
+
+  it('that are removed are put aside for thirty days, and can be put back', async () => {
+    const { id } = (await call('POST', '/projects', { plan: { ...plan(), name: 'Put aside' } })).body;
+    const names = async (query = '') =>
+      (await call('GET', `/projects${query}`)).body.projects.map((p: { name: string }) => p.name);
+    expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
+    expect(await names()).not.toContain('Put aside');
+    expect(await names('?state=removed')).toContain('Put aside');
+    expect((await call('GET', `/projects/${id}`)).status).toBe(404);
+    expect((await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: plan() })).status).toBe(404);
+    expect((await call('DELETE', `/projects/${id}`)).status).toBe(404);
+    expect((await call('POST', `/projects/${id}/back`)).status).toBe(204);
+    expect((await call('GET', `/projects/${id}`)).body).toMatchObject({ name: 'Put aside', revision: 1 });
+    await call('DELETE', `/projects/${id}`);
+    const store = new ProjectStore(Project.sequelize!);
+    const inDays = (days: number) => new Date(Date.now() + days * 86_400_000);
+    await store.clearOut(inDays(29));
+    expect(await names('?state=removed')).toContain('Put aside');
+    expect(await store.clearOut(inDays(31))).toBeGreaterThan(0);
+    expect(await names('?state=removed')).not.toContain('Put aside');
+    expect((await call('POST', `/projects/${id}/back`)).body.error.message).toContain('not kept any more');
+  });
+
+  it('have names without what is not seen', async () => {
+    const odd = { ...plan(), name: ' Sal\u200bt\u0007 Marsh\u202e ' };
+    const { id, name } = (await call('POST', '/projects', { plan: odd })).body;
+    expect(name).toBe('Salt Marsh');
+    await call('DELETE', `/projects/${id}`);
+    expect(
+      (await call('POST', '/projects', { plan: { ...plan(), name: '\u200b' } })).body.error.message,
+    ).toContain('The piece needs a name');
   });
 
   it('of several bars with a blade come back exactly, from every demo piece', async () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { nameText } from '../units/names.ts';
 import { plainNumber, rateKPerH, temperatureC } from '../units/quantities.ts';
 
 /** One leg: to a temperature (°C) at a rate (K/h; null: as fast as it goes), then held so many minutes. */
@@ -12,7 +13,7 @@ const segmentSchema = z.strictObject({
 
 export const programSchema = z.strictObject({
   id: z.string().min(1).max(60),
-  name: z.string().trim().min(1, 'The program needs a name').max(80),
+  name: nameText(80, 'The program needs a name'),
   material: z.string().min(1).max(40),
   segments: z
     .array(segmentSchema)

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { nameText } from '../units/names.ts';
 import { count, lengthMm, plainNumber, temperatureC } from '../units/quantities.ts';
 
 /** Nominal composition, mass %. */
@@ -47,7 +48,7 @@ const channel = z.number().min(0).max(255);
 /** One steel or other metal as the shop knows it. Temperatures °C, density kg/m³, tone 0 (black) … 1 (bright) when etched. */
 export const materialSchema = z.strictObject({
   id: z.string().min(1).max(40),
-  name: z.string().trim().min(1, 'The material needs a name').max(60),
+  name: nameText(60, 'The material needs a name'),
   source: z.string().max(200),
   composition,
   densityKgM3: plainNumber('Density', 1000, 25_000, 'kg/m³'),

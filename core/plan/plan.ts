@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { bladeSchema } from '../blade/blade.ts';
 import { programSchema } from '../kiln/program.ts';
+import { nameText } from '../units/names.ts';
 import { lengthMm } from '../units/quantities.ts';
 import { MOVES, MOVE_KINDS, type MoveKind, type ParametersOf, moveOf } from '../moves/index.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
@@ -40,7 +41,7 @@ export const MOST_LANES = 60;
 
 export const laneSchema = z.strictObject({
   id,
-  name: z.string().min(1, 'A lane needs a name').max(MOST_LANE_NAME),
+  name: nameText(MOST_LANE_NAME, 'A lane needs a name'),
   steps: z.array(stepSchema).max(MOST_STEPS, `A lane may hold at most ${MOST_STEPS} steps`),
 });
 
@@ -50,11 +51,7 @@ export const planSchema = z
     version: z.literal(PLAN_VERSION, {
       error: `version must be ${PLAN_VERSION} or older: a newer Retablo may have written this`,
     }),
-    name: z
-      .string({ error: 'The piece needs a name' })
-      .trim()
-      .min(1, 'The piece needs a name')
-      .max(MOST_NAME, `The name may be at most ${MOST_NAME} letters long`),
+    name: nameText(MOST_NAME, 'The piece needs a name', `The name may be at most ${MOST_NAME} letters long`),
     notes: z.string().max(20_000).default(''),
     goal: goalSchema,
     shop: shopSchema.default(() => shopSchema.parse({})),

@@ -31,6 +31,8 @@ export type Verdict = 'reached' | 'short' | 'unfinished' | 'no bar';
 /** What the shelf shows of a piece without opening its plan. */
 export interface ProjectHead extends Omit<StoredProject, 'plan'> {
   readonly goal: Goal | null;
+  /** When it was taken off the shelf; null while it is on it. */
+  readonly removedAt: string | null;
   readonly lengths: LengthDisplay | null;
   /** Of which revision there is a picture, and how that one stands to its goal; null until one is made. */
   readonly preview: {
@@ -40,10 +42,13 @@ export interface ProjectHead extends Omit<StoredProject, 'plan'> {
   } | null;
 }
 
+/** Days that a removed piece is kept before it goes for good. */
+export const KEPT_DAYS = 30;
+
 /** Which pieces, in which order, and which part of them. */
 export interface ShelfQuery {
   readonly search: string;
-  readonly state: ProjectState | 'any';
+  readonly state: ProjectState | 'any' | 'removed';
   readonly sort: 'changed' | 'name';
   readonly offset: number;
   readonly limit: number;

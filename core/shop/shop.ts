@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { nameText } from '../units/names.ts';
 import { HOT_WORKING, type HotClass, hotClass, hotConstants, withinRow } from '../forging/force.ts';
 import { HANDLES } from '../forging/handle.ts';
 import type { LengthDisplay } from '../units/length.ts';
@@ -25,7 +26,7 @@ const displaySchema = z.union([
 ]);
 
 export const handleSchema = z.strictObject({
-  name: z.string().trim().min(1, 'A handle needs a name').max(60),
+  name: nameText(60, 'A handle needs a name'),
   shape: choice('Shape', { round: 'round', square: 'square' }),
   sizeMm: lengthWithinMm('Size', 3, 80),
 });
@@ -83,7 +84,7 @@ export const hotSchema = z.strictObject({
  */
 export const shopSchema = z.strictObject({
   /** The named set-up that these numbers came from. */
-  name: z.string().trim().min(1, 'The set-up needs a name').max(60).default('Our shop'),
+  name: nameText(60, 'The set-up needs a name').default('Our shop'),
   lengths: displaySchema.default({ unit: 'mm', division: 0.5 }),
   masses: z.enum(['kg', 'lb']).default('kg'),
   temperatures: z.enum(['C', 'F']).default('C'),

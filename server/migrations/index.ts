@@ -5,6 +5,7 @@ import { flows } from './003-flows.ts';
 import { previews } from './004-previews.ts';
 import { saves } from './007-saves.ts';
 import { history } from './008-history.ts';
+import { removed } from './009-removed.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -23,4 +24,5 @@ export const migrations: readonly Migration[] = [
   drawnAnew('006-drawn-anew'),
   saves,
   history,
+  removed,
 ];

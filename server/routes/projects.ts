@@ -27,7 +27,9 @@ const MOST_HEADS = 100;
 const shelfSchema = z.object({
   search: z.string().trim().max(120, 'search may be at most 120 letters long').default(''),
   state: z
-    .enum(['any', ...PROJECT_STATES], { error: `state must be one of: any, ${PROJECT_STATES.join(', ')}` })
+    .enum(['any', ...PROJECT_STATES, 'removed'], {
+      error: `state must be one of: any, ${PROJECT_STATES.join(', ')}, removed`,
+    })
     .default('any'),
   sort: z.enum(['changed', 'name'], { error: 'sort must be changed or name' }).default('changed'),
   offset: z.coerce.number({ error: 'offset must be a whole number' }).int().min(0).max(1e6).default(0),
@@ -104,6 +106,12 @@ export function projectRoutes(
   });
   routes.delete('/:id', async (request, response) => {
     await store.remove(take(idSchema, request.params.id));
+    response.status(204).end();
+  });
+  routes.post('/:id/back', async (request, response) => {
+    const id = take(idSchema, request.params.id);
+    await store.putBack(id);
+    previews.changed(id, 0);
     response.status(204).end();
   });
   routes.get('/:id/picture', async (request, response) => {

@@ -101,5 +101,6 @@ export const api = {
   takeFromRack: (id: string) =>
     request<{ taken: TakenBar[] }>('POST', `/projects/${id}/taken`).then((a) => a.taken),
   putBack: (id: string) => request<undefined>('DELETE', `/projects/${id}/taken`),
+  putBackOnShelf: (id: string) => request<undefined>('POST', `/projects/${id}/back`),
   remove: (id: string) => request<undefined>('DELETE', `/projects/${id}`),
 };

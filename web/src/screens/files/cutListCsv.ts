@@ -8,7 +8,7 @@ import { formatFine, formatLength, formatMass } from '../../../../core/units/ind
 /** The cut list as CSV: sizes as the shop writes them, and exactly in mm for whoever reckons on. */
 export function cutListCsv(evaluation: Evaluation): string {
   const { shop } = evaluation;
-  return Papa.unparse({
+  const rows = {
     fields: [
       'steel',
       'what',
@@ -35,5 +35,7 @@ export function cutListCsv(evaluation: Evaluation): string {
       r.lengthMm,
       r.lanes.join(', '),
     ]),
-  });
+  };
+  // A name that begins as a formula does is none.
+  return Papa.unparse(rows, { escapeFormulae: true });
 }

@@ -18,4 +18,5 @@ export const programCsv = (program: KilnProgram, shop: Shop): string =>
       'rate K/h': s.rateKPerH ?? '',
       'target °C': s.targetC,
     })),
+    { escapeFormulae: true },
   );

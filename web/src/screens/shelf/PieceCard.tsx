@@ -9,6 +9,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import {
+  KEPT_DAYS,
   PROJECT_STATES,
   type ProjectHead,
   type ProjectState,
@@ -36,8 +37,7 @@ export function PieceCard({ piece }: { piece: ProjectHead }) {
   return (
     <Box component="li" sx={{ listStyle: 'none', position: 'relative' }}>
       <Box
-        component={Link}
-        to={`/pieces/${piece.id}`}
+        {...(piece.removedAt ? {} : { component: Link, to: `/pieces/${piece.id}` })}
         sx={{
           display: 'block',
           color: 'inherit',
@@ -58,7 +58,7 @@ export function PieceCard({ piece }: { piece: ProjectHead }) {
           {piece.name}
         </Typography>
         <Typography color="text.secondary">
-          {piece.state}
+          {piece.removedAt ? `goes for good on ${goesOn(piece.removedAt)}` : piece.state}
           {goal &&
             ` · goal ${formatSizes([goal.lengthMm, goal.widthMm, goal.thicknessMm], lengths ?? { unit: 'mm', division: 0.5 })}`}
         </Typography>
@@ -92,6 +92,13 @@ function Face({ piece: { id, name, preview }, isCurrent }: { piece: ProjectHead;
   );
 }
 
+/** The day on which a removed piece goes for good. */
+const goesOn = (removedAt: string): string =>
+  new Date(Date.parse(removedAt) + KEPT_DAYS * 86_400_000).toLocaleDateString([], {
+    day: 'numeric',
+    month: 'long',
+  });
+
 function PieceMenu({ piece }: { piece: ProjectHead }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { enqueueSnackbar } = useSnackbar();
@@ -110,7 +117,9 @@ function PieceMenu({ piece }: { piece: ProjectHead }) {
   const ask = useConfirm();
   const remove = async () => {
     setAnchor(null);
-    const { confirmed } = await ask({ title: `Take “${piece.name}” off the shelf for good?` });
+    const { confirmed } = await ask({
+      title: `Take “${piece.name}” off the shelf? It can be put back for ${KEPT_DAYS} days.`,
+    });
     if (confirmed) act.mutate(() => api.remove(piece.id));
   };
   return (
@@ -123,13 +132,25 @@ function PieceMenu({ piece }: { piece: ProjectHead }) {
         <MoreVertIcon />
       </IconButton>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {PROJECT_STATES.filter((s) => s !== piece.state).map((state) => (
-          <MenuItem key={state} onClick={press(() => mark(state))}>
-            Mark as {state}
-          </MenuItem>
-        ))}
-        <MenuItem onClick={press(() => api.copy(piece.id))}>Make a copy</MenuItem>
-        <MenuItem onClick={() => void remove()}>Remove…</MenuItem>
+        {piece.removedAt
+          ? [
+              <MenuItem key="back" onClick={press(() => api.putBackOnShelf(piece.id))}>
+                Put it back on the shelf
+              </MenuItem>,
+            ]
+          : [
+              ...PROJECT_STATES.filter((s) => s !== piece.state).map((state) => (
+                <MenuItem key={state} onClick={press(() => mark(state))}>
+                  Mark as {state}
+                </MenuItem>
+              )),
+              <MenuItem key="copy" onClick={press(() => api.copy(piece.id))}>
+                Make a copy
+              </MenuItem>,
+              <MenuItem key="remove" onClick={() => void remove()}>
+                Remove…
+              </MenuItem>,
+            ]}
       </Menu>
       {act.error && <Alert severity="error">{act.error.message}</Alert>}
     </>

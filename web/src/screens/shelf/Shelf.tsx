@@ -23,6 +23,7 @@ const STATES = [
   ['planning', 'Planning'],
   ['at the bench', 'At the bench'],
   ['done', 'Done'],
+  ['removed', 'Removed'],
 ] as const;
 const SORTS = [
   ['changed', 'Last changed'],
@@ -87,7 +88,7 @@ export function Component() {
           plan backward from there.
         </Typography>
       )}
-      {data && !(isAll && total === 0) && (
+      {data && (
         <Box
           role="search"
           sx={{ display: 'flex', gap: 1.5, mb: 2.5, flexWrap: 'wrap', alignItems: 'center' }}
@@ -112,7 +113,7 @@ export function Component() {
             onChange={(sort) => setWanted({ ...wanted, sort })}
           />
           <Typography color="text.secondary" role="status">
-            {total === 0 ? 'No piece is like that.' : total === 1 ? 'One piece' : `${total} pieces`}
+            {total === 0 ? !isAll && 'No piece is like that.' : total === 1 ? 'One piece' : `${total} pieces`}
           </Typography>
         </Box>
       )}

@@ -13,6 +13,7 @@ const HEAD: ProjectHead = {
   id: 'a1',
   name: 'Tide Ladder',
   state: 'planning',
+  removedAt: null,
   revision: 7,
   updatedAt: new Date(0).toISOString(),
   goal: { lengthMm: 280, widthMm: 36, thicknessMm: 4.5 },
@@ -77,10 +78,18 @@ describe('a piece on the shelf', () => {
     expect(screen.getByText('No finished bar yet')).toBeTruthy();
   });
 
+  it('that was removed says until when it is kept, opens nothing, and is put back', async () => {
+    card({ removedAt: '2026-03-01T12:00:00Z' });
+    expect(screen.getByText(/goes for good on .*31/)).toBeTruthy();
+    expect(screen.queryByRole('link')).toBeNull();
+    choose('Put it back on the shelf');
+    await waitFor(() => expect(asked).toMatchObject([{ method: 'POST', url: '/api/projects/a1/back' }]));
+  });
+
   it('is thrown away only after a question that is answered with yes', async () => {
     card();
     choose('Remove…');
-    await screen.findByRole('dialog', { name: 'Take “Tide Ladder” off the shelf for good?' });
+    await screen.findByRole('dialog', { name: 'Take “Tide Ladder” off the shelf? It can be put back for 30 days.' });
     fireEvent.click(screen.getByRole('button', { name: 'Leave it' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(asked).toEqual([]);
