@@ -89,7 +89,9 @@ describe('a piece on the shelf', () => {
   it('is thrown away only after a question that is answered with yes', async () => {
     card();
     choose('Remove…');
-    await screen.findByRole('dialog', { name: 'Take “Tide Ladder” off the shelf? It can be put back for 30 days.' });
+    await screen.findByRole('dialog', {
+      name: 'Take “Tide Ladder” off the shelf? It can be put back for 30 days.',
+    });
     fireEvent.click(screen.getByRole('button', { name: 'Leave it' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(asked).toEqual([]);
