@@ -141,6 +141,28 @@ test('changed in two places: the one not chosen is kept as a revision, and undo 
   await expect.poll(() => kept(other, id)).toEqual({ revision: revision + 1, layers: 9 });
 });
 
+test('a change of a piece that was removed meanwhile becomes a piece of its own', async ({
+  page,
+  context,
+}) => {
+  const id = await atTheStack(page);
+  await onSave(context, (route) => route.abort());
+  await layers(page).fill('27');
+  await expect(page.getByLabel('Saving')).toContainText('kept here');
+  await page.getByRole('link', { name: 'Retablo: back to the shelf' }).click();
+  expect((await page.request.delete(at(`/api/projects/${id}`))).status()).toBe(204);
+  await context.unroute('**/api/projects/*');
+  const alert = page.getByRole('alert').filter({ hasText: 'the server does not take it' });
+  await alert.getByRole('link', { name: 'Tide Ladder' }).click();
+  await page.getByRole('button', { name: 'Keep it as a new piece' }).click();
+  await panel(page, /^1\. Stack/).click();
+  await expect(layers(page)).toHaveValue('27');
+  expect(idOf(page)).not.toBe(id);
+  await page.goto(at('/'));
+  await expect(page.getByRole('link', { name: /Tide Ladder/ })).toBeVisible();
+  await expect(page.getByRole('alert')).toBeHidden();
+});
+
 test('told of a conflict after the piece was left, the change waits, and opening it asks', async ({
   page,
   context,

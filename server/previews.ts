@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import { Preview, Project } from './database.ts';
+import { ApiError } from './errors.ts';
 import type { FlowStore } from './flowStore.ts';
 import type { Preview as Worked } from './reckoning/work.ts';
 import type { ProjectStore } from './projects.ts';
@@ -92,7 +93,10 @@ export class Previews {
   }
 
   private failed(id: string, error: unknown): void {
-    if (!this.closed) this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
+    if (this.closed) return;
+    // The pool was full: it is tried again when there may be room.
+    if (error instanceof ApiError && error.code === 'busy') this.changed(id, FLOWS_QUIET_MS);
+    else this.logger.error({ err: error, piece: id }, 'a small picture could not be made');
   }
 
   private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {

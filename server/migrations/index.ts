@@ -25,4 +25,6 @@ export const migrations: readonly Migration[] = [
   saves,
   history,
   removed,
+  // An accordion leans as it is cut.
+  drawnAnew('010-drawn-anew'),
 ];

@@ -55,7 +55,7 @@ export const keepUnsaved = (edit: Omit<Unsaved, 'page' | 'at'>): Promise<unknown
   told(() => set(keyOf(edit.projectId), { ...edit, page: PAGE, at: Date.now() } satisfies Unsaved, store));
 
 /** Lets an edit go. */
-const forget = ({ projectId, page }: Pick<Unsaved, 'projectId' | 'page'>): Promise<unknown> =>
+export const forget = ({ projectId, page }: Pick<Unsaved, 'projectId' | 'page'>): Promise<unknown> =>
   told(() => del(keyOf(projectId, page), store));
 
 export const forgetOwn = (projectId: string): Promise<unknown> => forget({ projectId, page: PAGE });

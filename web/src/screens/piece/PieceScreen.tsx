@@ -12,7 +12,7 @@ import {
   useEffect,
   useState,
 } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { RequestError, api } from '../../document/api.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { type StoredProject, flowsAwaited } from '../../../../core/plan/index.ts';
@@ -26,7 +26,8 @@ import { Lanes } from '../plan/Lanes.tsx';
 import { PlanHeader } from './PieceHead.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
 import { openWith, useAutosave } from '../../document/autosave.ts';
-import { takeOver } from '../../document/unsaved.ts';
+import { forget, takeOver, useWaiting } from '../../document/unsaved.ts';
+import { useServerChange } from '../../document/useServerChange.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useKeys } from './useKeys.ts';
@@ -81,12 +82,34 @@ export function Component() {
       <Box sx={{ p: 4 }} role="alert">
         <Typography variant="h1">This piece cannot be opened</Typography>
         <Typography sx={{ my: 2 }}>{query.error.message}</Typography>
+        <KeepAsNew id={id} />
         <Button component={Link} to="/" variant="contained">
           Back to the shelf
         </Button>
       </Box>
     );
   return openId === id ? <OpenPlan /> : <CircularProgress aria-label="Opening" sx={{ m: 4 }} />;
+}
+
+/** A change of a piece that is not there any more can still become a piece of its own. */
+function KeepAsNew({ id }: { id: string }) {
+  const navigate = useNavigate();
+  const edit = useWaiting((state) => state.all.find((e) => e.projectId === id));
+  const { mutate, error } = useServerChange(['projects']);
+  if (!edit) return null;
+  const keep = () =>
+    mutate(async () => {
+      const made = await api.create(edit.plan);
+      await forget(edit);
+      await navigate(`/pieces/${made.id}`);
+    });
+  return (
+    <Box sx={{ my: 2 }}>
+      <Typography>A change of it that was never saved is kept in this browser.</Typography>
+      <Button onClick={keep}>Keep it as a new piece</Button>
+      {error && <Typography color="error">{error.message}</Typography>}
+    </Box>
+  );
 }
 
 function OpenPlan() {
