@@ -192,7 +192,7 @@ test('pieces are marked, copied and removed on the shelf', async ({ page }) => {
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(piece).toBeHidden();
-  await page.getByRole('button', { name: 'Removed' }).click();
+  await page.getByRole('button', { name: 'Removed', exact: true }).click();
   await expect(piece).toContainText('goes for good on');
   await piece.getByRole('button', { name: 'More about To be removed' }).click();
   await page.getByRole('menuitem', { name: 'Put it back on the shelf' }).click();

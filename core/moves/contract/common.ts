@@ -1,4 +1,5 @@
-import { type Billet, type Loss, type Removal, eachAlike, loseSkin, sizeOf } from '../../billet/billet.ts';
+import { type Billet, type Loss, type Removal, eachAlike, sizeOf } from '../../billet/billet.ts';
+import { loseSkin } from '../../billet/removal.ts';
 import { type SectionShape, shapeOf } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
 import type { Shop } from '../../shop/shop.ts';

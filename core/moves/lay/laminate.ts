@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Action, SIDES, type Side, care, endCrop, turnsTo } from '../../instruct/action.ts';
-import { type Billet, type Loss, keepLength, pieceName, sizeOf } from '../../billet/billet.ts';
+import { type Billet, type Loss, pieceName, sizeOf } from '../../billet/billet.ts';
+import { keepLength } from '../../billet/removal.ts';
 import { type LoosePiece, laidAt } from '../../loose/pieces.ts';
 import { GridField, type GridCell } from '../../billet/fields/grid.ts';
 import { SolidField } from '../../billet/fields/layers.ts';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { care, endCrop } from '../../instruct/action.ts';
-import { eachAlike, keepLength } from '../../billet/billet.ts';
+import { eachAlike } from '../../billet/billet.ts';
+import { keepLength } from '../../billet/removal.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';
 import { MOST_SECTION_MM, lengthOrNoneMm } from '../../units/quantities.ts';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SAME_PLACE } from '../../billet/fields/field.ts';
-import { type Billet, type Loss, distortedMm, distortedWithin, volumeOf } from '../../billet/billet.ts';
+import { type Billet, type Loss, distortedMm, volumeOf } from '../../billet/billet.ts';
+import { distortedWithin } from '../../billet/removal.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';

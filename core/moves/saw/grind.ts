@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Action, care } from '../../instruct/action.ts';
-import { type SideFace, type Loss, eachAlike, grindFace, sizeOf } from '../../billet/billet.ts';
+import { type Loss, eachAlike, sizeOf } from '../../billet/billet.ts';
+import { type SideFace, grindFace } from '../../billet/removal.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatSizes } from '../../units/length.ts';
 import { CAUTIONS, error, needsOneBar } from '../contract/common.ts';

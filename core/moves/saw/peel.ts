@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { choice } from '../../units/quantities.ts';
-import { type Billet, insetOutline, sizeOf } from '../../billet/billet.ts';
+import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { insetOutline } from '../../billet/removal.ts';
 import { splitSection } from '../../billet/split.ts';
 import { isRectangle, rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { care } from '../../instruct/action.ts';
-import { grindFace, sizeOf } from '../../billet/billet.ts';
+import { sizeOf } from '../../billet/billet.ts';
+import { grindFace } from '../../billet/removal.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, heated, needsSoundBar } from '../contract/common.ts';

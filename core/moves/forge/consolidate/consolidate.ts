@@ -1,4 +1,5 @@
-import { type Billet, loseSkin } from '../../../billet/billet.ts';
+import { type Billet } from '../../../billet/billet.ts';
+import { loseSkin } from '../../../billet/removal.ts';
 import { type PressedCan, mostEndMm } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';

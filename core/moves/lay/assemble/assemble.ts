@@ -1,4 +1,5 @@
-import { type Billet, type Loss, keepLength, pieceName } from '../../../billet/billet.ts';
+import { type Billet, type Loss, pieceName } from '../../../billet/billet.ts';
+import { keepLength } from '../../../billet/removal.ts';
 import { care, endCrop } from '../../../instruct/action.ts';
 import { facesThatMeet, layPiece, layWedge } from './laying.ts';
 import { isRectangle, rectangle } from '../../../geometry/outline.ts';

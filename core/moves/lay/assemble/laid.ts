@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type Billet, type Removal, grindFace, sizeOf } from '../../../billet/billet.ts';
+import { type Billet, type Removal, sizeOf } from '../../../billet/billet.ts';
+import { grindFace } from '../../../billet/removal.ts';
 import { SIDES } from '../../../instruct/action.ts';
 import { addVolumes } from '../../../materials/volumes.ts';
 import type { Shop } from '../../../shop/shop.ts';
