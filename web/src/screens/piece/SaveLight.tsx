@@ -12,7 +12,7 @@ function words(save: SaveState, kept: boolean): string {
     case 'saved':
       return 'Saved';
     case 'unsaved':
-      return 'Not saved yet';
+      return 'Unsaved';
     case 'saving':
       return 'Saving…';
     case 'offline':
@@ -56,7 +56,8 @@ export function SaveLight() {
       sx={{
         alignItems: 'center',
         color: trouble ? colours.alarm : save.kind === 'saved' ? colours.verdigris : colours.faded,
-        minWidth: 74,
+        // As wide as the longest of the usual words: what stands beside it must not move while a piece is saved.
+        minWidth: 96,
         whiteSpace: trouble ? 'normal' : 'nowrap',
       }}
     >
