@@ -94,7 +94,7 @@ test('a large plan edited and closed at once is there again', async ({ page, con
     .last()
     .click();
   await layers(page).fill('21');
-  await page.waitForTimeout(60);
+  await page.waitForTimeout(300);
   await page.close();
   const later = await context.newPage();
   await later.goto(at('/'));

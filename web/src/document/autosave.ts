@@ -115,6 +115,15 @@ export function useAutosave(): void {
     if (!projectId || !plan || isSaved) return;
     void keepUnsaved({ projectId, ...asSave(plan, revision) });
   }, [projectId, plan, revision, isSaved]);
+  // At once, before a large plan is shown anew: the page may be closed by then.
+  useEffect(
+    () =>
+      usePlanStore.subscribe((is, was) => {
+        if (is.plan && is.projectId && is.plan !== was.plan && is.save.kind !== 'saved')
+          void keepUnsaved({ projectId: is.projectId, ...asSave(is.plan, is.revision) });
+      }),
+    [],
+  );
   useEffect(() => {
     if (projectId && isSaved) void forgetOwn(projectId);
   }, [projectId, isSaved]);
