@@ -18,7 +18,8 @@ export type CanAction =
       readonly material: string;
       readonly sizesMm: readonly number[];
       readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
-      readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number };
+      /** Null where it runs from end to end. */
+      readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number } | null;
       readonly kg: number;
       /** In the order of their middles, where they have names. */
       readonly pieces?: readonly string[];

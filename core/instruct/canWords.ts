@@ -46,10 +46,9 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     const count = a.middlesMm.length;
     const size = sizesSaid(a.sizesMm, units);
     const weight = formatMass(a.kg, units.masses);
-    const cut =
-      a.lengths.count > 1
-        ? `, each ${plural(a.lengths.count, 'length')} of ${formatFine(a.lengths.eachMm, units.lengths)} with ${formatFine(a.lengths.gapMm, units.lengths)} between and as much left at either end`
-        : '';
+    const cut = a.lengths
+      ? `, each ${plural(a.lengths.count, 'length')} of ${formatFine(a.lengths.eachMm, units.lengths)}${a.lengths.count > 1 ? ` with ${formatFine(a.lengths.gapMm, units.lengths)} between` : ''} and as much left at either end`
+      : '';
     const places = a.middlesMm.map((at) => sizesSaid(at, units));
     const where =
       count > MOST_TOLD

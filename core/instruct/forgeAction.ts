@@ -101,6 +101,9 @@ export type ForgeAction =
       readonly how: 'ground' | 'pressed';
       readonly depthMm: number;
       readonly widthMm: number;
+      /** From middle to middle where they are made: on the bar as it is before. */
+      readonly markMm: number;
+      /** The same once they are made: what is pressed aside makes the bar longer. */
       readonly pitchMm: number;
       /** More than 0: the right end of each nearer end A. */
       readonly slantDeg: number;

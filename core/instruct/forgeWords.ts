@@ -25,9 +25,14 @@ const ALONG: Record<Along, string> = {
 type Groove = Extract<ForgeAction, { do: 'groove' }>;
 
 /** What kind of hollows, and where the first and the others lie. */
-function hollowsSaid({ pattern, depthMm, widthMm, pitchMm, slantDeg }: Groove, { lengths }: Units): string {
+function hollowsSaid(
+  { pattern, how, depthMm, widthMm, markMm, pitchMm, slantDeg }: Groove,
+  { lengths }: Units,
+): string {
   const size = `${formatFine(depthMm, lengths)} deep and ${formatLength(widthMm, lengths)} wide`;
-  const every = `every ${formatLength(pitchMm, lengths)}`;
+  const apart = formatFine(pitchMm, lengths);
+  const then = how === 'pressed' ? ` (marked on the bar before; pressed, they lie ${apart} apart)` : '';
+  const every = `every ${formatFine(markMm, lengths)}${then}`;
   if (pattern === 'dimples')
     return `dimples ${size} in rows along the bar, ${every} in a row and from row to row: one row along the middle, beginning on end A, the rows beside it half a step further on, and so by turns`;
   if (pattern === 'across' || slantDeg === 0)

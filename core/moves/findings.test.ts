@@ -196,7 +196,7 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     [...SQUARE_BAR, ['accordion', { openingDeg: 80, rootMm: 40, legMm: 9 }]],
     'no cut',
     'error',
-    'nothing is cut',
+    'no leg comes free',
   ],
   [
     'grooves through the bar',

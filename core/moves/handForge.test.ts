@@ -117,6 +117,7 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
       [rods('rows', 5)],
       [rods('hexagonal', 7), { ...strip, cutMm: 30, gapMm: 4 }],
       [rods('rim', 9)],
+      [{ ...rods('rows', 3), cutMm: 80, gapMm: 0 }],
     ])
       expect(
         followed('can', [], { ...begin, inserts, wall: STEELS[4].id, powder: STEELS[0].id }),

@@ -18,7 +18,7 @@ const tooMuch = (text: string, parameter: string): Finding => ({
 
 const aloneTooMuch = ({ what, count, most, parameter }: Toll): Finding =>
   tooMuch(
-    `These numbers would make ${whole(count)} ${what}; at most ${whole(most)} can be worked out. Nothing is reckoned until it is fewer.`,
+    `These numbers would make ${whole(count)} ${what}; at most ${whole(most)} can be worked out. Nothing is worked out until it is fewer.`,
     parameter,
   );
 

@@ -34,9 +34,11 @@ describe('what differs between two plans is said', () => {
   it('by what is only in one, and what stands elsewhere', () => {
     const [lane] = plan.lanes;
     const without = { ...plan, lanes: [{ ...lane, steps: lane.steps.filter((_, i) => i !== 2) }] };
-    expect(differencesOf(without, plan)).toEqual([
+    expect(differencesOf(without, plan)).toEqual(['Draw out, step 3: only there']);
+    const turned = { ...plan, lanes: [{ ...lane, steps: [0, 1, 3, 2].map((i) => lane.steps[i]) }] };
+    expect(differencesOf(turned, plan)).toEqual([
       'Cut, step 3: Cut, step 4 there',
-      'Draw out, step 3: only there',
+      'Draw out, step 4: Draw out, step 3 there',
     ]);
     expect(differencesOf(plan, without)).toContain('Draw out, step 3: only here');
     const two = { ...plan, lanes: [lane, { id: 'other', name: 'Second', steps: [] }] };

@@ -23,6 +23,11 @@ const HERE: Sides = { mine: 'here', theirs: 'there' };
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
+/** Where a step comes among those of its lane that the other plan has too: what is put in or taken out moves no other. */
+function rankOf({ lane, step }: Found, other: ReadonlyMap<string, Found>): number {
+  return lane.steps.filter((s) => other.has(s.id)).findIndex((s) => s.id === step.id);
+}
+
 const stepsOf = (plan: Plan): Map<string, Found> =>
   new Map(plan.lanes.flatMap((lane) => lane.steps.map((step, at) => [step.id, { lane, at, step }])));
 
@@ -69,7 +74,7 @@ function stepsApart(mine: Plan, theirs: Plan, sides: Sides): string[] {
     if (other.step.kind !== found.step.kind)
       return [`${name}: ${moveOf(other.step.kind).title} ${sides.theirs}`];
     const moved =
-      other.lane.id !== found.lane.id || other.at !== found.at
+      other.lane.id !== found.lane.id || rankOf(other, here) !== rankOf(found, there)
         ? [`${name}: ${nameOf(other, theirs)} ${sides.theirs}`]
         : [];
     const entries = entriesOf(moveOf(found.step.kind).parameters);

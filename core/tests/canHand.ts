@@ -25,7 +25,7 @@ export function filled(
       const inside = can.slice(-2, -1);
       const { low, high } = box(inside);
       const deep = high[2] - low[2];
-      const { count, eachMm, gapMm } = a.lengths;
+      const { count, eachMm, gapMm } = a.lengths ?? { count: 1, eachMm: deep, gapMm: 0 };
       const over = deep - count * eachMm - (count - 1) * gapMm;
       const [wide, high2] = [a.sizesMm[0], a.sizesMm[a.sizesMm.length - 1]];
       const round = a.what === 'rod' || a.what === 'ball';

@@ -107,7 +107,7 @@ function whereSum(f: (at: number) => number, is: number, most: number): number {
 /** What was ground out of the top is gone, and every column is brought to one height, its volume kept along the bar. */
 function forgedFlat(thing: Thing, toMm: number, a: Hollows): Thing {
   const [w, h, l] = sizeOf(thing);
-  const pitch = a.pitchMm;
+  const pitch = a.markMm;
   return forged(thing, flat(w, toMm), l, ([x, y, z]) => {
     const high = (along: number): number => h - hollowAt(a, x, along);
     // Slanting ones are the same line everywhere, shifted along the bar.
@@ -120,8 +120,11 @@ function forgedFlat(thing: Thing, toMm: number, a: Hollows): Thing {
 }
 
 /** The top was pressed in where the hollows lie, and what is under them went along the bar. */
-function pressedIn(thing: Thing, toMm: number, a: Hollows): Thing {
+function pressedIn(thing: Thing, toMm: number, told: Hollows): Thing {
   const [w, h, l] = sizeOf(thing);
+  // Marked on the bar before; half of what a hollow pushes aside goes to either side of its middle.
+  const a = { ...told, pitchMm: told.markMm + (told.depthMm * told.widthMm) / (2 * h) };
+  agrees(a.pitchMm, told.pitchMm, 0.01);
   const share = (x: number, z: number): number => (h - hollowAt(a, x, z)) / h;
   const slant = (x: number): number =>
     a.pattern === 'diagonal' ? x * Math.tan((a.slantDeg * Math.PI) / 180) : 0;

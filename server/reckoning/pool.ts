@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url';
+import PQueue from 'p-queue';
 import { Piscina } from 'piscina';
 import { ApiError } from '../errors.ts';
 import type { Tasks } from './work.ts';
@@ -28,26 +29,29 @@ export class ReckoningPool {
     resourceLimits: { maxOldGenerationSizeMb: MOST_MB },
   });
 
-  /** Rejects with an `ApiError` where the queue is full or the task takes too much; with the signal's reason where that ends it. */
+  /** In turn: the pool's own queue tells neither how many wait nor when one begins. */
+  private readonly turns = new PQueue({ concurrency: THREADS });
+
+  /** Rejects with an `ApiError` where the queue is full or the task takes too much; as aborted where its asker has left. */
   async run<T extends Task>(task: T, asked: Asked<T>, left?: AbortSignal): Promise<Answer<T>> {
-    const tooLong = new AbortController();
-    const ends = left ? AbortSignal.any([left, tooLong.signal]) : tooLong.signal;
-    if (ends.aborted) throw ends.reason as Error;
-    // The pool's own limit forgets those that it has looked at once.
-    if (this.pool.queueSize >= MOST_WAITING)
+    if (this.turns.size >= MOST_WAITING)
       throw new ApiError(
         'busy',
         'The server has more to work out than it can just now; try again in a moment.',
       );
-    const timer = setTimeout(() => tooLong.abort(), MOST_MS);
+    const done = this.turns.add(() => this.work(task, asked, left), left && { signal: left });
+    return done as Promise<Answer<T>>;
+  }
+
+  private async work<T extends Task>(task: T, asked: Asked<T>, left?: AbortSignal): Promise<Answer<T>> {
+    const tooLong = AbortSignal.timeout(MOST_MS);
+    const signal = left ? AbortSignal.any([left, tooLong]) : tooLong;
     try {
-      return (await this.pool.run({ task, asked }, { signal: ends })) as Answer<T>;
+      return (await this.pool.run({ task, asked }, { signal })) as Answer<T>;
     } catch (error) {
-      if (tooLong.signal.aborted)
+      if (tooLong.aborted)
         throw new ApiError('too much', 'This plan takes longer to work out than the server gives it.');
       throw known(error);
-    } finally {
-      clearTimeout(timer);
     }
   }
 

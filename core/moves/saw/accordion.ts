@@ -7,7 +7,7 @@ import { type AccordionSizes, accordionSizes } from '../../geometry/tiling.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { subtractVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { formatLength } from '../../units/length.ts';
+import { formatFine, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsSoundBar, note, radians, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, lengthMm } from '../../units/quantities.ts';
 import { type Finding, type SideCut, defineMove } from '../contract/move.ts';
@@ -62,14 +62,15 @@ const MOST_ROOT = 0.8;
 function checkRoot(p: AccordionParameters, shop: Shop): Finding[] {
   const share = p.rootMm / p.legMm;
   if (share >= LEAST_ROOT && share <= MOST_ROOT) return [];
-  const half = Math.round(p.legMm * 5) / 10;
+  // To a tenth, and of the thinnest legs as it is.
+  const half = Math.round(p.legMm * 5) / 10 || p.legMm / 2;
   return [
     warning(
       'root',
-      `A root ${share < LEAST_ROOT ? 'so thin tears' : 'so thick does not open'} when it is unfolded: about half a leg, ${formatLength(half, shop.lengths)}, is usual.`,
+      `A root ${share < LEAST_ROOT ? 'so thin tears' : 'so thick does not open'} when it is unfolded: about half a leg, ${formatFine(half, shop.lengths)}, is usual.`,
       {
         parameter: 'rootMm',
-        remedy: { label: `Root ${formatLength(half, shop.lengths)}`, set: { rootMm: half } },
+        remedy: { label: `Root ${formatFine(half, shop.lengths)}`, set: { rootMm: half } },
       },
     ),
   ];
@@ -97,13 +98,15 @@ export const accordion = defineMove({
     const missing = needsSoundBar(before);
     if (missing.length > 0) return missing;
     const { heightMm } = sizeOf(before[0]);
-    if (p.rootMm >= heightMm)
+    const mostMm = heightMm / 2;
+    if (p.rootMm >= mostMm)
       return [
         error(
           'no cut',
-          `The bar is ${formatLength(heightMm, shop.lengths)} high: with such a root nothing is cut.`,
+          `The bar is ${formatLength(heightMm, shop.lengths)} high: with a root of half of it or more the cuts from both sides do not pass each other, and no leg comes free.`,
           {
             parameter: 'rootMm',
+            remedy: { label: `Root ${formatLength(mostMm / 2, shop.lengths)}`, set: { rootMm: mostMm / 2 } },
           },
         ),
       ];

@@ -201,19 +201,20 @@ export const grooves = defineMove({
   does([before], p, shop) {
     const { widthMm, heightMm } = sizeOf(heated([before], p.heats, shop).after[0]);
     const { pattern, how, depthMm, widthMm: wideMm, pitchMm, slantDeg, heats } = p;
+    const { toThicknessMm } = new Grooving(groovesOf(p), heightMm, widthMm);
     const hollows = {
       do: 'groove',
       pattern,
       how,
       depthMm,
       widthMm: wideMm,
+      markMm: how === 'pressed' ? (pitchMm * toThicknessMm) / heightMm : pitchMm,
       pitchMm,
       slantDeg,
       heats,
     } as const;
     if (how === 'pressed')
       return [hollows, ...care('let cool'), { do: 'grind to the hollows', toMm: heightMm - depthMm }];
-    const { toThicknessMm } = new Grooving(groovesOf(p), heightMm, widthMm);
     return [
       hollows,
       ...care('bottoms round'),

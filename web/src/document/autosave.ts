@@ -109,17 +109,14 @@ export async function takeTheirs(theirs: StoredProject): Promise<void> {
 
 /** Keeps every edit in the browser at once, saves it a moment later, and when the page is left; warns where neither can be. */
 export function useAutosave(): void {
-  const { projectId, revision, plan, save } = usePlanStore();
+  const { projectId, plan, save } = usePlanStore();
   const isSaved = save.kind === 'saved';
-  useEffect(() => {
-    if (!projectId || !plan || isSaved) return;
-    void keepUnsaved({ projectId, ...asSave(plan, revision) });
-  }, [projectId, plan, revision, isSaved]);
   // At once, before a large plan is shown anew: the page may be closed by then.
   useEffect(
     () =>
       usePlanStore.subscribe((is, was) => {
-        if (is.plan && is.projectId && is.plan !== was.plan && is.save.kind !== 'saved')
+        const changed = is.plan !== was.plan || is.save !== was.save;
+        if (is.plan && is.projectId && changed && is.save.kind !== 'saved' && is.save.kind !== 'saving')
           void keepUnsaved({ projectId: is.projectId, ...asSave(is.plan, is.revision) });
       }),
     [],

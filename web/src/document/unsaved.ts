@@ -1,4 +1,4 @@
-import { createStore, del, get, set, values } from 'idb-keyval';
+import { createStore, del, get, promisifyRequest, set, values } from 'idb-keyval';
 import { create } from 'zustand';
 import type { Plan } from '../../../core/plan/index.ts';
 
@@ -29,19 +29,25 @@ const keyOf = (projectId: string, page = PAGE): string => `${projectId} ${page}`
 interface Waiting {
   /** What waits to be sent, newest first; of all pages. */
   readonly all: readonly Unsaved[];
+  /** Those of them that have waited longer than any save takes. */
+  readonly overdue: readonly Unsaved[];
   /** Whether the last edit could be kept in the browser. */
   readonly kept: boolean;
 }
 
 /** What is not on the server yet, for whoever shows it. */
-export const useWaiting = create<Waiting>(() => ({ all: [], kept: true }));
+export const useWaiting = create<Waiting>(() => ({ all: [], overdue: [], kept: true }));
+
+/** A save that takes longer than this waits, ms. */
+const SOON_MS = 4000;
 
 const byTime = (a: Unsaved, b: Unsaved): number => b.at - a.at;
 
 async function told<T>(act: () => Promise<T>): Promise<T | undefined> {
   try {
     const done = await act();
-    useWaiting.setState({ all: (await values<Unsaved>(store)).sort(byTime), kept: true });
+    const all = (await values<Unsaved>(store)).sort(byTime);
+    useWaiting.setState({ all, overdue: all.filter(({ at }) => at < Date.now() - SOON_MS), kept: true });
     return done;
   } catch {
     // A browser that keeps nothing (a private window, a full disk): saving goes on as it can, and closing the page warns.
@@ -52,7 +58,15 @@ async function told<T>(act: () => Promise<T>): Promise<T | undefined> {
 
 /** Keeps an edit until the server has it; the one before of this page and piece is replaced. */
 export const keepUnsaved = (edit: Omit<Unsaved, 'page' | 'at'>): Promise<unknown> =>
-  told(() => set(keyOf(edit.projectId), { ...edit, page: PAGE, at: Date.now() } satisfies Unsaved, store));
+  told(() => {
+    const kept: Unsaved = { ...edit, page: PAGE, at: Date.now() };
+    return store('readwrite', (all) => {
+      all.put(kept, keyOf(edit.projectId));
+      // By itself it commits only when the page has heard of the success, and a page that is drawing a large plan hears late.
+      all.transaction.commit();
+      return promisifyRequest(all.transaction);
+    });
+  });
 
 /** Lets an edit go. */
 export const forget = ({ projectId, page }: Pick<Unsaved, 'projectId' | 'page'>): Promise<unknown> =>

@@ -152,7 +152,10 @@ function insertDoes(
     material,
     sizesMm,
     middlesMm: allPlaced([insert], room).map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
-    lengths: { count: lengths.length, eachMm: 2 * lengths[0].half, gapMm: insert.gapMm ?? 0 },
+    lengths:
+      2 * lengths[0].half < room.depthMm
+        ? { count: lengths.length, eachMm: 2 * lengths[0].half, gapMm: insert.gapMm ?? 0 }
+        : null,
     kg,
     ...(names.length > 1 && new Set(names).size === names.length && { pieces: names }),
   };

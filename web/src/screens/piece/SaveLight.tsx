@@ -16,7 +16,9 @@ function words(save: SaveState, kept: boolean): string {
     case 'saving':
       return 'Saving…';
     case 'offline':
-      return kept ? 'The server does not answer: kept here' : `Not saved: ${save.message} Trying again.`;
+      return kept
+        ? `${save.message.split(/[.:;]/)[0]}: kept here`
+        : `Not saved: ${save.message} Trying again.`;
     case 'refused':
       return `Not saved: ${save.message}`;
     case 'conflict':

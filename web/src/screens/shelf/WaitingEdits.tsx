@@ -6,10 +6,10 @@ import { type Unsaved, useWaiting } from '../../document/unsaved.ts';
 
 /** Pieces with changes that are in this browser and not on the server yet, each with a way there. */
 export function WaitingEdits() {
-  const all = useWaiting((state) => state.all);
+  const { all, overdue } = useWaiting();
   useEffect(sendNow, []);
   const refused = all.filter((edit) => edit.trouble);
-  const waiting = all.filter((edit) => !edit.trouble);
+  const waiting = overdue.filter((edit) => !edit.trouble);
   return (
     <>
       {waiting.length > 0 && (
