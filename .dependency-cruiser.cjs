@@ -23,6 +23,7 @@ const CORE = [
   'moves',
   'assembly',
   'plan',
+  'copies',
   'judgement',
   'render',
   'print',

@@ -93,7 +93,7 @@ async function withPage<T>(measure: (page: Page, address: string) => Promise<T>)
   } finally {
     await browser.close();
     await serving.stop();
-    cluster.stop();
+    await cluster.stop();
   }
 }
 

@@ -1,15 +1,11 @@
-import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
   chmodSync,
-  closeSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
-  openSync,
   readFileSync,
-  readdirSync,
-  readlinkSync,
+  renameSync,
   rmSync,
   writeFileSync,
 } from 'node:fs';
@@ -17,69 +13,33 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Client } from 'pg';
+import {
+  USER,
+  checkReach,
+  create,
+  give,
+  installed,
+  isAlive,
+  outwaitKilled,
+  startServer,
+  stopServer,
+  versionOf,
+} from './postgres.ts';
 
 /** A PostgreSQL server of our own, on loopback. */
 export interface Cluster {
   url: string;
   port: number;
-  stop(): void;
+  stop(): Promise<void>;
 }
 
-const LIBRARY = '/usr/lib/postgresql';
-const USER = 'retablo';
+/** One that lasts can be looked after: where its server has ended by itself, it is started again. */
+export interface LastingCluster extends Cluster {
+  /** Whether it had ended. */
+  revive(): Promise<boolean>;
+}
+
 const DATABASE = 'retablo';
-/** Tenths of a second that a killed server's workers get to notice. */
-const DEAD_LOCK_TRIES = 200;
-
-/** Where Debian keeps the newest server's programs. */
-function programs(): string {
-  const versions = existsSync(LIBRARY)
-    ? readdirSync(LIBRARY).filter((v) => existsSync(join(LIBRARY, v, 'bin', 'initdb')))
-    : [];
-  const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
-  if (!newest) throw new Error('The PostgreSQL server is not installed: apt-get install postgresql');
-  return join(LIBRARY, newest, 'bin');
-}
-
-const asRoot = process.getuid?.() === 0;
-
-/** Runs one of PostgreSQL's programs, as its own unprivileged user when we are root. */
-function run(program: string, args: string[], logFile: string): void {
-  const path = join(programs(), program);
-  const [command, all] = asRoot ? ['runuser', ['-u', 'postgres', '--', path, ...args]] : [path, args];
-  const log = openSync(logFile, 'a');
-  try {
-    execFileSync(command, all, {
-      cwd: '/',
-      stdio: ['ignore', log, log],
-      env: { ...process.env, LC_ALL: 'C.UTF-8' },
-    });
-  } catch {
-    throw new Error(`${program} failed:\n${tailOf(logFile)}`);
-  } finally {
-    closeSync(log);
-  }
-}
-
-function tailOf(file: string): string {
-  return existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-8).join('\n') : '';
-}
-
-function give(path: string): void {
-  if (asRoot) execFileSync('chown', ['-R', 'postgres:', path]);
-}
-
-/** Root hands the work to the user postgres, who must be able to reach the folder. */
-function checkReach(dir: string): void {
-  if (!asRoot) return;
-  try {
-    execFileSync('runuser', ['-u', 'postgres', '--', 'test', '-x', dir], { stdio: 'ignore' });
-  } catch {
-    throw new Error(
-      `The database's user “postgres” cannot reach ${dir}. Put the project where other users may look (not under /root), or start it as an ordinary user.`,
-    );
-  }
-}
 
 /** A port nobody listens on now. */
 export const freePort = (): Promise<number> =>
@@ -98,103 +58,6 @@ export const portIsFree = (port: number): Promise<boolean> =>
     probe.once('error', () => resolve(false));
     probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
   });
-
-interface Running {
-  dir: string;
-  port: number;
-  /** Kept safe on disk after every save (slower), or thrown away after. */
-  durable: boolean;
-}
-
-function startServer({ dir, port, durable }: Running): () => void {
-  const data = join(dir, 'cluster');
-  const log = join(dir, 'postgres.log');
-  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${dir}${durable ? '' : ' -c fsync=off'}`;
-  const serverLog = join(dir, 'server.log');
-  try {
-    run('pg_ctl', ['-D', data, '-l', serverLog, '-w', '-o', options, 'start'], log);
-  } catch (error) {
-    throw new Error(`${(error as Error).message}\nThe server said:\n${tailOf(serverLog)}`, { cause: error });
-  }
-  return () => run('pg_ctl', ['-D', data, '-m', durable ? 'fast' : 'immediate', '-w', 'stop'], log);
-}
-
-/** The process that a cluster's lock file names, or null. */
-function lockHolder(data: string): number | null {
-  try {
-    return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]);
-  } catch {
-    return null;
-  }
-}
-
-/** Running; dead but never collected (for ever, in a container without an init); or gone. */
-function stateOf(pid: number): 'alive' | 'zombie' | 'gone' {
-  try {
-    return /\) Z /.test(readFileSync(`/proc/${pid}/stat`, 'utf8')) ? 'zombie' : 'alive';
-  } catch {
-    return 'gone';
-  }
-}
-
-/** Whether any process still works in the cluster's folder: all of PostgreSQL's do. */
-const hasWorkers = (data: string): boolean =>
-  readdirSync('/proc').some((pid) => {
-    try {
-      return /^\d+$/.test(pid) && readlinkSync(`/proc/${pid}/cwd`) === data;
-    } catch {
-      return false;
-    }
-  });
-
-/**
- * After a kill the server's workers need a moment to notice, and hold its memory until they do. A killed server that nobody
- * collected still counts as running to PostgreSQL's own lock check: its locks are taken away, once the last worker has gone.
- */
-async function outwaitKilled(dir: string): Promise<void> {
-  const data = join(dir, 'cluster');
-  const pid = lockHolder(data);
-  const state = pid === null ? 'gone' : stateOf(pid);
-  if (pid === null || state === 'alive') return;
-  for (let tries = 0; hasWorkers(data); tries++) {
-    if (tries === DEAD_LOCK_TRIES)
-      throw new Error(
-        `The database in ${data} was killed, but parts of it still run; stop them and start again.`,
-      );
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  if (state !== 'zombie') return;
-  rmSync(join(data, 'postmaster.pid'), { force: true });
-  for (const file of readdirSync(dir))
-    if (file.startsWith('.s.PGSQL.')) rmSync(join(dir, file), { force: true });
-}
-
-function isRunning(dir: string): boolean {
-  try {
-    run('pg_ctl', ['-D', join(dir, 'cluster'), 'status'], join(dir, 'postgres.log'));
-    return true;
-  } catch {
-    return false;
-  }
-}
-
-function create(dir: string, auth: string[], durable: boolean): void {
-  run(
-    'initdb',
-    [
-      '-D',
-      join(dir, 'cluster'),
-      '-U',
-      USER,
-      '-E',
-      'UTF8',
-      '--locale=C.UTF-8',
-      ...auth,
-      ...(durable ? [] : ['--no-sync']),
-    ],
-    join(dir, 'postgres.log'),
-  );
-}
 
 async function withClient<T>(url: string, use: (client: Client) => Promise<T>): Promise<T> {
   const { default: pg } = await import('pg');
@@ -231,50 +94,88 @@ export async function dropDatabase(url: string): Promise<void> {
   await withClient(admin.href, (client) => client.query(`DROP DATABASE ${name} WITH (FORCE)`));
 }
 
+const passwordFile = (dir: string): string => join(dir, 'password');
+
+const baseUrl = (dir: string, port: number): string =>
+  `postgres://${USER}:${readFileSync(passwordFile(dir), 'utf8').trim()}@127.0.0.1:${port}`;
+
+/** Where the database of a lasting cluster answers while it runs. */
+export const databaseUrl = (dir: string, port: number): string => `${baseUrl(dir, port)}/${DATABASE}`;
+
+/** The version that made the cluster in `dir`, if its programs are not here; null where all is well. */
+export function missingVersion(dir: string): string | null {
+  const version = versionOf(dir);
+  return version === null || installed().includes(version) ? null : version;
+}
+
+/** Puts a cluster that cannot be started beside, so that another can be made in its place; where it lies now. */
+export function setAside(dir: string): string {
+  const aside = join(dir, `cluster-of-version-${versionOf(dir)}-${Date.now()}`);
+  renameSync(join(dir, 'cluster'), aside);
+  return aside;
+}
+
+/** Made beside and moved in its place when it is whole: a start that is killed in between leaves no half of one. */
+async function createLasting(dir: string): Promise<void> {
+  const password = passwordFile(dir);
+  rmSync(join(dir, 'cluster'), { recursive: true, force: true });
+  rmSync(join(dir, 'new'), { recursive: true, force: true });
+  writeFileSync(password, randomBytes(18).toString('base64url'));
+  chmodSync(password, 0o600);
+  give(dir);
+  await create(dir, 'new', ['-A', 'scram-sha-256', `--pwfile=${password}`], true);
+  renameSync(join(dir, 'new'), join(dir, 'cluster'));
+}
+
 /**
- * The lasting cluster in `dir`: made on first use with a password of its own, and started on the port it was last given.
- * A server left over from a killed start is stopped first; a stale lock is PostgreSQL's own to clear.
+ * The lasting cluster in `dir`: made on first use with a password of its own, and started on the port it was last given, by the
+ * programs of the version that made it. A server left over from a killed start is stopped first; a stale lock is PostgreSQL's own to
+ * clear.
  */
-export async function lastingCluster(dir: string, port: number): Promise<Cluster> {
+export async function lastingCluster(dir: string, port: number): Promise<LastingCluster> {
   mkdirSync(dir, { recursive: true });
   give(dir);
   checkReach(dir);
-  const passwordFile = join(dir, 'password');
-  if (!existsSync(join(dir, 'cluster', 'PG_VERSION'))) {
-    rmSync(join(dir, 'cluster'), { recursive: true, force: true });
-    writeFileSync(passwordFile, randomBytes(18).toString('base64url'));
-    chmodSync(passwordFile, 0o600);
-    give(dir);
-    create(dir, ['-A', 'scram-sha-256', `--pwfile=${passwordFile}`], true);
-  }
+  if (versionOf(dir) === null) await createLasting(dir);
   await outwaitKilled(dir);
-  if (isRunning(dir))
-    run('pg_ctl', ['-D', join(dir, 'cluster'), '-m', 'fast', '-w', 'stop'], join(dir, 'postgres.log'));
-  const stop = startServer({ dir, port, durable: true });
-  const base = `postgres://${USER}:${readFileSync(passwordFile, 'utf8').trim()}@127.0.0.1:${port}`;
+  const running = { dir, port, durable: true };
+  if (isAlive(dir)) await stopServer(running);
+  await startServer(running);
+  const stop = () => stopServer(running);
   try {
-    await ensureDatabase(`${base}/postgres`);
+    await ensureDatabase(`${baseUrl(dir, port)}/postgres`);
   } catch (error) {
-    stop();
+    await stop();
     throw error;
   }
-  return { url: `${base}/${DATABASE}`, port, stop };
+  return {
+    url: databaseUrl(dir, port),
+    port,
+    stop,
+    async revive() {
+      if (isAlive(dir) || !existsSync(dir)) return false;
+      await outwaitKilled(dir);
+      await startServer(running);
+      return true;
+    },
+  };
 }
 
 /** A cluster for tests: its own folder and port, nothing left behind. */
 export async function temporaryCluster(): Promise<Cluster> {
   const dir = mkdtempSync(join(tmpdir(), 'retablo-test-'));
   give(dir);
-  create(dir, ['-A', 'trust'], false);
+  await create(dir, 'cluster', ['-A', 'trust'], false);
   const port = await freePort();
-  const stopServer = startServer({ dir, port, durable: false });
+  const running = { dir, port, durable: false };
+  await startServer(running);
   const base = `postgres://${USER}@127.0.0.1:${port}`;
   await ensureDatabase(`${base}/postgres`);
   return {
     url: `${base}/${DATABASE}`,
     port,
-    stop() {
-      stopServer();
+    async stop() {
+      await stopServer(running);
       rmSync(dir, { recursive: true, force: true });
     },
   };

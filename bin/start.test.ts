@@ -1,5 +1,14 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -20,9 +29,9 @@ interface Started {
 }
 
 /** Runs the start command's second half and waits for its address, or for it to give up. */
-function start(): Promise<Started> {
+function start(asked = String(port)): Promise<Started> {
   const child = spawn(process.execPath, ['--import', 'tsx', 'bin/start.ts'], {
-    env: { ...process.env, RETABLO_DATA: data, RETABLO_PORT: String(port) },
+    env: { ...process.env, RETABLO_DATA: data, RETABLO_PORT: asked },
   });
   children.push(child);
   return new Promise((resolve, reject) => {
@@ -50,6 +59,30 @@ const projects = async (url: string) =>
     }
   ).projects;
 
+/** The command line of copies, on the same data. */
+function copies(...args: string[]): Promise<{ status: number | null; said: string }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'bin/copies.ts', ...args], {
+    env: { ...process.env, RETABLO_DATA: data },
+  });
+  let said = '';
+  child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
+  child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+  return new Promise((resolve) => child.once('exit', (status) => resolve({ status, said })));
+}
+
+async function stopped(child: ChildProcess): Promise<void> {
+  child.kill('SIGINT');
+  await ended(child);
+}
+
+const postmaster = (): number =>
+  Number(readFileSync(join(data, 'postgres', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0]);
+
+const named = async (url: string, name: string) => (await projects(url)).find((p) => p.name === name);
+
+const remove = async (url: string, name: string) =>
+  fetch(`${url}api/projects/${(await named(url, name))!.id}`, { method: 'DELETE' });
+
 afterAll(async () => {
   for (const child of children) {
     child.kill('SIGTERM');
@@ -72,11 +105,8 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
     }),
   });
   expect(put.status).toBe(200);
-  const postmaster = Number(
-    readFileSync(join(data, 'postgres', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0],
-  );
   first.child.kill('SIGKILL');
-  process.kill(postmaster, 'SIGKILL');
+  process.kill(postmaster(), 'SIGKILL');
   await ended(first.child);
 
   const second = await start();
@@ -97,16 +127,72 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
   const third = await start();
   expect(await projects(third.url)).toHaveLength(demoFiles().length);
 
-  // Ctrl-C stops both cleanly.
-  third.child.kill('SIGINT');
-  await ended(third.child);
-  expect(third.child.exitCode).toBe(0);
-  expect(() => readFileSync(join(data, 'postgres', 'cluster', 'postmaster.pid'))).toThrow();
+  // Only the database is killed: the server that runs starts it again.
+  process.kill(postmaster(), 'SIGKILL');
+  await expect
+    .poll(async () => (await projects(third.url).catch(() => []))?.length, { timeout: 30_000 })
+    .toBe(demoFiles().length);
 
-  // Its port taken by something else, it says so and takes another.
+  // Ctrl-C stops both cleanly.
+  await stopped(third.child);
+  expect(third.child.exitCode).toBe(0);
+  expect(existsSync(join(data, 'postgres', 'cluster', 'postmaster.pid'))).toBe(false);
+
+  // Its port taken by something else, it says so and takes another; one that is no port is refused.
   const squatter = createServer().listen(port, '127.0.0.1');
   const fourth = await start();
   expect(fourth.said).toContain(`Port ${port} is in use`);
   expect(new URL(fourth.url).port).not.toBe(String(port));
   squatter.close();
+  await stopped(fourth.child);
+  await expect(start('seventy')).rejects.toThrow('RETABLO_PORT must be a whole number from 1 to 65535');
+
+  // The port asked for is taken also where another was used last; of two that start at once one gives way.
+  const other = await freePort();
+  const both = await Promise.allSettled([start(String(other)), start(String(other))]);
+  const one = both.find((b) => b.status === 'fulfilled')!.value;
+  const two = both.find((b) => b.status === 'rejected')!.reason as Error;
+  expect(new URL(one.url).port).toBe(String(other));
+  expect(two.message).toMatch(/already running \(process \d+\)/);
+  await stopped(one.child);
+});
+
+it('writes everything to one file and takes it back, while it runs and while it does not', async () => {
+  const file = join(data, 'all.zip');
+  const running = await start();
+  expect(await copies('out', file)).toMatchObject({ status: 0 });
+  await remove(running.url, 'Salt Marsh');
+  expect((await copies('look', file)).said).toMatch(/same +piece +Salt Marsh/);
+  const restored = await copies('restore', file);
+  expect(restored.said).toContain('before-restore-');
+  expect(await named(running.url, 'Salt Marsh')).toBeDefined();
+  await stopped(running.child);
+
+  expect((await copies('in', file)).said).toContain('0 new, 0 went on, 0 put beside');
+  expect((await copies('restore')).said).toContain('daily-');
+  for (const [args, words] of [
+    [['melt'], 'Usage'],
+    [['in', join(data, 'ports.json')], 'no copy file'],
+    [['out', join(data, 'none', 'all.zip')], 'ENOENT'],
+  ] as [string[], string][]) {
+    const { status, said } = await copies(...args);
+    expect({ status, said }).toEqual({ status: 2, said: expect.stringContaining(words) });
+  }
+});
+
+it('takes the last copy where the cluster was made by a PostgreSQL that is not installed any more', async () => {
+  const cluster = join(data, 'postgres', 'cluster');
+  const forge = () => writeFileSync(join(cluster, 'PG_VERSION'), '9\n');
+  forge();
+  const folder = join(data, 'copies');
+  renameSync(folder, `${folder}-away`);
+  // No copy: it says what to do, and leaves everything as it is.
+  await expect(start()).rejects.toThrow('apt-get install postgresql-9');
+  expect(readFileSync(join(cluster, 'PG_VERSION'), 'utf8')).toBe('9\n');
+  renameSync(`${folder}-away`, folder);
+
+  const again = await start();
+  expect(again.said).toContain('is kept as it was in');
+  expect(await projects(again.url)).toHaveLength(demoFiles().length);
+  expect(readdirSync(join(data, 'postgres')).some((n) => n.startsWith('cluster-of-version-9-'))).toBe(true);
 });

@@ -1,29 +1,44 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { serve } from '../server/serve.ts';
-import { freePort, lastingCluster, portIsFree } from './cluster.ts';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { CopyFolder } from '../server/copies/folder.ts';
+import { CopyFile } from '../server/copies/copyFile.ts';
+import { restoreFrom } from '../server/copies/restore.ts';
+import { type Serving, serve } from '../server/serve.ts';
+import {
+  type LastingCluster,
+  freePort,
+  lastingCluster,
+  missingVersion,
+  portIsFree,
+  setAside,
+} from './cluster.ts';
+import {
+  COPIES_DIR,
+  DATA,
+  DATABASE_DIR,
+  LOG_FILE,
+  isHeld,
+  rememberPorts,
+  rememberedPorts,
+  takeInHand,
+} from './instance.ts';
+import { isAlive } from './postgres.ts';
 
-const DATA = process.env.RETABLO_DATA ?? join(dirname(fileURLToPath(import.meta.url)), '..', '.data');
 const FIRST_PORT = 4870;
+/** Between looks whether the database still runs, ms. */
+const LOOK_MS = 1000;
 
-interface Ports {
-  web: number;
-  database: number;
+/** The port asked for in the environment, if any. */
+function askedPort(): number | undefined {
+  const asked = process.env.RETABLO_PORT;
+  if (!asked) return undefined;
+  const port = Number(asked);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new Error(`RETABLO_PORT must be a whole number from 1 to 65535; it is “${asked}”.`);
+  return port;
 }
 
-const portsFile = join(DATA, 'ports.json');
-const lockFile = join(DATA, 'start.pid');
-
-function remembered(): Partial<Ports> {
-  try {
-    return JSON.parse(readFileSync(portsFile, 'utf8')) as Partial<Ports>;
-  } catch {
-    return {};
-  }
-}
-
-/** The remembered port if it is free, otherwise another, said aloud. */
+/** The port that is wanted if it is free, otherwise another, said aloud. */
 async function settle(port: number | undefined, what: string): Promise<number> {
   if (port !== undefined && (await portIsFree(port))) return port;
   const other = await freePort();
@@ -32,50 +47,98 @@ async function settle(port: number | undefined, what: string): Promise<number> {
   return other;
 }
 
-/** The process that holds the lock, if it is still a start of ours. */
-function holder(): number | null {
-  if (!existsSync(lockFile)) return null;
-  const pid = Number(readFileSync(lockFile, 'utf8'));
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('bin/start.ts') ? pid : null;
-  } catch {
-    return null;
-  }
+/** Names the copy that is to fill a new cluster, until it has: a start that is ended in between goes on where it was. */
+const restoring = join(DATA, 'restoring');
+
+/**
+ * A cluster whose version is not installed any more is put beside, and the last copy is to fill a new one; without a copy it is said
+ * what to install.
+ */
+async function makeWayFor(version: string): Promise<void> {
+  const last = await new CopyFolder(COPIES_DIR).newest();
+  if (!last)
+    throw new Error(
+      `The database in ${DATABASE_DIR} was made by PostgreSQL ${version}, whose programs are not installed any more, and there is no copy in ${COPIES_DIR}. Nothing was changed. Install them (apt-get install postgresql-${version}) and start again; or put a copy of yours in that folder under the name daily-2000-01-01.zip, and it is taken.`,
+    );
+  const copy = await CopyFile.open(await new CopyFolder(COPIES_DIR).path(last.name));
+  await copy.verify();
+  copy.close();
+  writeFileSync(restoring, last.name);
+  console.log(
+    `The database was made by PostgreSQL ${version}, whose programs are not installed any more. It is kept as it was in ${setAside(DATABASE_DIR)}; the last copy, ${last.name} of ${last.madeAt}, is taken into a new one. What was saved after it is in the old one alone: install postgresql-${version}, put that folder back as “cluster”, and it is there.`,
+  );
+}
+
+async function fill(cluster: LastingCluster): Promise<void> {
+  if (!existsSync(restoring)) return;
+  await restoreFrom(cluster.url, await new CopyFolder(COPIES_DIR).path(readFileSync(restoring, 'utf8')));
+  rmSync(restoring);
+}
+
+/** Starts the database again where it ends by itself, until told to stop. */
+function lookAfter(cluster: LastingCluster): () => void {
+  let busy = false;
+  const timer = setInterval(() => {
+    if (busy) return;
+    busy = true;
+    cluster
+      .revive()
+      .then((revived) => revived && console.log('The database had ended; it runs again.'))
+      .catch((error: Error) => console.error(`The database does not start: ${error.message.split('\n')[0]}`))
+      .finally(() => (busy = false));
+  }, LOOK_MS);
+  return () => clearInterval(timer);
+}
+
+async function served(cluster: LastingCluster, port: number): Promise<Serving> {
+  await fill(cluster);
+  const web = await settle(port, 'application');
+  rememberPorts({ web, database: cluster.port });
+  return serve({
+    databaseUrl: cluster.url,
+    port: web,
+    logFile: LOG_FILE,
+    copiesDir: COPIES_DIR,
+    demo: true,
+  });
 }
 
 async function main(): Promise<void> {
-  mkdirSync(DATA, { recursive: true });
-  const other = holder();
-  if (other !== null && other !== process.pid) {
-    console.error(`Retablo is already running (process ${other}) at http://127.0.0.1:${remembered().web}/`);
+  const hold = await takeInHand();
+  if (isHeld(hold)) {
+    const { pid, address } = hold;
+    console.error(
+      `Retablo is already running (process ${pid})${address ? ` at ${address}` : ': it is just starting'}`,
+    );
     process.exitCode = 1;
     return;
   }
-  writeFileSync(lockFile, String(process.pid));
+  const asked = askedPort();
+  const last = rememberedPorts();
+  const version = missingVersion(DATABASE_DIR);
+  if (version !== null) await makeWayFor(version);
   // A database left running by a killed start still holds its port: it is stopped inside lastingCluster, on the same port.
-  const last = remembered();
-  const databaseDir = join(DATA, 'postgres');
-  const leftOver = last.database !== undefined && existsSync(join(databaseDir, 'cluster', 'postmaster.pid'));
+  const leftOver = last.database !== undefined && isAlive(DATABASE_DIR);
   const database = leftOver ? last.database! : await settle(last.database, 'database');
-  const cluster = await lastingCluster(databaseDir, database);
-  const web = await settle(last.web ?? (Number(process.env.RETABLO_PORT) || FIRST_PORT), 'application');
-  writeFileSync(portsFile, JSON.stringify({ web, database } satisfies Ports));
-  const serving = await serve({
-    databaseUrl: cluster.url,
-    port: web,
-    logFile: join(DATA, 'server.log'),
-    demo: true,
+  const cluster = await lastingCluster(DATABASE_DIR, database);
+  const serving = await served(cluster, asked ?? last.web ?? FIRST_PORT).catch(async (error: unknown) => {
+    await cluster.stop();
+    throw error;
   });
+  const address = `http://127.0.0.1:${serving.port}/`;
+  hold.tell(address);
+  const leave = lookAfter(cluster);
   console.log(
-    `Retablo is at http://127.0.0.1:${serving.port}/   (Ctrl-C stops it; the log is in ${join(DATA, 'server.log')})`,
+    `Retablo is at ${address}   (Ctrl-C stops it; the log is ${LOG_FILE.replace(/log$/, '*.log')})`,
   );
   let stopping = false;
   const stop = async () => {
     if (stopping) return;
     stopping = true;
+    leave();
     await serving.stop();
-    cluster.stop();
-    rmSync(lockFile, { force: true });
+    await cluster.stop();
+    await hold.release();
     console.log('Stopped.');
     process.exit(0);
   };

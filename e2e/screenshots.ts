@@ -176,5 +176,5 @@ try {
 } finally {
   await browser.close();
   await serving.stop();
-  cluster.stop();
+  await cluster.stop();
 }

@@ -4,6 +4,8 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { CopyFolder } from './copies/folder.ts';
+import { Incoming } from './copies/incoming.ts';
 import type { Database } from './database.ts';
 import { ApiError, answerError } from './errors.ts';
 import { FlowStore } from './flowStore.ts';
@@ -12,6 +14,7 @@ import { ReckoningPool } from './reckoning/pool.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
 import { seamRoutes } from './routes/seams.ts';
+import { copyRoutes } from './routes/copies.ts';
 import { projectRoutes } from './routes/projects.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { ShopStore } from './shopStore.ts';
@@ -61,8 +64,16 @@ interface App {
   close(): Promise<void>;
 }
 
+interface AppParts {
+  readonly database: Database;
+  readonly logger: Logger;
+  readonly pagesDir: string;
+  /** Where copies are made by themselves; none where they are not. */
+  readonly copies: CopyFolder | null;
+}
+
 /** The whole HTTP side: the programming interface under /api, the built pages for everything else. */
-export function makeApp(database: Database, logger: Logger, pagesDir: string): App {
+export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -87,6 +98,8 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): A
     response.json({ ok: true });
   });
   const previews = new Previews(store, flows, logger);
+  const incoming = new Incoming();
+  app.use('/api/copies', copyRoutes({ ...database, folder: copies, incoming, previews }));
   app.use('/api/projects', projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
@@ -106,9 +119,10 @@ export function makeApp(database: Database, logger: Logger, pagesDir: string): A
     projects: store,
     shop,
     previews,
-    close() {
+    async close() {
       previews.close();
-      return pool.close();
+      await incoming.close();
+      await pool.close();
     },
   };
 }

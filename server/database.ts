@@ -201,8 +201,14 @@ class CalmClient extends pg.Client {
   }
 }
 
-/** Connects, brings the tables up to date, and makes the models usable. */
-export async function openDatabase(url: string): Promise<Database> {
+/**
+ * Connects, brings the tables up to date, and makes the models usable. `beforeUpdate` runs before tables that hold something are
+ * changed; where it fails, nothing is.
+ */
+export async function openDatabase(
+  url: string,
+  beforeUpdate?: (sequelize: Sequelize) => Promise<unknown>,
+): Promise<Database> {
   const sequelize = new Sequelize(url, {
     dialect: 'postgres',
     dialectModule: Object.create(pg, { Client: { value: CalmClient } }) as object,
@@ -217,6 +223,8 @@ export async function openDatabase(url: string): Promise<Database> {
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });
+  const isUpdate = (await umzug.executed()).length > 0 && (await umzug.pending()).length > 0;
+  if (isUpdate) await beforeUpdate?.(sequelize);
   await umzug.up();
   defineModels(sequelize);
   return { sequelize, close: () => sequelize.close() };

@@ -45,7 +45,7 @@ function ofDatabase(error: unknown): ApiError | null {
   const { original, code: own } = error as { original?: { code?: string }; code?: string };
   // Of a statement, or of the connection itself before any.
   const code = original?.code ?? own ?? '';
-  if (code === DISK_FULL)
+  if (code === DISK_FULL || code === 'ENOSPC')
     return new ApiError(
       'disk full',
       'The disk is full: nothing was changed. Make room on it, then try again.',

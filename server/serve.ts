@@ -1,15 +1,16 @@
 import type { AddressInfo } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { pino, destination } from 'pino';
 import { makeApp } from './app.ts';
+import { CopyFolder } from './copies/folder.ts';
 import { openDatabase } from './database.ts';
 import { loadDemo } from './demo/index.ts';
+import { openLog } from './log.ts';
 
 const PAGES = join(dirname(fileURLToPath(import.meta.url)), '..', 'dist');
 
-/** Between looks for what was put aside long enough ago. */
-const CLEAR_OUT_MS = 6 * 3_600_000;
+/** Between looks for what is to be done once a day. */
+const DAILY_LOOK_MS = 1_800_000;
 
 export interface Serving {
   port: number;
@@ -21,21 +22,30 @@ export interface ServeOptions {
   /** 0 for any free port. */
   port: number;
   logFile?: string;
+  /** Where copies are made by themselves: daily, and before the tables change. None are without it. */
+  copiesDir?: string;
   demo?: boolean;
 }
 
 /** Migrates, loads the demo where asked and the shelf is empty, and listens on 127.0.0.1. Rejects if the port is taken. */
-export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions): Promise<Serving> {
-  const logger = pino({ level: 'info' }, destination({ dest: logFile ?? 2, mkdir: true, mode: 0o600 }));
-  const database = await openDatabase(databaseUrl);
-  const { app, projects, shop, previews, close } = makeApp(database, logger, PAGES);
+export async function serve({ databaseUrl, port, logFile, copiesDir, demo }: ServeOptions): Promise<Serving> {
+  const { logger, close: closeLog } = await openLog(logFile);
+  const copies = copiesDir === undefined ? null : new CopyFolder(copiesDir);
+  const database = await openDatabase(databaseUrl, (sequelize) =>
+    Promise.resolve(copies?.make(sequelize, 'before an update')),
+  );
+  const { app, projects, shop, previews, close } = makeApp({ database, logger, pagesDir: PAGES, copies });
   if (demo) await loadDemo(projects, shop);
-  const clearOut = () =>
-    void projects
+  const daily = async () => {
+    await projects
       .clearOut(new Date())
       .catch((error: unknown) => logger.error({ err: error }, 'not cleared out'));
-  clearOut();
-  const clearing = setInterval(clearOut, CLEAR_OUT_MS);
+    await copies
+      ?.daily(database.sequelize)
+      .catch((error: unknown) => logger.error({ err: error }, 'no copy was made today'));
+  };
+  let busy = daily();
+  const dailyLook = setInterval(() => (busy = busy.then(daily)), DAILY_LOOK_MS);
   void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, '127.0.0.1', (error) => (error ? reject(error) : resolve(listening)));
@@ -43,11 +53,13 @@ export async function serve({ databaseUrl, port, logFile, demo }: ServeOptions):
   return {
     port: (server.address() as AddressInfo).port,
     async stop() {
-      clearInterval(clearing);
+      clearInterval(dailyLook);
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await close();
+      await busy;
       await database.close();
+      closeLog();
     },
   };
 }

@@ -26,7 +26,8 @@ export interface Revision {
 export const MOST_MARK = 80;
 
 /** How a plan stands to its goal. */
-export type Verdict = 'reached' | 'short' | 'unfinished' | 'no bar';
+export const VERDICTS = ['reached', 'short', 'unfinished', 'no bar'] as const;
+export type Verdict = (typeof VERDICTS)[number];
 
 /** What the shelf shows of a piece without opening its plan. */
 export interface ProjectHead extends Omit<StoredProject, 'plan'> {

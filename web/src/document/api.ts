@@ -29,6 +29,13 @@ interface ErrorBody {
   current?: StoredProject;
 }
 
+/** A file goes as it is, everything else as JSON. */
+function carried(body: unknown): RequestInit {
+  if (body === undefined) return {};
+  if (body instanceof Blob) return { headers: { 'Content-Type': body.type }, body };
+  return { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) };
+}
+
 export async function request<T>(
   method: string,
   path: string,
@@ -40,9 +47,7 @@ export async function request<T>(
     response = await fetch(`/api${path}`, {
       method,
       keepalive,
-      ...(body === undefined
-        ? {}
-        : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+      ...carried(body),
     });
   } catch {
     throw new RequestError(0, 'The server does not answer. Is it still running?');

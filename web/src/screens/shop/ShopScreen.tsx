@@ -5,18 +5,20 @@ import { makeShop } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
+import { Copies } from './Copies.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
 import { SetUps } from './SetUps.tsx';
 import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
 const PARTS = [
-  ['setups', 'Set-ups'],
-  ['materials', 'Materials'],
-  ['rack', 'Rack'],
+  ['setups', 'Set-ups', SetUps],
+  ['materials', 'Materials', Materials],
+  ['rack', 'Rack', Rack],
+  ['copies', 'Copies', Copies],
 ] as const;
 
-/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack. */
+/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack; and copies of all of it. */
 export function Component() {
   const { what = 'setups' } = useParams();
   const { data: setups } = useSetups();
@@ -25,6 +27,7 @@ export function Component() {
     document.title = 'Shop · Retablo';
   }, []);
   // Units as in the first set-up; pieces have their own.
+  const [, , Part] = PARTS.find(([id]) => id === what) ?? PARTS[0];
   const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
   return (
     <InShop shop={shop}>
@@ -39,7 +42,7 @@ export function Component() {
         </Stack>
       </PageHead>
       <Box component="main" sx={{ px: 2.5, py: 2, maxWidth: 1300 }}>
-        {what === 'materials' ? <Materials /> : what === 'rack' ? <Rack /> : <SetUps />}
+        <Part />
       </Box>
     </InShop>
   );

@@ -1,0 +1,336 @@
+import type { Sequelize, Transaction } from 'sequelize';
+import { z } from 'zod';
+import {
+  type KeptPiece,
+  MATERIALS,
+  RACK,
+  SETUPS,
+  keptPieceSchema,
+  pictureFile,
+  pieceFile,
+  revisionFile,
+} from '../../core/copies/copyFile.ts';
+import {
+  type CopyChoice,
+  type CopyContents,
+  type PartInCopy,
+  type PieceInCopy,
+  type TakenIn,
+  standingOf,
+} from '../../core/copies/standing.ts';
+import { type Material, materialSchema } from '../../core/materials/material.ts';
+import { type Plan, nameWith, readPlan } from '../../core/plan/index.ts';
+import { type ShopSettings, shopSchema } from '../../core/shop/shop.ts';
+import { type RackBar, rackBarSchema } from '../../core/stock/rackBar.ts';
+import { PlanRevision, Preview, Project, RackRow, Setup, ShopMaterial, Taking } from '../database.ts';
+import type { CopyFile } from './copyFile.ts';
+import { asFile, sha256Of } from './write.ts';
+
+const digestOf = (plan: unknown): string => sha256Of(asFile(plan));
+
+type LyingBar = Omit<RackBar, 'id'>;
+
+/** What of the shop lies in a copy. */
+interface ShopParts {
+  readonly setups: readonly ShopSettings[];
+  readonly materials: readonly Material[];
+  readonly rack: readonly LyingBar[];
+}
+
+async function shopParts(copy: CopyFile): Promise<ShopParts> {
+  const read = async <T>(path: string, schema: z.ZodType<T>): Promise<readonly T[]> =>
+    copy.has(path) ? copy.read(path, z.array(schema)) : [];
+  return {
+    setups: await read(SETUPS, shopSchema),
+    materials: await read(MATERIALS, materialSchema),
+    rack: await read(RACK, rackBarSchema),
+  };
+}
+
+const lying = ({ material, widthMm, thicknessMm, lengthMm, count }: LyingBar): LyingBar => ({
+  material,
+  widthMm,
+  thicknessMm,
+  lengthMm,
+  count,
+});
+
+const inOrder = (bars: readonly LyingBar[]): string =>
+  JSON.stringify(bars.map((b) => JSON.stringify(lying(b))).sort());
+
+/** The id of a piece that is put beside the one that went another way: the same for the same copy, so that it comes only once. */
+function besideId(id: string, newest: string): string {
+  const hex = sha256Of(Buffer.from(`${id} ${newest}`));
+  // A name-based UUID as RFC 9562, version 8, lays it out.
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}
+
+async function digestsHere(projectId: string, transaction?: Transaction): Promise<string[]> {
+  const rows = await PlanRevision.findAll({
+    where: { projectId },
+    order: [['revision', 'ASC']],
+    ...(transaction && { transaction }),
+  });
+  return rows.map(({ plan }) => digestOf(plan));
+}
+
+const digestsThere = (copy: CopyFile, { id, revisions }: KeptPiece): string[] =>
+  revisions.map(({ revision }) => copy.sha256(revisionFile(id, revision)));
+
+/** In a transaction the piece that is here is held as it is until that ends. */
+async function standing(copy: CopyFile, piece: KeptPiece, transaction?: Transaction): Promise<PieceInCopy> {
+  const theirs = digestsThere(copy, piece);
+  const newest = theirs.at(-1)!;
+  const here = await Project.findByPk(
+    piece.id,
+    transaction && { transaction, lock: transaction.LOCK.UPDATE },
+  );
+  const ours = here ? await digestsHere(piece.id, transaction) : [];
+  let how = standingOf(theirs, ours);
+  // It went another way, and was put beside before.
+  if (how === 'different' && (await digestsHere(besideId(piece.id, newest), transaction)).includes(newest))
+    how = 'older';
+  return {
+    id: piece.id,
+    name: piece.name,
+    standing: how,
+    savedAt: piece.revisions.at(-1)!.savedAt,
+    savedHereAt: here && here.updatedAt.toISOString(),
+    revisions: piece.revisions.length,
+    removed: piece.removedAt !== null,
+    removedHere: Boolean(here?.removedAt),
+  };
+}
+
+/** The ids of the pieces in a copy: those that its manifest lists a file for. */
+const piecesOf = (copy: CopyFile): string[] =>
+  copy.manifest.pieces.map((p) => p.id).filter((id) => copy.has(pieceFile(id)));
+
+function parts<T>(
+  theirs: readonly T[],
+  ours: readonly T[],
+  key: (part: T) => { id: string; name: string },
+): PartInCopy[] {
+  const here = new Map(ours.map((part) => [key(part).id, JSON.stringify(part)]));
+  return theirs.map((part) => {
+    const { id, name } = key(part);
+    const known = here.get(id);
+    return {
+      id,
+      name,
+      standing: known === undefined ? 'new' : known === JSON.stringify(part) ? 'same' : 'different',
+    };
+  });
+}
+
+function rackStanding(theirs: readonly LyingBar[], ours: readonly LyingBar[]): PartInCopy | null {
+  if (theirs.length === 0) return null;
+  const how = inOrder(theirs) === inOrder(ours) ? 'same' : ours.length === 0 ? 'new' : 'different';
+  return { id: 'rack', name: `${theirs.reduce((sum, b) => sum + b.count, 0)} bars`, standing: how };
+}
+
+/** What a copy holds beside what is here. Every part of it has been judged by its checksum when this comes back. */
+export async function contentsOf(copy: CopyFile): Promise<CopyContents> {
+  await copy.verify();
+  const { setups, materials, rack } = await shopParts(copy);
+  const pieces: PieceInCopy[] = [];
+  for (const id of piecesOf(copy))
+    pieces.push(await standing(copy, await copy.read(pieceFile(id), keptPieceSchema)));
+  const [ownSetups, ownMaterials, ownRack] = [
+    await Setup.findAll(),
+    await ShopMaterial.findAll(),
+    await RackRow.findAll(),
+  ];
+  return {
+    madeAt: copy.manifest.madeAt,
+    pieces,
+    setups: parts(
+      setups,
+      ownSetups.map((s) => shopSchema.parse(s.settings)),
+      ({ name }) => ({ id: name, name }),
+    ),
+    materials: parts(
+      materials,
+      ownMaterials.map((m) => materialSchema.parse(m.material)),
+      ({ id, name }) => ({ id, name }),
+    ),
+    rack: rackStanding(rack, ownRack),
+  };
+}
+
+/** What the shelf shows of a plan; nothing of one that this Retablo cannot read, which is kept as it is all the same. */
+function headOf(plan: unknown): Pick<Project, 'goal' | 'lengths'> {
+  const read = readPlan(plan);
+  return read.ok ? { goal: read.plan.goal, lengths: read.plan.shop.lengths } : { goal: null, lengths: null };
+}
+
+/** Where revisions of a copy's piece go, and which numbers they get there. */
+interface Place {
+  readonly id: string;
+  readonly numberOf: (revision: number, i: number) => number;
+  readonly transaction: Transaction;
+}
+
+/** Puts revisions of a copy's piece in their place; the plan of the last. */
+async function putRevisions(
+  copy: CopyFile,
+  piece: KeptPiece,
+  which: KeptPiece['revisions'],
+  { id, numberOf, transaction }: Place,
+): Promise<unknown> {
+  let plan: unknown;
+  for (const [i, { revision, savedAt, mark }] of which.entries()) {
+    plan = await copy.json(revisionFile(piece.id, revision));
+    await PlanRevision.create(
+      {
+        projectId: id,
+        revision: numberOf(revision, i),
+        plan: plan as Plan,
+        mark,
+        savedAt: new Date(savedAt),
+      },
+      { transaction },
+    );
+  }
+  return plan;
+}
+
+/** A piece with its history and picture as they are in the copy; under another id it gets a name of its own. */
+async function putPiece(
+  copy: CopyFile,
+  piece: KeptPiece,
+  transaction: Transaction,
+  id = piece.id,
+): Promise<void> {
+  const { revisions, state, createdAt, updatedAt, removedAt, preview } = piece;
+  const newest = revisions.at(-1)!.revision;
+  const name = id === piece.id ? piece.name : nameWith(piece.name, ' (from a copy)');
+  await Project.create(
+    {
+      id,
+      name,
+      state,
+      revision: newest,
+      createdAt: new Date(createdAt),
+      updatedAt: new Date(updatedAt),
+      removedAt: removedAt === null ? null : new Date(removedAt),
+    },
+    { transaction, silent: true },
+  );
+  const numberOf = (revision: number) => revision;
+  const plan = await putRevisions(copy, piece, revisions, { id, numberOf, transaction });
+  await Project.update(headOf(plan), { where: { id }, silent: true, transaction });
+  if (id !== piece.id) return renamed(id, { ...(plan as Plan), name }, transaction);
+  if (!preview) return;
+  const picture = copy.has(pictureFile(id)) ? await copy.part(pictureFile(id)) : null;
+  await Preview.create({ projectId: id, ...preview, picture }, { transaction });
+}
+
+/** One more revision, in which the plan has its piece's new name. */
+async function renamed(id: string, plan: Plan, transaction: Transaction): Promise<void> {
+  const piece = (await Project.findByPk(id, { transaction }))!;
+  await piece.update({ revision: piece.revision + 1 }, { transaction });
+  await PlanRevision.create({ projectId: id, revision: piece.revision, plan }, { transaction });
+}
+
+async function putTaken({ id, taken }: KeptPiece, transaction: Transaction): Promise<void> {
+  if (taken)
+    await Taking.create({ projectId: id, taken: taken.bars, at: new Date(taken.at) }, { transaction });
+}
+
+/** The revisions that the copy has after the newest that is here. */
+async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction): Promise<void> {
+  const here = (await Project.findByPk(piece.id, { transaction }))!;
+  const ours = (await digestsHere(piece.id, transaction)).at(-1)!;
+  const later = piece.revisions.slice(digestsThere(copy, piece).lastIndexOf(ours) + 1);
+  const numberOf = (_: number, i: number) => here.revision + 1 + i;
+  const plan = await putRevisions(copy, piece, later, { id: here.id, numberOf, transaction });
+  await here.update(
+    { name: piece.name, revision: here.revision + later.length, ...headOf(plan) },
+    { transaction },
+  );
+}
+
+async function putShop(
+  { setups, materials, rack }: ShopParts,
+  choice: CopyChoice,
+  transaction: Transaction,
+): Promise<number> {
+  const wantedSetups = setups.filter((s) => choice.setups.includes(s.name));
+  for (const settings of wantedSetups) {
+    const [row, fresh] = await Setup.findOrCreate({
+      where: { name: settings.name },
+      defaults: { name: settings.name, settings },
+      transaction,
+    });
+    if (!fresh) await row.update({ settings }, { transaction });
+  }
+  const wantedMaterials = materials.filter((m) => choice.materials.includes(m.id));
+  for (const material of wantedMaterials)
+    await ShopMaterial.upsert({ id: material.id, material }, { transaction });
+  if (choice.rack) {
+    await RackRow.destroy({ where: {}, transaction });
+    await RackRow.bulkCreate(rack.map(lying), { transaction });
+  }
+  return wantedSetups.length + wantedMaterials.length + (choice.rack ? 1 : 0);
+}
+
+/**
+ * Takes what is wanted out of a copy, all of it or nothing. New pieces are put on the shelf with their history; where the copy goes
+ * on from what is here, its later revisions follow; where each went on alone, the copy's is put beside under a name of its own.
+ * Nothing that is here goes, except a set-up, a material or the rack that is asked for in place of its own.
+ */
+export function takeIn(sequelize: Sequelize, copy: CopyFile, choice: CopyChoice): Promise<TakenIn> {
+  return sequelize.transaction(async (transaction) => {
+    const wanted = new Set(choice.pieces);
+    let [added, wentOn, beside] = [0, 0, 0];
+    for (const id of piecesOf(copy).filter((one) => wanted.has(one))) {
+      const piece = await copy.read(pieceFile(id), keptPieceSchema);
+      const { standing: how } = await standing(copy, piece, transaction);
+      if (how === 'new') {
+        await putPiece(copy, piece, transaction);
+        if (choice.rack) await putTaken(piece, transaction);
+        added += 1;
+      } else if (how === 'newer') {
+        await goOn(copy, piece, transaction);
+        wentOn += 1;
+      } else if (how === 'different') {
+        await putPiece(copy, piece, transaction, besideId(id, digestsThere(copy, piece).at(-1)!));
+        beside += 1;
+      }
+    }
+    const partsTaken = await putShop(await shopParts(copy), choice, transaction);
+    return { added, wentOn, beside, parts: partsTaken };
+  });
+}
+
+/** Puts everything as it is in a copy, in place of all that is here. The caller keeps a copy of that first. */
+export function restored(sequelize: Sequelize, copy: CopyFile): Promise<TakenIn> {
+  return sequelize.transaction(async (transaction) => {
+    const all = { where: {}, transaction };
+    await Project.destroy(all);
+    await Setup.destroy(all);
+    await ShopMaterial.destroy(all);
+    await RackRow.destroy(all);
+    const { setups, materials, rack } = await shopParts(copy);
+    let added = 0;
+    for (const id of piecesOf(copy)) {
+      const piece = await copy.read(pieceFile(id), keptPieceSchema);
+      await putPiece(copy, piece, transaction);
+      await putTaken(piece, transaction);
+      added += 1;
+    }
+    const whole: CopyChoice = {
+      pieces: [],
+      setups: setups.map((s) => s.name),
+      materials: materials.map((m) => m.id),
+      rack: rack.length > 0,
+    };
+    return {
+      added,
+      wentOn: 0,
+      beside: 0,
+      parts: await putShop({ setups, materials, rack }, whole, transaction),
+    };
+  });
+}
