@@ -56,7 +56,7 @@ async function withCopy<T>(path: string, use: (copy: CopyFile) => Promise<T>): P
 
 const day = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
 
-function described({ madeAt, pieces, setups, materials, rack }: CopyContents): string {
+function described({ madeAt, pieces, setups, materials, rack, unreadable }: CopyContents): string {
   const parts = [
     ...setups.map((p) => ['set-up', p] as const),
     ...materials.map((p) => ['material', p] as const),
@@ -69,6 +69,7 @@ function described({ madeAt, pieces, setups, materials, rack }: CopyContents): s
         `${p.standing.padEnd(10)} piece     ${p.name}, saved ${day(p.savedAt)}, ${p.revisions} revisions`,
     ),
     ...parts.map(([what, p]) => `${p.standing.padEnd(10)} ${what.padEnd(9)} ${p.name}`),
+    ...unreadable.map((why) => `left out: ${why}`),
   ].join('\n');
 }
 

@@ -70,7 +70,7 @@ function fromUnknown(error: unknown): ApiError {
   const { type, message } = error as { type?: string; message?: string };
   if (type === 'entity.too.large')
     return new ApiError('too large', 'The body is larger than 2 MB: a plan is far smaller than that.');
-  if (type === 'entity.parse.failed') return new ApiError('bad request', `The body is not JSON: ${message}`);
+  if (type === 'entity.parse.failed') return new ApiError('bad request', 'The body is not JSON.');
   if (type === 'encoding.unsupported' || type === 'charset.unsupported')
     return new ApiError('wrong type', `The body cannot be read: ${message}`);
   if (type?.startsWith('request.') || type?.startsWith('entity.'))

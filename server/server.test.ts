@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
@@ -16,7 +16,7 @@ let databaseUrl: string;
 
 const quilt = demoFiles().find((file) => file.endsWith('quarry-quilt.json'))!;
 const plan = () => JSON.parse(readFileSync(quilt, 'utf8'));
-const logFile = join(tmpdir(), `retablo-server-test-${process.pid}.log`);
+const logFile = join(mkdtempSync(join(tmpdir(), 'retablo-server-test-')), 'server.log');
 
 const call = callerOf(() => serving);
 
@@ -205,8 +205,8 @@ describe('wrong requests are answered with what is wrong', () => {
   it.each([
     ['an unknown field', { ...plan(), colour: 'red' }, 'colour'],
     ['a missing field', { ...plan(), goal: undefined }, 'goal'],
-    ['no plan', undefined, 'object'],
-    ['a list', [], 'object'],
+    ['no plan', undefined, 'no plan file'],
+    ['a list', [], 'no plan file'],
     [
       'a number out of reach',
       { ...plan(), goal: { lengthMm: -1, widthMm: 3, thicknessMm: 3 } },
@@ -259,7 +259,7 @@ describe('safety', () => {
   it('writes one structured line a request', async () => {
     await call('GET', '/health');
     await new Promise((resolve) => setTimeout(resolve, 100));
-    const lines = readFileSync(logFile, 'utf8')
+    const lines = readFileSync(logFile.replace(/log$/, '1.log'), 'utf8')
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line));

@@ -141,10 +141,23 @@ describe('the rack', () => {
     const bar = { material: '1084', widthMm: 40, thicknessMm: 6, lengthMm: 1000, count: 2 };
     const { id } = (await call('POST', '/shop/rack', bar)).body;
     expect((await call('POST', '/shop/rack', { ...bar, count: 1 })).body).toMatchObject({ id, count: 3 });
-    expect((await call('PUT', `/shop/rack/${id}`, { ...bar, lengthMm: 700 })).body.lengthMm).toBe(700);
+    expect((await call('PUT', `/shop/rack/${id}`, { ...bar, count: 3, lengthMm: 1000 })).status).toBe(200);
     expect((await call('POST', '/shop/rack', { ...bar, count: 0 })).body.error.message).toContain(
       'at least 1',
     );
+    for (const [wrong, words] of [
+      [{ count: 998 }, 'count: with those that lie there it would be 1001. Bars may be at most 1000'],
+      [{ material: 'none' }, 'material: the shop has no material “none”'],
+      [{ widthMm: '40' }, 'widthMm: Width must be a number'],
+      [{ colour: 'red' }, '“colour” is not known here; leave it out'],
+    ] as [object, string][]) {
+      const { status, body } = await call('POST', '/shop/rack', { ...bar, lengthMm: 1000, ...wrong });
+      expect({ status, message: body.error.message }).toEqual({
+        status: 400,
+        message: expect.stringContaining(words),
+      });
+    }
+    expect((await call('PUT', `/shop/rack/${id}`, { ...bar, material: 'none' })).status).toBe(400);
     expect((await call('DELETE', `/shop/rack/${id}`)).status).toBe(204);
     expect((await call('PUT', `/shop/rack/${id}`, bar)).status).toBe(404);
   });

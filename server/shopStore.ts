@@ -139,15 +139,45 @@ export class ShopStore {
     return rows.map(rackBar);
   }
 
-  /** Puts bars on the rack, together with those of the same size. */
-  async putOnRack(bar: Omit<RackBar, 'id'>, transaction?: Transaction): Promise<RackBar> {
+  /**
+   * Puts bars on the rack, together with those of the same size.
+   *
+   * @throws ApiError 'bad request' for a steel that the shop does not know, and for more bars together than a row may have.
+   */
+  async putOnRack(bar: Omit<RackBar, 'id'>): Promise<RackBar> {
+    await this.mustKnow(bar.material);
+    const count = ((await RackRow.findOne({ where: alike(bar) }))?.count ?? 0) + bar.count;
+    const together = rackBarSchema.shape.count.safeParse(count);
+    if (!together.success)
+      throw new ApiError(
+        'bad request',
+        `count: with those that lie there it would be ${count}. ${together.error.issues[0].message}.`,
+        { field: 'count' },
+      );
+    return this.lay(bar);
+  }
+
+  private async lay(bar: Omit<RackBar, 'id'>, transaction?: Transaction): Promise<RackBar> {
     const row = await RackRow.findOne({ where: alike(bar), transaction });
     if (!row) return rackBar(await RackRow.create({ ...bar }, { transaction }));
     await row.update({ count: row.count + bar.count }, { transaction });
     return rackBar(row);
   }
 
+  /** A bar is of a steel that the shop has numbers for. */
+  private async mustKnow(id: string): Promise<void> {
+    if (MATERIALS.some((m) => m.id === id) || (await ShopMaterial.count({ where: { id } })) > 0) return;
+    throw new ApiError(
+      'bad request',
+      `material: the shop has no material “${id}”; put it in the table first.`,
+      {
+        field: 'material',
+      },
+    );
+  }
+
   async changeRack(id: string, bar: Omit<RackBar, 'id'>): Promise<RackBar> {
+    await this.mustKnow(bar.material);
     const row = await RackRow.findByPk(id);
     if (!row) throw new ApiError('not found', 'There is no such bar on the rack; it may have been used.');
     await row.update(bar);
@@ -187,7 +217,7 @@ export class ShopStore {
         const { material, widthMm, thicknessMm, lengthMm: length } = bar;
         taken.push({ material, widthMm, thicknessMm, lengthMm: length, restMm: kept });
         if (kept > 0)
-          await this.putOnRack({ material, widthMm, thicknessMm, lengthMm: kept, count: 1 }, transaction);
+          await this.lay({ material, widthMm, thicknessMm, lengthMm: kept, count: 1 }, transaction);
       }
       await Taking.create({ projectId, taken }, { transaction });
       return taken;
@@ -201,7 +231,7 @@ export class ShopStore {
       if (!taking) throw new ApiError('conflict', 'Nothing was taken from the rack for this piece.');
       for (const { restMm, ...bar } of taking.taken) {
         if (restMm > 0) await this.useUp({ ...bar, lengthMm: restMm }, transaction);
-        await this.putOnRack({ ...bar, count: 1 }, transaction);
+        await this.lay({ ...bar, count: 1 }, transaction);
       }
       await taking.destroy({ transaction });
     });

@@ -41,6 +41,8 @@ export interface CopyContents {
   readonly setups: readonly PartInCopy[];
   readonly materials: readonly PartInCopy[];
   readonly rack: PartInCopy | null;
+  /** Parts of the shop that this Retablo cannot read, and why. */
+  readonly unreadable: readonly string[];
 }
 
 /** What of a copy is wanted, by ids. */

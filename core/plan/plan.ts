@@ -47,10 +47,8 @@ export const laneSchema = z.strictObject({
 
 export const planSchema = z
   .strictObject({
-    format: z.literal(PLAN_FORMAT, { error: `format must be “${PLAN_FORMAT}”: is this a plan file?` }),
-    version: z.literal(PLAN_VERSION, {
-      error: `version must be ${PLAN_VERSION} or older: a newer Retablo may have written this`,
-    }),
+    format: z.literal(PLAN_FORMAT),
+    version: z.literal(PLAN_VERSION),
     name: nameText(MOST_NAME, 'The piece needs a name', `The name may be at most ${MOST_NAME} letters long`),
     notes: z.string().max(20_000).default(''),
     goal: goalSchema,
@@ -131,8 +129,34 @@ export interface Problem {
 
 export type ReadPlan = { ok: true; plan: Plan } | { ok: false; problems: Problem[] };
 
+/** What a file is instead of a plan that this Retablo reads, if it is none. */
+function notAPlan(file: unknown): Problem | null {
+  if (typeof file !== 'object' || file === null || Array.isArray(file))
+    return {
+      path: '',
+      message: `This is no plan file: a plan is a group of fields in braces, with format “${PLAN_FORMAT}”`,
+    };
+  const { format, version } = file as { format?: unknown; version?: unknown };
+  if (format !== PLAN_FORMAT)
+    return {
+      path: 'format',
+      message: `format ${format === undefined ? 'is missing: it ' : ''}must be “${PLAN_FORMAT}”: is this a plan file?`,
+    };
+  const whole = typeof version === 'number' && Number.isInteger(version);
+  if (whole && version >= 1 && version <= PLAN_VERSION) return null;
+  return {
+    path: 'version',
+    message:
+      whole && version > PLAN_VERSION
+        ? `version ${version} is newer than this Retablo reads (${PLAN_VERSION}): bring Retablo up to date first`
+        : `version must be a whole number from 1 to ${PLAN_VERSION}; it is ${JSON.stringify(version) ?? 'missing'}`,
+  };
+}
+
 /** Checks a plan file's content, an older version brought up to date first; every problem names its field. */
 export function readPlan(file: unknown): ReadPlan {
+  const none = notAPlan(file);
+  if (none) return { ok: false, problems: [none] };
   const content = migrated(file, PLAN_VERSION);
   const parsed = planSchema.safeParse(content);
   if (parsed.success) return { ok: true, plan: parsed.data as Plan };
@@ -142,11 +166,17 @@ export function readPlan(file: unknown): ReadPlan {
   };
 }
 
+function notJson(said: string): string {
+  const [, place] = /(line \d+ column \d+)/.exec(said) ?? [];
+  if (place) return `This is not JSON: it cannot be read at ${place}`;
+  return `This is not JSON${/end of JSON/.test(said) ? ': it ends too early' : ''}`;
+}
+
 export function readPlanText(text: string): ReadPlan {
   try {
     return readPlan(JSON.parse(text));
   } catch (error) {
-    return { ok: false, problems: [{ path: '', message: `This is not JSON: ${(error as Error).message}` }] };
+    return { ok: false, problems: [{ path: '', message: notJson((error as Error).message) }] };
   }
 }
 
@@ -163,23 +193,14 @@ function problemsOf(issue: Issue, content: unknown): Problem[] {
     return issue.keys.map((key) =>
       say(`“${key}” is not known here; leave it out`, path ? `${path}.${key}` : key),
     );
-  if (issue.code === 'invalid_union' && issue.errors?.length)
-    return [
-      say(
-        issue.errors
-          .map((e) => e[0]?.message)
-          .filter(Boolean)
-          .join(', or ') || issue.message,
-      ),
-    ];
-  return [
-    say(
-      missing(issue, content)
-        ? `${path || 'this'} is missing${issue.message.startsWith('Invalid') ? '' : ` (${issue.message})`}`
-        : issue.message,
-    ),
-  ];
+  return [say(missing(issue, content) ? missingWords(issue.message) : issue.message)];
 }
+
+/** What it would have to be: in our own words of any value, or in those of the field. */
+const missingWords = (message: string): string =>
+  message.startsWith('must ')
+    ? `is missing; it ${message.replace(', not nothing', '')}`
+    : `is missing: ${message}`;
 
 const valueAt = (path: readonly PropertyKey[], content: unknown): unknown =>
   path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], content);

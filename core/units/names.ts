@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import './ownWords.ts';
 
 /** Signs that are not seen: control signs, joiners of no width, marks that turn the direction of writing. */
 const UNSEEN = /[\p{Cc}\u200B-\u200F\u202A-\u202E\u2060-\u2064\uFEFF]/gu;

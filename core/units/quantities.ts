@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import './ownWords.ts';
 
 /** The longest bar and the widest section that a plan may name, mm: past any shop, short of nonsense. */
 export const MOST_LENGTH_MM = 10_000;

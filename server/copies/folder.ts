@@ -28,8 +28,7 @@ export async function writeCopyTo(sequelize: Sequelize, path: string, at: Date):
   const unfinished = `${path}.part`;
   const file = await open(unfinished, 'w', 0o600);
   try {
-    const written = await writeCopy(sequelize, file.createWriteStream({ autoClose: false }), at);
-    await file.sync();
+    const written = await writeCopy(sequelize, file.createWriteStream({ flush: true }), at);
     await rename(unfinished, path);
     return written;
   } catch (error) {

@@ -19,6 +19,7 @@ import {
   standingOf,
 } from '../../core/copies/standing.ts';
 import { type Material, materialSchema } from '../../core/materials/material.ts';
+import { MATERIALS as TABLE } from '../../core/materials/table.ts';
 import { type Plan, nameWith, readPlan } from '../../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../../core/shop/shop.ts';
 import { type RackBar, rackBarSchema } from '../../core/stock/rackBar.ts';
@@ -35,15 +36,29 @@ interface ShopParts {
   readonly setups: readonly ShopSettings[];
   readonly materials: readonly Material[];
   readonly rack: readonly LyingBar[];
+  /** What this Retablo cannot read, and why: the rest is taken without it. */
+  readonly unreadable: readonly string[];
 }
 
 async function shopParts(copy: CopyFile): Promise<ShopParts> {
-  const read = async <T>(path: string, schema: z.ZodType<T>): Promise<readonly T[]> =>
-    copy.has(path) ? copy.read(path, z.array(schema)) : [];
+  const unreadable: string[] = [];
+  const read = async <T>(path: string, what: string, schema: z.ZodType<T>): Promise<readonly T[]> => {
+    const all = copy.has(path) ? await copy.read(path, z.array(z.unknown())) : [];
+    return all.flatMap((part, i) => {
+      const parsed = schema.safeParse(part);
+      if (parsed.success) return [parsed.data];
+      const [{ path: field, message }] = parsed.error.issues;
+      unreadable.push(
+        `${what} ${i + 1} of the copy: ${[field.join('.'), message].filter(Boolean).join(': ')}`,
+      );
+      return [];
+    });
+  };
   return {
-    setups: await read(SETUPS, shopSchema),
-    materials: await read(MATERIALS, materialSchema),
-    rack: await read(RACK, rackBarSchema),
+    setups: await read(SETUPS, 'Set-up', shopSchema),
+    materials: await read(MATERIALS, 'Material', materialSchema),
+    rack: await read(RACK, 'Row of the rack', rackBarSchema),
+    unreadable,
   };
 }
 
@@ -132,7 +147,7 @@ function rackStanding(theirs: readonly LyingBar[], ours: readonly LyingBar[]): P
 /** What a copy holds beside what is here. Every part of it has been judged by its checksum when this comes back. */
 export async function contentsOf(copy: CopyFile): Promise<CopyContents> {
   await copy.verify();
-  const { setups, materials, rack } = await shopParts(copy);
+  const { setups, materials, rack, unreadable } = await shopParts(copy);
   const pieces: PieceInCopy[] = [];
   for (const id of piecesOf(copy))
     pieces.push(await standing(copy, await copy.read(pieceFile(id), keptPieceSchema)));
@@ -155,6 +170,7 @@ export async function contentsOf(copy: CopyFile): Promise<CopyContents> {
       ({ id, name }) => ({ id, name }),
     ),
     rack: rackStanding(rack, ownRack),
+    unreadable,
   };
 }
 
@@ -251,6 +267,13 @@ async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction):
   );
 }
 
+/** Materials of bars that this shop does not know: they come with the bars. */
+async function unknownOnRack(rack: readonly LyingBar[], transaction: Transaction): Promise<string[]> {
+  const own = await ShopMaterial.findAll({ attributes: ['id'], transaction });
+  const known = new Set([...TABLE.map((m) => m.id), ...own.map((m) => m.id)]);
+  return [...new Set(rack.map((bar) => bar.material))].filter((id) => !known.has(id));
+}
+
 async function putShop(
   { setups, materials, rack }: ShopParts,
   choice: CopyChoice,
@@ -265,7 +288,8 @@ async function putShop(
     });
     if (!fresh) await row.update({ settings }, { transaction });
   }
-  const wantedMaterials = materials.filter((m) => choice.materials.includes(m.id));
+  const onRack = choice.rack ? await unknownOnRack(rack, transaction) : [];
+  const wantedMaterials = materials.filter((m) => choice.materials.includes(m.id) || onRack.includes(m.id));
   for (const material of wantedMaterials)
     await ShopMaterial.upsert({ id: material.id, material }, { transaction });
   if (choice.rack) {
@@ -312,7 +336,7 @@ export function restored(sequelize: Sequelize, copy: CopyFile): Promise<TakenIn>
     await Setup.destroy(all);
     await ShopMaterial.destroy(all);
     await RackRow.destroy(all);
-    const { setups, materials, rack } = await shopParts(copy);
+    const shop = await shopParts(copy);
     let added = 0;
     for (const id of piecesOf(copy)) {
       const piece = await copy.read(pieceFile(id), keptPieceSchema);
@@ -322,15 +346,15 @@ export function restored(sequelize: Sequelize, copy: CopyFile): Promise<TakenIn>
     }
     const whole: CopyChoice = {
       pieces: [],
-      setups: setups.map((s) => s.name),
-      materials: materials.map((m) => m.id),
-      rack: rack.length > 0,
+      setups: shop.setups.map((s) => s.name),
+      materials: shop.materials.map((m) => m.id),
+      rack: shop.rack.length > 0,
     };
     return {
       added,
       wentOn: 0,
       beside: 0,
-      parts: await putShop({ setups, materials, rack }, whole, transaction),
+      parts: await putShop(shop, whole, transaction),
     };
   });
 }

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Stack, Typography } from '@mui/material';
+import { Alert, Button, Checkbox, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import {
   type CopyChoice,
@@ -116,6 +116,11 @@ export function CopyInside({ contents, busy, onTake, onLeave }: CopyInsideProps)
           </tr>
         ))}
       </FiguresTable>
+      {contents.unreadable.map((why) => (
+        <Alert key={why} severity="warning" sx={{ mt: 1 }}>
+          Left out, as it cannot be read: {why}
+        </Alert>
+      ))}
       <Stack direction="row" spacing={1.5} sx={{ mt: 1.5, alignItems: 'center' }}>
         <Button variant="contained" disabled={wanted === 0 || busy} onClick={() => onTake(choice)}>
           {wanted === 0 ? 'Nothing to take in' : `Take in ${wanted === 1 ? 'this one' : `these ${wanted}`}`}
