@@ -1,6 +1,6 @@
 import type { BrowserContext, Page, Route } from '@playwright/test';
 import { expect, test } from './fixtures.ts';
-import { at, openPiece, panel, saved } from './steps.ts';
+import { accessible, at, openPiece, panel, saved } from './steps.ts';
 
 const layers = (page: Page) => page.getByLabel('Layers in all');
 const idOf = (page: Page): string => page.url().split('/').at(-1)!;
@@ -184,4 +184,46 @@ test('told of a conflict after the piece was left, the change waits, and opening
   await dialog.getByRole('button', { name: 'Keep mine' }).click();
   await saved(page);
   expect(await kept(page, id)).toEqual({ revision: revision + 2, layers: 23 });
+});
+
+test('a piece that cannot be opened is renamed, saved to a file, taken back to what it was, and removed', async ({
+  page,
+}) => {
+  const id = await atTheStack(page);
+  await layers(page).fill('17');
+  await saved(page);
+  const refuse = (route: Route) =>
+    route.request().method() === 'GET'
+      ? route.fulfill({
+          status: 400,
+          json: {
+            error: { code: 'bad plan', message: 'goal: must be a group of fields' },
+            problems: [{ path: 'goal', message: 'must be a group of fields' }],
+          },
+        })
+      : route.continue();
+  await page.route(`**/api/projects/${id}`, refuse);
+  await page.goto(at(`/pieces/${id}`));
+  await expect(page.getByRole('alert')).toContainText('goal: must be a group of fields');
+  await page.getByLabel('Another name').fill('Ladder of old');
+  await page.getByRole('button', { name: 'Rename it' }).click();
+  await expect(page.getByRole('status')).toContainText('It is called “Ladder of old” now.');
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save its plan to a file' }).click();
+  expect((await downloading).suggestedFilename()).toBe('ladder-of-old.retablo.json');
+  await accessible(page);
+  // The oldest of what is kept: as it was before the edit.
+  const earlier = page.getByText('Take back how it was:').locator('..').getByRole('button');
+  await expect(earlier).toHaveCount(2);
+  await page.unroute(`**/api/projects/${id}`);
+  await earlier.last().click();
+  await panel(page, /^1\. Stack/).click();
+  await expect(layers(page)).not.toHaveValue('17');
+
+  await page.route(`**/api/projects/${id}`, refuse);
+  await page.reload();
+  await page.getByRole('button', { name: 'Remove it…' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByRole('link', { name: /Night Heron/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Tide Ladder|Ladder of old/ })).toHaveCount(0);
 });

@@ -32,6 +32,10 @@ const stored = (project: Project, plan: Plan): StoredProject => ({
   plan,
 });
 
+type PieceNow = Pick<Project, 'id' | 'name' | 'state' | 'revision'>;
+
+const nowOf = ({ id, name, state, revision }: Project): PieceNow => ({ id, name, state, revision });
+
 const headOf = ({ goal, shop }: Plan) => ({ goal, lengths: shop.lengths });
 
 function checked(read: ReadPlan): Plan {
@@ -40,14 +44,14 @@ function checked(read: ReadPlan): Plan {
 }
 
 /** Inside a transaction on its own connection: saves that wait for each other must not wait for a connection too. */
-async function planOf(project: Project, transaction?: Transaction): Promise<Plan> {
-  const revision = await PlanRevision.findOne({
-    where: { projectId: project.id, revision: project.revision },
-    transaction,
-  });
-  if (!revision) throw new Error(`project ${project.id} has no revision ${project.revision}`);
-  return checked(readPlan(revision.plan));
+async function newest({ id, revision }: Project, transaction?: Transaction): Promise<PlanRevision> {
+  const found = await PlanRevision.findOne({ where: { projectId: id, revision }, transaction });
+  if (!found) throw new Error(`project ${id} has no revision ${revision}`);
+  return found;
 }
+
+const planOf = async (project: Project, transaction?: Transaction): Promise<Plan> =>
+  checked(readPlan((await newest(project, transaction)).plan));
 
 /** A piece that is on the shelf. */
 async function onTheShelf(id: string, options: FindOptions = {}): Promise<Project> {
@@ -120,7 +124,7 @@ export class ProjectStore {
   async whosePlanSays(text: string): Promise<string[]> {
     const names: string[] = [];
     for (const project of await Project.findAll({ where: { removedAt: null }, order: [['name', 'ASC']] })) {
-      const plan = await planOf(project);
+      const { plan } = await newest(project);
       if (JSON.stringify(plan.lanes).includes(text)) names.push(project.name);
     }
     return names;
@@ -193,10 +197,30 @@ export class ProjectStore {
     return (await PlanRevision.count({ where: { projectId, revision, saveId }, transaction })) > 0;
   }
 
-  async setState(id: string, state: ProjectState): Promise<StoredProject> {
+  async setState(id: string, state: ProjectState): Promise<PieceNow> {
     const project = await onTheShelf(id);
     await project.update({ state });
-    return stored(project, await planOf(project));
+    return nowOf(project);
+  }
+
+  /** The newest plan as it lies there, also one that this Retablo cannot read. */
+  async raw(id: string): Promise<{ name: string; plan: unknown }> {
+    const project = await onTheShelf(id);
+    return { name: project.name, plan: (await newest(project)).plan };
+  }
+
+  /** Gives a piece another name, as a revision of its own; its plan need not be readable. */
+  async rename(id: string, name: string): Promise<PieceNow> {
+    return this.sequelize.transaction(async (transaction) => {
+      const project = await onTheShelf(id, { transaction, lock: transaction.LOCK.UPDATE });
+      const { plan } = await newest(project, transaction);
+      await project.update({ name, revision: project.revision + 1 }, { transaction });
+      await PlanRevision.create(
+        { projectId: id, revision: project.revision, plan: { ...plan, name } },
+        { transaction },
+      );
+      return nowOf(project);
+    });
   }
 
   /** Takes a piece off the shelf; it is put aside, and can be put back until it goes for good. */

@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Client } from 'pg';
+import { MATERIALS } from '../core/materials/table.ts';
 import { anyWork } from '../core/tests/work.ts';
 import { Project } from './database.ts';
 import { demoFiles } from './demo/index.ts';
@@ -265,6 +267,33 @@ describe('safety', () => {
       .map((line) => JSON.parse(line));
     expect(lines.at(-1)).toMatchObject({ req: { url: '/api/health' }, res: { statusCode: 200 } });
   });
+});
+
+it('a piece that cannot be read is renamed, given out as a file and removed all the same', async () => {
+  const { id } = (await call('POST', '/projects', { plan: plan() })).body;
+  const client = new Client({ connectionString: databaseUrl });
+  await client.connect();
+  await client.query(
+    `UPDATE plan_revisions SET plan = (plan::jsonb || '{"goal": "gone"}')::json WHERE project_id = $1`,
+    [id],
+  );
+  await client.end();
+  const opened = await call('GET', `/projects/${id}`);
+  expect([opened.status, opened.body.problems[0].path]).toEqual([400, 'goal']);
+  expect((await call('PATCH', `/projects/${id}`, { name: ' \u200b ' })).status).toBe(400);
+  expect((await call('PATCH', `/projects/${id}`, { name: 'Broken quilt' })).body).toMatchObject({
+    name: 'Broken quilt',
+    revision: 2,
+  });
+  expect((await call('PATCH', `/projects/${id}`, {})).status).toBe(400);
+  const file = await call('GET', `/projects/${id}/file`);
+  expect(file.headers.get('content-disposition')).toContain('broken-quilt.retablo.json');
+  expect(file.body).toMatchObject({ name: 'Broken quilt', goal: 'gone', lanes: plan().lanes });
+  // One that cannot be read does not keep others from being looked through.
+  const steel = { ...MATERIALS[0], id: 'river', name: 'River' };
+  await call('PUT', '/shop/materials/river', steel);
+  expect((await call('DELETE', '/shop/materials/river')).status).toBe(204);
+  expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
 });
 
 describe('the database', () => {

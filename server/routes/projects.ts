@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { MOST_MARK, PROJECT_STATES } from '../../core/plan/index.ts';
+import { MOST_MARK, MOST_NAME, PROJECT_STATES } from '../../core/plan/index.ts';
+import { nameText } from '../../core/units/names.ts';
 import { PAPERS } from '../pdf/sheet.ts';
 import { Turns } from '../reckoning/turns.ts';
 import type { FlowStore } from '../flowStore.ts';
@@ -41,9 +42,14 @@ const shelfSchema = z.object({
     .default(MOST_HEADS),
 });
 
-const stateSchema = z.object({
-  state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }),
-});
+const changeSchema = z
+  .strictObject({
+    state: z.enum(PROJECT_STATES, { error: `state must be one of: ${PROJECT_STATES.join(', ')}` }).optional(),
+    name: nameText(MOST_NAME, 'The piece needs a name').optional(),
+  })
+  .refine(({ state, name }) => (state === undefined) !== (name === undefined), {
+    error: 'Either a state or a name is changed',
+  });
 
 const revisionSchema = z.object({
   id: idSchema,
@@ -98,11 +104,23 @@ export function projectRoutes(
   });
   routes.patch('/:id', async (request, response) => {
     const id = take(idSchema, request.params.id);
-    const { state } = take(stateSchema, request.body);
-    const project = await store.setState(id, state);
-    // A piece that is made has used its steel, if that was not taken off the rack before.
-    const taken = state === 'done' && (await shop.taken(id)) === null ? await shop.takeFor(id) : null;
-    response.json({ ...project, taken });
+    const { state, name } = take(changeSchema, request.body);
+    if (state !== undefined) {
+      // A piece that is made has used its steel, if that was not taken off the rack before.
+      const uses = state === 'done' && (await shop.taken(id)) === null;
+      const taken = uses ? await shop.takeFor(id) : null;
+      response.json({ ...(await store.setState(id, state)), taken });
+    } else {
+      response.json(await store.rename(id, name!));
+      previews.changed(id);
+    }
+  });
+  routes.get('/:id/file', async (request, response) => {
+    const { name, plan } = await store.raw(take(idSchema, request.params.id));
+    response
+      .attachment(`${fileName(name)}.retablo.json`)
+      .type('application/json')
+      .send(`${JSON.stringify(plan, null, 2)}\n`);
   });
   routes.delete('/:id', async (request, response) => {
     await store.remove(take(idSchema, request.params.id));

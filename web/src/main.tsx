@@ -21,24 +21,15 @@ const pieceScreen = () => import('./screens/piece/PieceScreen.tsx');
 
 const router = createBrowserRouter([
   {
-    path: '/',
-    lazy: () => import('./screens/shelf/Shelf.tsx'),
     ErrorBoundary: NotFound,
     HydrateFallback: () => null,
+    children: [
+      { path: '/', lazy: () => import('./screens/shelf/Shelf.tsx') },
+      { path: '/pieces/:id/:view?', lazy: pieceScreen },
+      { path: '/shop/:what?', lazy: () => import('./screens/shop/ShopScreen.tsx') },
+      { path: '*', Component: NotFound },
+    ],
   },
-  {
-    path: '/pieces/:id/:view?',
-    lazy: pieceScreen,
-    ErrorBoundary: NotFound,
-    HydrateFallback: () => null,
-  },
-  {
-    path: '/shop/:what?',
-    lazy: () => import('./screens/shop/ShopScreen.tsx'),
-    ErrorBoundary: NotFound,
-    HydrateFallback: () => null,
-  },
-  { path: '*', Component: NotFound },
 ]);
 
 const client = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1 } } });

@@ -99,8 +99,11 @@ export const api = {
     request<{ plan: Plan }>('GET', `/projects/${id}/revisions/${revision}`).then((a) => a.plan),
   markRevision: (id: string, revision: number, mark: string | null) =>
     request<Revision>('PATCH', `/projects/${id}/revisions/${revision}`, { mark }),
+  /** The newest plan as it lies there, whether it can be opened or not. */
+  fileUrl: (id: string): string => `/api/projects/${id}/file`,
+  rename: (id: string, name: string) => request<undefined>('PATCH', `/projects/${id}`, { name }),
   setState: (id: string, state: ProjectState) =>
-    request<StoredProject & { taken: TakenBar[] | null }>('PATCH', `/projects/${id}`, { state }),
+    request<{ taken: TakenBar[] | null }>('PATCH', `/projects/${id}`, { state }),
   taken: (id: string) =>
     request<{ taken: TakenBar[] | null }>('GET', `/projects/${id}/taken`).then((a) => a.taken),
   takeFromRack: (id: string) =>

@@ -1,6 +1,6 @@
 import { useSnackbar } from 'notistack';
 import { InShop } from '../../editors/form/InShop.tsx';
-import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { Box, CircularProgress } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import {
   type ComponentType,
@@ -12,7 +12,7 @@ import {
   useEffect,
   useState,
 } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useParams, useRouteError } from 'react-router';
 import { RequestError, api } from '../../document/api.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { type StoredProject, flowsAwaited } from '../../../../core/plan/index.ts';
@@ -26,10 +26,10 @@ import { Lanes } from '../plan/Lanes.tsx';
 import { PlanHeader } from './PieceHead.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
 import { openWith, useAutosave } from '../../document/autosave.ts';
-import { forget, takeOver, useWaiting } from '../../document/unsaved.ts';
-import { useServerChange } from '../../document/useServerChange.ts';
+import { takeOver } from '../../document/unsaved.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
+import { Unopened } from './Unopened.tsx';
 import { useKeys } from './useKeys.ts';
 
 /** The screens of a piece beside its plan, each fetched when it is first opened. */
@@ -77,39 +77,14 @@ export function Component() {
     () => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null }),
     [],
   );
-  if (query.isError)
-    return (
-      <Box sx={{ p: 4 }} role="alert">
-        <Typography variant="h1">This piece cannot be opened</Typography>
-        <Typography sx={{ my: 2 }}>{query.error.message}</Typography>
-        <KeepAsNew id={id} />
-        <Button component={Link} to="/" variant="contained">
-          Back to the shelf
-        </Button>
-      </Box>
-    );
+  if (query.isError) return <Unopened id={id} title="This piece cannot be opened" error={query.error} />;
   return openId === id ? <OpenPlan /> : <CircularProgress aria-label="Opening" sx={{ m: 4 }} />;
 }
 
-/** A change of a piece that is not there any more can still become a piece of its own. */
-function KeepAsNew({ id }: { id: string }) {
-  const navigate = useNavigate();
-  const edit = useWaiting((state) => state.all.find((e) => e.projectId === id));
-  const { mutate, error } = useServerChange(['projects']);
-  if (!edit) return null;
-  const keep = () =>
-    mutate(async () => {
-      const made = await api.create(edit.plan);
-      await forget(edit);
-      await navigate(`/pieces/${made.id}`);
-    });
-  return (
-    <Box sx={{ my: 2 }}>
-      <Typography>A change of it that was never saved is kept in this browser.</Typography>
-      <Button onClick={keep}>Keep it as a new piece</Button>
-      {error && <Typography color="error">{error.message}</Typography>}
-    </Box>
-  );
+/** A piece that broke its page. */
+export function ErrorBoundary() {
+  const { id = '' } = useParams();
+  return <Unopened id={id} title="This page broke" error={useRouteError() as Error} />;
 }
 
 function OpenPlan() {
