@@ -294,6 +294,34 @@ export function crossings(rings: Region): Point2[] {
   return found;
 }
 
+/** Pairs of edges that are tried before it is taken that too many cross. */
+const MOST_TRIED = 20_000_000;
+
+/** Whether edges of rings cross in more than so many places; also where that would take too long to tell. */
+export function crossMoreThan(rings: Region, most: number): boolean {
+  const edges = rings
+    .flatMap((ring) => ring.map((p, i) => ({ p, q: ring[(i + 1) % ring.length] })))
+    .map(({ p, q }) => ({
+      p,
+      q,
+      left: Math.min(p[0], q[0]),
+      right: Math.max(p[0], q[0]),
+      low: Math.min(p[1], q[1]),
+      high: Math.max(p[1], q[1]),
+    }))
+    .sort((a, b) => a.left - b.left);
+  let open: typeof edges = [];
+  let [found, tried] = [0, 0];
+  for (const e of edges) {
+    open = open.filter((o) => o.right >= e.left);
+    tried += open.length;
+    for (const o of open) if (o.low <= e.high && o.high >= e.low && crossing(o.p, o.q, e.p, e.q)) found += 1;
+    if (found > most || tried > MOST_TRIED) return true;
+    open.push(e);
+  }
+  return false;
+}
+
 /** Where two edges cross, well inside both. */
 function crossing(a: Point2, b: Point2, c: Point2, d: Point2): Point2 | null {
   const [rx, ry] = [b[0] - a[0], b[1] - a[1]];

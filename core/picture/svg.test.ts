@@ -105,7 +105,7 @@ describe('an SVG drawing as outlines', () => {
 });
 
 describe('a hostile drawing is refused, with the reason', () => {
-  it.each([
+  it.each<[string, string, RegExp]>([
     ['a script', svg('<script>alert(1)</script>'), /script/],
     ['a foreign page', svg('<foreignObject><iframe/></foreignObject>'), /foreign page/],
     ['something from elsewhere', svg('<image href="http://example.org/a.png"/>'), /elsewhere/],
@@ -119,6 +119,13 @@ describe('a hostile drawing is refused, with the reason', () => {
       '<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg"><text>&a;</text></svg>',
       /entities/,
     ],
+    ...(['fill="black"', 'fill="none" stroke="black"'] as const).map((style): [string, string, RegExp] => [
+      `19,000 corners that cross, ${style}`,
+      svg(
+        `<polygon ${style} points="${Array.from({ length: 19_000 }, (_, i) => `${(50 + 50 * Math.cos(2.4 * i)).toFixed(3)},${(50 + 50 * Math.sin(2.4 * i)).toFixed(3)}`).join(' ')}"/>`,
+      ),
+      /crosses itself in more than 5000 places/,
+    ]),
     ['an entity that is not declared', svg('<text>&laugh;</text>'), /not a whole SVG/],
     ['copies without end', svg('<g id="a"><use href="#a"/></g>'), /without end/],
     [

@@ -4,6 +4,8 @@ import type { Point2 } from '../geometry/outline.ts';
 import {
   type Region,
   boxOf,
+  cornersOf,
+  crossMoreThan,
   crossings,
   joined,
   mappedRegion,
@@ -21,6 +23,10 @@ extend([namesPlugin]);
 /** Shapes that are drawn, and corners of all their outlines before they are joined. */
 const MOST_SHAPES = 4000;
 const MOST_RAW_CORNERS = 200_000;
+/** Places where one shape may cross itself: parting it takes as long as there are of them. */
+const MOST_CROSSED = 5000;
+/** Corners of a shape below which it cannot cross itself so often that it matters. */
+const FEW_CORNERS = 100;
 /** Outlines are straightened to this share of the drawing's size. */
 const FLATNESS = 1 / 6000;
 /** Copies of copies of copies. */
@@ -123,6 +129,13 @@ function sizeOver(shapes: readonly Shape[]): number {
   return box ? Math.max(box.maxX - box.minX, box.maxY - box.minY, 1e-6) : 1;
 }
 
+function mustBePlain(rings: Region): void {
+  if (cornersOf(rings) > FEW_CORNERS && crossMoreThan(rings, MOST_CROSSED))
+    throw new Refusal(
+      `A shape in this drawing crosses itself in more than ${MOST_CROSSED} places: part or simplify it in the drawing program first.`,
+    );
+}
+
 function partsOf(shapes: readonly Shape[], notes: Set<string>, mended: Point2[]): Part[] {
   const size = sizeOver(shapes);
   // Everything is worked on at one size, so that what is kept of a fraction does not depend on the drawing's units.
@@ -143,6 +156,7 @@ function partsOf(shapes: readonly Shape[], notes: Set<string>, mended: Point2[])
     const place = (p: Point2) => applied(whole, p);
     if (fill) {
       const rings = lines.filter((l) => l.points.length > 2).map((l) => l.points.map(place));
+      mustBePlain(rings);
       mended.push(...crossings(rings));
       const region = tidied(rings, style.rule);
       if (region.length > 0) parts.push({ region, colour: fill });
@@ -150,6 +164,7 @@ function partsOf(shapes: readonly Shape[], notes: Set<string>, mended: Point2[])
     const stroke = colourOf(style.stroke, style, notes);
     if (stroke && style.strokeWidth > 0)
       for (const { points, closed } of lines) {
+        mustBePlain([points]);
         const { strokeWidth, cap, join, miterLimit } = style;
         const drawn = strokeOf(points, closed, strokeWidth, cap, join, miterLimit, tolerance);
         // A mirrored map turns rings round: tidied by crossings inside, not by turning.

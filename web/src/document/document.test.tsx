@@ -17,6 +17,7 @@ import {
   usePlanStore,
 } from './planStore.ts';
 import { evaluated } from './useEvaluation.ts';
+import { useAtWork } from './atWork.ts';
 import { useAsked } from './useAsked.ts';
 import { WorkError, ask, askApart } from './workers/host.ts';
 
@@ -113,6 +114,31 @@ describe('what is asked of a worker', () => {
     await expect(lost).rejects.toThrow('out of memory');
     void ask('answers', (api) => api.startFor(plan)).catch(() => undefined);
     expect(SilentWorker.all).toHaveLength(before + 1);
+  });
+
+  it('is spoken of when it takes longer than a moment, stopped with one press, and ended past its limit', async () => {
+    vi.useFakeTimers();
+    try {
+      const long = ask('forms', (api) => api.open(new Blob([])));
+      const stopped = expect(long).rejects.toThrow('it was stopped');
+      expect(useAtWork.getState().all).toEqual([]);
+      await vi.advanceTimersByTimeAsync(1100);
+      const [shown] = useAtWork.getState().all;
+      expect(shown.what).toBe('Working out the picture and its form');
+      const worker = SilentWorker.all.findLast((w) => w.name === 'forms')!;
+      shown.stop();
+      await stopped;
+      expect(worker.ended).toBe(true);
+      expect(useAtWork.getState().all).toEqual([]);
+      const limited = ask('forms', (api) => api.open(new Blob([])), { ms: 20_000, why: 'too many corners' });
+      const over = expect(limited).rejects.toThrow('too many corners');
+      await vi.advanceTimersByTimeAsync(20_000);
+      await over;
+      // What ended began another, which answers as before.
+      expect(SilentWorker.all.findLast((w) => w.name === 'forms')).not.toBe(worker);
+    } finally {
+      vi.useRealTimers();
+    }
   });
 
   it('that can be ended is ended with its worker', () => {

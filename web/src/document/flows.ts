@@ -4,6 +4,7 @@ import { type Flows, KnownFlows } from '../../../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf } from '../../../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../../../core/flow/stored.ts';
 import { request } from './api.ts';
+import { shownAtWork } from './atWork.ts';
 import { askApart, tellStage } from './workers/host.ts';
 
 const pageFlows = new KnownFlows();
@@ -74,6 +75,19 @@ function next(): void {
     });
 }
 
+/** Stops what is under way; it counts as one that could not be worked out until the piece is opened again. */
+function stopFlow(mine: Under): void {
+  if (under !== mine) return;
+  mine.end?.();
+  under = null;
+  useFlows.setState({ running: null });
+  learn(mine.key, {
+    ok: false,
+    why: 'it was stopped. Change a number, or load the page again, to have it worked out',
+  });
+  next();
+}
+
 /** Takes in a stage that was worked out or found. */
 export function learn(key: string, stage: FlowStage): void {
   pageFlows.keep(key, stage);
@@ -102,8 +116,13 @@ async function workOut(spec: FlowSpec, mine: Under): Promise<void> {
       }),
     ),
   );
-  mine.end = end;
-  await answer;
+  const ended = new Promise<void>((resolve) => {
+    mine.end = () => {
+      end();
+      resolve();
+    };
+  });
+  await shownAtWork('Working out how the section flows', Promise.race([answer, ended]), () => stopFlow(mine));
 }
 
 /** Stages that the database has, in the order of their keys. Without an answer all of it is worked out here. */

@@ -1,10 +1,23 @@
 import * as Comlink from 'comlink';
 import type { FlowStage } from '../../../../core/flow/run.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
+import { shownAtWork } from '../atWork.ts';
 import type { Work } from './work.worker.ts';
 
-/** Who works beside the page: each is a worker of its own, so that none holds up another. */
-type Role = 'painting' | 'answers' | 'forms';
+/** Who works beside the page, and what each does: a worker of its own, so that none holds up another. */
+const ROLES = {
+  // Pictures that are painted are seen to be: rough, then sharp. Only long ones are spoken of.
+  painting: { what: 'Painting the steel', quietMs: 3000 },
+  answers: { what: 'Working backward from the goal' },
+  forms: { what: 'Working out the picture and its form' },
+} satisfies Record<string, { what: string; quietMs?: number }>;
+type Role = keyof typeof ROLES;
+
+interface Limit {
+  readonly ms: number;
+  /** Said when it is over. */
+  readonly why: string;
+}
 
 type Api = Comlink.Remote<Work>;
 
@@ -14,8 +27,9 @@ export class WorkError extends Error {}
 interface Instance {
   readonly worker: Worker;
   readonly api: Api;
-  /** Rejects when the worker breaks as a whole; calls under way would never end. */
+  /** Rejects when the worker breaks or is ended as a whole; calls under way would never end. */
   readonly broken: Promise<never>;
+  end(why: string): void;
   readonly keys: WeakMap<Plan, number>;
 }
 
@@ -26,14 +40,20 @@ let lastKey = 0;
 
 function begin(name: string): Instance {
   const worker = new Worker(new URL('./work.worker.ts', import.meta.url), { type: 'module', name });
+  let fail: (error: WorkError) => void = () => undefined;
   const broken = new Promise<never>((_, reject) => {
+    fail = reject;
     worker.addEventListener('error', (event) =>
       reject(new WorkError(event.message || 'the worker could not be started')),
     );
   });
+  const end = (why: string) => {
+    worker.terminate();
+    fail(new WorkError(why));
+  };
   // Heard where an answer is waited for; a worker that breaks while nobody waits is begun anew by the next.
   broken.catch(() => undefined);
-  return { worker, api: Comlink.wrap<Work>(worker), broken, keys: new WeakMap() };
+  return { worker, api: Comlink.wrap<Work>(worker), broken, end, keys: new WeakMap() };
 }
 
 function instanceOf(role: Role): Instance {
@@ -52,13 +72,18 @@ export const beginAhead = (role: Role): void => void instanceOf(role);
 const said = (error: unknown): WorkError =>
   error instanceof WorkError ? error : new WorkError(error instanceof Error ? error.message : String(error));
 
-/** Asks something that needs no plan. Whatever goes wrong, the promise ends. */
-export async function ask<R>(role: Role, call: (api: Api) => R): Promise<Awaited<R>> {
-  const { api, broken } = instanceOf(role);
+/** Asks something that needs no plan. Whatever goes wrong, the promise ends; so it does when it is stopped, or past its limit. */
+export async function ask<R>(role: Role, call: (api: Api) => R, limit?: Limit): Promise<Awaited<R>> {
+  const { api, broken, end } = instanceOf(role);
+  const timer = limit && setTimeout(() => end(limit.why), limit.ms);
   try {
-    return await Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken]);
+    const answer = Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken]);
+    const { what, quietMs }: { what: string; quietMs?: number } = ROLES[role];
+    return await shownAtWork(what, answer, () => end('it was stopped'), quietMs);
   } catch (error) {
     throw said(error);
+  } finally {
+    clearTimeout(timer);
   }
 }
 

@@ -12,6 +12,7 @@ import { Choice } from '../../ui/fields/Choice.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { ask } from '../../document/workers/host.ts';
+import { IMPORT_LIMIT, openFile } from './openFile.ts';
 import type { Cropping } from '../../document/workers/forms.ts';
 import { svgPathOf } from '../../ui/regionPath.ts';
 import { Popup } from '../../ui/Popup.tsx';
@@ -61,7 +62,7 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
     setName(nameWith(file.name.replace(/\.[^.]*$/, ''), ''));
     setPowders({});
     setDots(null);
-    const opened = await ask('forms', (api) => api.open(file)).catch(({ message }: Error) => ({
+    const opened = await openFile(file).catch(({ message }: Error) => ({
       ok: false as const,
       message,
     }));
@@ -85,7 +86,7 @@ export function OpenDrawing({ room, ground, take, onClose }: OpenDrawingProps) {
   useEffect(() => {
     if (!dots) return;
     let stale = false;
-    void ask('forms', (api) => api.trace(dots, tracingOf(how))).then(
+    void ask('forms', (api) => api.trace(dots, tracingOf(how)), IMPORT_LIMIT).then(
       (read) => !stale && show(read),
       ({ message }: Error) => !stale && show({ ok: false, message }),
     );

@@ -1,5 +1,5 @@
 import { outlineArea } from '../../../../core/geometry/outline.ts';
-import { ask } from '../../document/workers/host.ts';
+import { openFile } from './openFile.ts';
 
 /** Corners of a can's outline at most. */
 const MOST_CORNERS = 400;
@@ -8,7 +8,7 @@ export type CanOutlineRead = { ok: true; outline: [number, number][] } | { ok: f
 
 /** The largest outline of a drawing, one unit wide and centred, for the inside of a can. */
 export async function outlineOfDrawing(file: Blob): Promise<CanOutlineRead> {
-  const opened = await ask('forms', (api) => api.open(file));
+  const opened = await openFile(file);
   if (!opened.ok) return opened;
   if (opened.kind === 'dots')
     return { ok: false, message: 'A can’s outline wants a drawing (SVG), not a picture of dots.' };

@@ -18,6 +18,7 @@ import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { type StoredProject, flowsAwaited } from '../../../../core/plan/index.ts';
 import { wantFlows } from '../../document/flows.ts';
 import { Bench } from '../plan/Bench.tsx';
+import { AtWorkStrip } from './AtWorkStrip.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
 import { FirstPanel } from '../plan/FirstPanel.tsx';
 import { GoalStrip } from './GoalStrip.tsx';
@@ -114,6 +115,7 @@ function OpenPlan() {
           <PlanBody />
         )}
         <ConflictDialog />
+        <AtWorkStrip />
         <KeysDialog open={help} onClose={() => setHelp(false)} />
       </Box>
     </InShop>
