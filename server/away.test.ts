@@ -1,10 +1,8 @@
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { planOf, stackOf, weldIt } from '../core/tests/plans.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog } from './tests/calls.ts';
 
 let serving: Serving;
 let databaseUrl: string;
@@ -13,7 +11,7 @@ const plan = planOf([stackOf(5), weldIt]);
 
 beforeAll(async () => {
   databaseUrl = await freshDatabase('away_test');
-  const logFile = join(tmpdir(), `retablo-away-test-${process.pid}.log`);
+  const logFile = freshLog();
   serving = await serve({ databaseUrl, port: 0, logFile });
 });
 afterAll(() => serving.stop());

@@ -1,6 +1,4 @@
 import { readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { KnownFlows } from '../core/flow/flows.ts';
 import { keyOf, type FlowStage, runFlow } from '../core/flow/run.ts';
@@ -12,7 +10,7 @@ import { evaluate, flowsAwaited, readPlanText } from '../core/plan/index.ts';
 import { StoredFlow } from './database.ts';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog } from './tests/calls.ts';
 
 let serving: Serving;
 const call = callerOf(() => serving);
@@ -22,7 +20,7 @@ beforeAll(async () => {
   serving = await serve({
     databaseUrl: await freshDatabase('flows_test'),
     port: 0,
-    logFile: join(tmpdir(), `retablo-flows-test-${process.pid}.log`),
+    logFile: freshLog(),
   });
 });
 afterAll(() => serving.stop());

@@ -1,18 +1,16 @@
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { planOf, stackOf, weldIt } from '../core/tests/plans.ts';
 import { PlanRevision } from './database.ts';
 import { thinned } from './history.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog } from './tests/calls.ts';
 
 let serving: Serving;
 const call = callerOf(() => serving);
 const plan = planOf([stackOf(5), weldIt]);
 
 beforeAll(async () => {
-  const logFile = join(tmpdir(), `retablo-history-test-${process.pid}.log`);
+  const logFile = freshLog();
   serving = await serve({ databaseUrl: await freshDatabase('history_test'), port: 0, logFile });
 });
 afterAll(() => serving.stop());

@@ -1,6 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ProjectHead } from '../core/plan/stored.ts';
@@ -8,11 +5,11 @@ import { planOf, stackOf, weldIt } from '../core/tests/plans.ts';
 import { Preview } from './database.ts';
 import { keepPreview } from './previews.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog, logged } from './tests/calls.ts';
 
 let serving: Serving;
 const call = callerOf(() => serving);
-const logFile = join(tmpdir(), `retablo-previews-test-${process.pid}.log`);
+const logFile = freshLog();
 
 beforeAll(async () => {
   serving = await serve({ databaseUrl: await freshDatabase('previews_test'), port: 0, logFile });
@@ -56,6 +53,6 @@ describe('the shelf’s small pictures', () => {
     expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
     expect(await keepPreview(id, 2, made('reached'))).toBe('gone');
     expect((await Preview.findByPk(id))?.verdict).toBe('short');
-    expect(readFileSync(logFile, 'utf8')).not.toContain('could not be made');
+    expect(logged(logFile)).not.toContain('could not be made');
   });
 });

@@ -1,5 +1,3 @@
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { moveOf } from '../core/moves/index.ts';
 import type { Plan } from '../core/plan/index.ts';
@@ -9,14 +7,14 @@ import { ApiError } from './errors.ts';
 import { ReckoningPool } from './reckoning/pool.ts';
 import { Turns } from './reckoning/turns.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog } from './tests/calls.ts';
 
 let serving: Serving;
 const call = callerOf(() => serving);
 const pool = new ReckoningPool();
 
 beforeAll(async () => {
-  const logFile = join(tmpdir(), `retablo-reckoning-test-${process.pid}.log`);
+  const logFile = freshLog();
   serving = await serve({ databaseUrl: await freshDatabase('reckoning_test'), port: 0, logFile });
 });
 afterAll(async () => {

@@ -1,7 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Client } from 'pg';
@@ -11,14 +9,14 @@ import { Project } from './database.ts';
 import { demoFiles } from './demo/index.ts';
 import { ProjectStore } from './projects.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog, logged } from './tests/calls.ts';
 
 let serving: Serving;
 let databaseUrl: string;
 
 const quilt = demoFiles().find((file) => file.endsWith('quarry-quilt.json'))!;
 const plan = () => JSON.parse(readFileSync(quilt, 'utf8'));
-const logFile = join(mkdtempSync(join(tmpdir(), 'retablo-server-test-')), 'server.log');
+const logFile = freshLog();
 
 const call = callerOf(() => serving);
 
@@ -261,7 +259,7 @@ describe('safety', () => {
   it('writes one structured line a request', async () => {
     await call('GET', '/health');
     await new Promise((resolve) => setTimeout(resolve, 100));
-    const lines = readFileSync(logFile.replace(/log$/, '1.log'), 'utf8')
+    const lines = logged(logFile)
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line));

@@ -1,13 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { MATERIALS } from '../core/materials/table.ts';
 import { cutFromSections, cutList, evaluate, readPlan } from '../core/plan/index.ts';
 import { shopSchema } from '../core/shop/shop.ts';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
-import { callerOf, freshDatabase } from './tests/calls.ts';
+import { callerOf, freshDatabase, freshLog } from './tests/calls.ts';
 
 let serving: Serving;
 const call = callerOf(() => serving);
@@ -37,7 +35,7 @@ beforeAll(async () => {
   serving = await serve({
     databaseUrl,
     port: 0,
-    logFile: join(tmpdir(), `retablo-shop-test-${process.pid}.log`),
+    logFile: freshLog(),
   });
 });
 afterAll(() => serving.stop());

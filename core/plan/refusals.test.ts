@@ -26,7 +26,7 @@ function changed(content: unknown, path: Path, value: unknown): unknown {
     .slice(0, -1)
     .reduce((at, key) => (at as Record<string | number, unknown>)[key], copy) as Record<string, unknown>;
   const key = path.at(-1)!;
-  if (value === undefined && !Array.isArray(holder)) delete holder[key];
+  if (value === undefined && !Array.isArray(holder)) Reflect.deleteProperty(holder, key);
   else holder[key] = value;
   return copy;
 }

@@ -6,8 +6,9 @@ import { ApiError } from '../errors.ts';
 import { take } from '../routes/take.ts';
 import { sha256Of } from './write.ts';
 
-/** Bytes of one part; a plan is some kilobytes, a picture some tens of them. */
-const MOST_PART = 8_000_000;
+/** Bytes of one part, of all: a plan is some kilobytes, at most 2 MB, and several times that as it is set out in lines. */
+const MOST_PART = 64_000_000;
+const MOST_IN_ALL = 20_000_000_000;
 /** Bytes of the manifest, and parts in all. */
 const MOST_MANIFEST = 200_000_000;
 const MOST_PARTS = 1_000_000;
@@ -63,6 +64,8 @@ export class CopyFile {
       const first = entries.get(MANIFEST);
       if (!first) throw bad(`This is a zip, but no copy of Retablo’s: it has no ${MANIFEST}.`);
       const manifest = shaped(manifestSchema, await contentOf(zip, first, MOST_MANIFEST), MANIFEST);
+      if (manifest.files.reduce((sum, file) => sum + file.bytes, 0) > MOST_IN_ALL)
+        throw bad('This file holds more than any copy.');
       return new CopyFile(zip, entries, manifest);
     } catch (error) {
       zip.close();

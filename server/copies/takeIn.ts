@@ -89,6 +89,9 @@ async function digestsHere(projectId: string, transaction?: Transaction): Promis
   return rows.map(({ plan }) => digestOf(plan));
 }
 
+const revisionHere = ({ id, revision }: Project, transaction?: Transaction): Promise<PlanRevision | null> =>
+  PlanRevision.findOne({ where: { projectId: id, revision }, ...(transaction && { transaction }) });
+
 const digestsThere = (copy: CopyFile, { id, revisions }: KeptPiece): string[] =>
   revisions.map(({ revision }) => copy.sha256(revisionFile(id, revision)));
 
@@ -100,7 +103,9 @@ async function standing(copy: CopyFile, piece: KeptPiece, transaction?: Transact
     piece.id,
     transaction && { transaction, lock: transaction.LOCK.UPDATE },
   );
-  const ours = here ? await digestsHere(piece.id, transaction) : [];
+  const newestHere = here && digestOf((await revisionHere(here, transaction))?.plan);
+  // Most pieces are the same in both, which the newest tells; a whole history is only looked through where they are not.
+  const ours = !here ? [] : newestHere === newest ? [newest] : await digestsHere(piece.id, transaction);
   let how = standingOf(theirs, ours);
   // It went another way, and was put beside before.
   if (how === 'different' && (await digestsHere(besideId(piece.id, newest), transaction)).includes(newest))
@@ -254,7 +259,7 @@ async function putTaken({ id, taken }: KeptPiece, transaction: Transaction): Pro
     await Taking.create({ projectId: id, taken: taken.bars, at: new Date(taken.at) }, { transaction });
 }
 
-/** The revisions that the copy has after the newest that is here. */
+/** The revisions that the copy has after the newest that is here; one that was put aside here comes back with them. */
 async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction): Promise<void> {
   const here = (await Project.findByPk(piece.id, { transaction }))!;
   const ours = (await digestsHere(piece.id, transaction)).at(-1)!;
@@ -262,7 +267,12 @@ async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction):
   const numberOf = (_: number, i: number) => here.revision + 1 + i;
   const plan = await putRevisions(copy, piece, later, { id: here.id, numberOf, transaction });
   await here.update(
-    { name: piece.name, revision: here.revision + later.length, ...headOf(plan) },
+    {
+      name: piece.name,
+      revision: here.revision + later.length,
+      removedAt: piece.removedAt === null ? null : here.removedAt,
+      ...headOf(plan),
+    },
     { transaction },
   );
 }

@@ -1,3 +1,6 @@
+import { mkdtempSync, readFileSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { inject } from 'vitest';
 import { copyDatabase } from '../../bin/cluster.ts';
 import type { Serving } from '../serve.ts';
@@ -18,3 +21,12 @@ export const callerOf =
     const text = await response.text();
     return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : null };
   };
+
+/** A log in a folder of its own. */
+export const freshLog = (): string => join(mkdtempSync(join(tmpdir(), 'retablo-log-')), 'server.log');
+
+/** All that a log has said so far. */
+export const logged = (file: string): string =>
+  readdirSync(dirname(file))
+    .map((name) => readFileSync(join(dirname(file), name), 'utf8'))
+    .join('');
