@@ -213,8 +213,8 @@ export async function openDatabase(
     dialect: 'postgres',
     dialectModule: Object.create(pg, { Client: { value: CalmClient } }) as object,
     logging: false,
-    // No request waits for ever: not for a connection, and not for an answer.
-    pool: { max: 8, acquire: 10_000 },
+    // No request waits for ever: not for a connection, and not for an answer. Those that are open stay: opening takes longest.
+    pool: { max: 8, min: 8, acquire: 10_000, idle: 600_000 },
     dialectOptions: { connectionTimeoutMillis: 5000, statement_timeout: 30_000, keepAlive: true },
   });
   const umzug = new Umzug({

@@ -3,6 +3,7 @@ import { KnownFlows } from '../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf } from '../core/flow/run.ts';
 import { type StoredStage, digestOf, fromStored, toStored } from '../core/flow/stored.ts';
 import { StoredFlow } from './database.ts';
+import { badPlan } from './errors.ts';
 import type { Answer, Asked, ReckoningPool, Task } from './reckoning/pool.ts';
 
 /** Stages kept at most; those not asked for longest go first. */
@@ -13,6 +14,7 @@ const MOST_ROUNDS = 60;
 
 /** Tasks that begin with a plan. */
 type PlanTask = Exclude<Task, 'flow'>;
+type Wanted<T extends PlanTask> = Omit<Asked<T>, 'stages'>;
 type Done<T extends PlanTask> = Extract<Answer<T>, { done: unknown }>['done'];
 
 /** How sections flow, kept in the database; what is missing for a plan is worked out in the pool. */
@@ -53,15 +55,22 @@ export class FlowStore {
     });
   }
 
-  /** What a task makes of a plan, its flows worked out first; every flow that becomes known may bring the plan to the next one. */
+  /**
+   * What a task makes of a plan, its flows worked out first; every flow that becomes known may bring the plan to the next one. The plan
+   * may be fetched when its turn has come.
+   */
   async reckoned<T extends PlanTask>(
     task: T,
-    asked: Omit<Asked<T>, 'stages'>,
+    asked: Wanted<T> | (() => Promise<Wanted<T>>),
     { left, rounds = MOST_ROUNDS }: { left?: AbortSignal; rounds?: number } = {},
   ): Promise<Done<T> | 'waits'> {
     const stages = new Map<string, FlowStage>();
+    let known: Wanted<T> | undefined;
     for (let round = 0; round < rounds; round++) {
-      const made = await this.pool.run(task, { ...asked, stages: [...stages] } as unknown as Asked<T>, left);
+      const fetched = async () => (known ??= typeof asked === 'function' ? await asked() : asked);
+      const whole = async () => ({ ...(await fetched()), stages: [...stages] }) as unknown as Asked<T>;
+      const made = await this.pool.run(task, whole, left);
+      if (made.refused) throw badPlan(made.refused);
       if ('done' in made) return made.done as Done<T>;
       if (round + 1 === rounds) break;
       for (const spec of made.awaits)

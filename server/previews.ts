@@ -101,7 +101,7 @@ export class Previews {
 
   private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {
     if (this.closed || !(await Project.count({ where: { id, removedAt: null } }))) return 'gone';
-    const { plan, revision } = await this.projects.get(id);
+    const { plan, revision } = await this.projects.raw(id);
     const made = await this.flows.reckoned('preview', { plan }, within);
     return made === 'waits' ? made : keepPreview(id, revision, made);
   }

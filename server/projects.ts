@@ -1,4 +1,4 @@
-import { type FindOptions, Op, type Sequelize, type Transaction, literal } from 'sequelize';
+import { type FindOptions, Op, QueryTypes, type Sequelize, type Transaction, literal } from 'sequelize';
 import {
   KEPT_DAYS,
   type Plan,
@@ -53,11 +53,13 @@ async function newest({ id, revision }: Project, transaction?: Transaction): Pro
 const planOf = async (project: Project, transaction?: Transaction): Promise<Plan> =>
   checked(readPlan((await newest(project, transaction)).plan));
 
+const notOnTheShelf = (): ApiError =>
+  new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+
 /** A piece that is on the shelf. */
 async function onTheShelf(id: string, options: FindOptions = {}): Promise<Project> {
   const project = await Project.findByPk(id, options);
-  if (!project || project.removedAt)
-    throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+  if (!project || project.removedAt) throw notOnTheShelf();
   return project;
 }
 
@@ -204,9 +206,14 @@ export class ProjectStore {
   }
 
   /** The newest plan as it lies there, also one that this Retablo cannot read. */
-  async raw(id: string): Promise<{ name: string; plan: unknown }> {
-    const project = await onTheShelf(id);
-    return { name: project.name, plan: (await newest(project)).plan };
+  async raw(id: string): Promise<{ name: string; revision: number; plan: unknown }> {
+    const [found] = await this.sequelize.query<{ name: string; revision: number; plan: unknown }>(
+      `SELECT p.name, p.revision, r.plan FROM projects p JOIN plan_revisions r ON r.project_id = p.id
+       AND r.revision = p.revision WHERE p.id = $1 AND p.removed_at IS NULL`,
+      { bind: [id], type: QueryTypes.SELECT },
+    );
+    if (!found) throw notOnTheShelf();
+    return found;
   }
 
   /** Gives a piece another name, as a revision of its own; its plan need not be readable. */

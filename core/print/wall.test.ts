@@ -97,6 +97,13 @@ describe('the sheet for the wall', () => {
     expect(ends.caption).toMatch(/^How they will lie later/);
   });
 
+  it('parts words of the notes that no line holds', () => {
+    const notes = `short ${'n'.repeat(15_000)} short`;
+    const words = wallSheet(evaluated({ ...planOf([stackOf(5), weldIt]), notes })).notes.split(/\s/);
+    expect(Math.max(...words.map((w) => w.length))).toBe(60);
+    expect(words.join('')).toBe(notes.replaceAll(' ', ''));
+  });
+
   it('says what cannot be done', () => {
     const broken = wallSheet(
       evaluated(planOf([stackOf(3), ['draw', { shape: 'square', sideMm: 400, heats: 1 }]])),

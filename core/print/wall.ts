@@ -139,6 +139,9 @@ function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, cou
   return [section, formatLength(lengthMm, shop.lengths), String(count)];
 }
 
+/** Words that no line holds are parted, so that they stay on the paper and need not be tried letter by letter. */
+const parted = (text: string): string => text.replace(/\S{60}(?=\S)/g, '$& ');
+
 /** The whole plan as it hangs on the wall; screen and paper print the same. */
 export function wallSheet(evaluation: Evaluation): WallSheet {
   const { plan, shop, goal } = evaluation;
@@ -161,7 +164,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
     comes: size
       ? formatSizes([goal.bar!.lengthMm, size.widthMm, size.heightMm], shop.lengths)
       : 'no finished bar yet',
-    notes: plan.notes,
+    notes: parted(plan.notes),
     cautions: cautions.all,
     lanes,
     cut: rows.map((r) => [name(r.material), ...sizesOf(r, shop), r.lanes.join(', ')]),

@@ -32,14 +32,22 @@ export class ReckoningPool {
   /** In turn: the pool's own queue tells neither how many wait nor when one begins. */
   private readonly turns = new PQueue({ concurrency: THREADS });
 
-  /** Rejects with an `ApiError` where the queue is full or the task takes too much; as aborted where its asker has left. */
-  async run<T extends Task>(task: T, asked: Asked<T>, left?: AbortSignal): Promise<Answer<T>> {
+  /**
+   * `asked` may be fetched when its turn has come, so that what waits holds nothing up. Rejects with an `ApiError` where the queue is full or the task
+   * takes too much; as aborted where its asker has left.
+   */
+  async run<T extends Task>(
+    task: T,
+    asked: Asked<T> | (() => Promise<Asked<T>>),
+    left?: AbortSignal,
+  ): Promise<Answer<T>> {
     if (this.turns.size >= MOST_WAITING)
       throw new ApiError(
         'busy',
         'The server has more to work out than it can just now; try again in a moment.',
       );
-    const done = this.turns.add(() => this.work(task, asked, left), left && { signal: left });
+    const fetched = async () => (typeof asked === 'function' ? asked() : asked);
+    const done = this.turns.add(async () => this.work(task, await fetched(), left), left && { signal: left });
     return done as Promise<Answer<T>>;
   }
 

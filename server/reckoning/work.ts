@@ -1,16 +1,19 @@
+import { setPriority } from 'node:os';
+import { isMainThread } from 'node:worker_threads';
 import { PNG } from 'pngjs';
 import { KnownFlows } from '../../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../core/flow/run.ts';
 import {
   type CutRow,
   type Evaluation,
-  type Plan,
+  type Problem,
   type Verdict,
   cutList,
   evaluate,
   flowsAwaited,
   lastReached,
   materialOrder,
+  readPlan,
 } from '../../core/plan/index.ts';
 import { previewOf } from '../../core/render/preview.ts';
 import type { Paper } from '../pdf/sheet.ts';
@@ -18,12 +21,15 @@ import { wallPdf } from '../pdf/wallPdf.ts';
 
 /** What the server works out, each in a thread of the pool: a task comes in as data and its answer goes out as data. */
 
+// Whoever asks for an answer at once goes before what is reckoned: of this thread alone, as Linux has it.
+if (!isMainThread) setPriority(10);
+
 /** Dots of a small picture at most: twice what the shelf shows, for fine screens. */
 const MOST = { widthPx: 632, heightPx: 260 };
 
-/** A plan, and the flows that are known, by key. */
+/** A plan as it was kept, and the flows that are known, by key. */
 export interface PlanAsked {
-  readonly plan: Plan;
+  readonly plan: unknown;
   readonly stages: readonly (readonly [key: string, stage: FlowStage])[];
 }
 
@@ -37,11 +43,18 @@ export interface Preview {
   readonly png: Uint8Array | null;
 }
 
-/** Works a plan through, and on from there once nothing is waited for. */
+/** The plan cannot be read. */
+interface Refused {
+  readonly refused: Problem[];
+}
+
+/** Reads a plan, works it through, and goes on from there once nothing is waited for. */
 async function worked<T>({ plan, stages }: PlanAsked, on: (evaluation: Evaluation) => T | Promise<T>) {
+  const read = readPlan(plan);
+  if (!read.ok) return { refused: read.problems } satisfies Refused;
   const flows = new KnownFlows();
   for (const [key, stage] of stages) flows.keep(key, stage);
-  const evaluation = evaluate(plan, undefined, flows);
+  const evaluation = evaluate(read.plan, undefined, flows);
   const awaits = flowsAwaited(evaluation);
   return awaits.length > 0 ? ({ awaits } satisfies Awaits) : { done: await on(evaluation) };
 }

@@ -143,13 +143,18 @@ export function projectRoutes(
     const id = take(idSchema, request.params.id);
     const left = new AbortController();
     response.once('close', () => left.abort(new ApiError('busy', 'Whoever asked has left.')));
-    const { name, plan } = await store.get(id);
-    const pdf = await turns.take(id, () => flows.reckoned('wall', { plan, paper }, { left: left.signal }));
+    let called = '';
+    const asked = async () => {
+      const { name, plan } = await store.raw(id);
+      called = name;
+      return { plan, paper };
+    };
+    const pdf = await turns.take(id, () => flows.reckoned('wall', asked, { left: left.signal }));
     if (pdf === 'waits')
       throw new ApiError('too much', 'The flows of this plan could not all be worked out.');
     response
       .type('application/pdf')
-      .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(name))}.pdf`)
+      .set('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName(called))}.pdf`)
       .send(Buffer.from(pdf));
   });
   routes.get('/:id/revisions', async (request, response) => {
