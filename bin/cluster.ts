@@ -118,7 +118,9 @@ export function setAside(dir: string): string {
 /** Made beside and moved in its place when it is whole: a start that is killed in between leaves no half of one. */
 async function createLasting(dir: string): Promise<void> {
   const password = passwordFile(dir);
-  rmSync(join(dir, 'cluster'), { recursive: true, force: true });
+  // What lies there without a version cannot be started; it is not ours to throw away.
+  if (existsSync(join(dir, 'cluster')))
+    renameSync(join(dir, 'cluster'), join(dir, `cluster-that-was-not-whole-${Date.now()}`));
   rmSync(join(dir, 'new'), { recursive: true, force: true });
   writeFileSync(password, randomBytes(18).toString('base64url'));
   chmodSync(password, 0o600);

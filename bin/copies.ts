@@ -4,7 +4,7 @@ import { CopyFolder, writeCopyTo } from '../server/copies/folder.ts';
 import { restoreFrom } from '../server/copies/restore.ts';
 import { contentsOf, takeIn } from '../server/copies/takeIn.ts';
 import { type Database, openDatabase } from '../server/database.ts';
-import { databaseUrl, freePort, lastingCluster } from './cluster.ts';
+import { databaseUrl, freePort, lastingCluster, missingVersion } from './cluster.ts';
 import { COPIES_DIR, DATABASE_DIR, isHeld, rememberedPorts, takeInHand } from './instance.ts';
 
 const USAGE = `Usage: npm run copies -- …
@@ -24,6 +24,11 @@ async function withDatabaseUrl<T>(use: (url: string) => Promise<T>): Promise<T> 
       throw new Error('Retablo is just starting: try again in a moment.');
     return use(databaseUrl(DATABASE_DIR, known));
   }
+  const missing = missingVersion(DATABASE_DIR);
+  if (missing !== null)
+    throw new Error(
+      `The data were made by PostgreSQL ${missing}, which is not installed: bin/start says what can be done.`,
+    );
   const cluster = await lastingCluster(DATABASE_DIR, await freePort());
   try {
     return await use(cluster.url);

@@ -1,12 +1,14 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import { type Server, connect, createServer } from 'node:net';
-import { dirname, join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { fileURLToPath } from 'node:url';
 
 /** Where everything that Retablo keeps lies. */
-export const DATA = process.env.RETABLO_DATA ?? join(dirname(fileURLToPath(import.meta.url)), '..', '.data');
+export const DATA = resolve(
+  process.env.RETABLO_DATA ?? join(dirname(fileURLToPath(import.meta.url)), '..', '.data'),
+);
 export const DATABASE_DIR = join(DATA, 'postgres');
 export const COPIES_DIR = join(DATA, 'copies');
 export const LOG_FILE = join(DATA, 'log', 'server.log');

@@ -1,5 +1,5 @@
 import { execFile, execFileSync } from 'node:child_process';
-import { existsSync, readFileSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, readlinkSync, realpathSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 
@@ -127,6 +127,12 @@ export async function startServer({ dir, port, durable }: Running): Promise<void
 export const stopServer = ({ dir, durable }: Pick<Running, 'dir' | 'durable'>): Promise<void> =>
   run(dir, 'pg_ctl', ['-D', join(dir, 'cluster'), '-m', durable ? 'fast' : 'immediate', '-w', 'stop']);
 
+/** As the kernel names it: processes are told by the folder that they work in. */
+function realData(dir: string): string {
+  const data = join(dir, 'cluster');
+  return existsSync(data) ? realpathSync(data) : data;
+}
+
 /** The process that a cluster's lock file names, or null. */
 function lockHolder(data: string): number | null {
   try {
@@ -157,7 +163,7 @@ const hasWorkers = (data: string): boolean =>
 
 /** Whether the server of a folder's cluster is there. */
 export function isAlive(dir: string): boolean {
-  const data = join(dir, 'cluster');
+  const data = realData(dir);
   const pid = lockHolder(data);
   return pid !== null && stateOf(pid) === 'alive' && isOf(pid, data);
 }
@@ -177,7 +183,7 @@ function isOf(pid: number, data: string): boolean {
  * away, once the last worker has gone.
  */
 export async function outwaitKilled(dir: string): Promise<void> {
-  const data = join(dir, 'cluster');
+  const data = realData(dir);
   const pid = lockHolder(data);
   if (pid === null || isAlive(dir)) return;
   for (let tries = 0; hasWorkers(data); tries++) {

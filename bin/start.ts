@@ -76,18 +76,21 @@ async function fill(cluster: LastingCluster): Promise<void> {
 }
 
 /** Starts the database again where it ends by itself, until told to stop. */
-function lookAfter(cluster: LastingCluster): () => void {
-  let busy = false;
-  const timer = setInterval(() => {
-    if (busy) return;
-    busy = true;
-    cluster
-      .revive()
-      .then((revived) => revived && console.log('The database had ended; it runs again.'))
-      .catch((error: Error) => console.error(`The database does not start: ${error.message.split('\n')[0]}`))
-      .finally(() => (busy = false));
-  }, LOOK_MS);
-  return () => clearInterval(timer);
+function lookAfter(cluster: LastingCluster): () => Promise<void> {
+  let busy: Promise<void> | null = null;
+  const look = async () => {
+    try {
+      if (await cluster.revive()) console.log('The database had ended; it runs again.');
+    } catch (error) {
+      console.error(`The database does not start: ${(error as Error).message.split('\n')[0]}`);
+    }
+    busy = null;
+  };
+  const timer = setInterval(() => (busy ??= look()), LOOK_MS);
+  return async () => {
+    clearInterval(timer);
+    await busy;
+  };
 }
 
 async function served(cluster: LastingCluster, port: number): Promise<Serving> {
@@ -135,7 +138,7 @@ async function main(): Promise<void> {
   const stop = async () => {
     if (stopping) return;
     stopping = true;
-    leave();
+    await leave();
     await serving.stop();
     await cluster.stop();
     await hold.release();

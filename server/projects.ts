@@ -22,6 +22,8 @@ interface Save {
 }
 
 const DAY_MS = 86_400_000;
+/** Saves of a piece between one thinning of its history and the next. */
+const THINNED_EVERY = 10;
 
 const stored = (project: Project, plan: Plan): StoredProject => ({
   id: project.id,
@@ -181,9 +183,11 @@ export class ProjectStore {
       await project.save({ transaction });
       await PlanRevision.create(
         { projectId: id, revision: project.revision, plan, saveId: saveId ?? null },
-        { transaction },
+        // What was written need not come back.
+        { transaction, returning: false },
       );
-      await thinned(this.sequelize, id, new Date(), transaction);
+      if (project.revision % THINNED_EVERY === 0)
+        await thinned(this.sequelize, id, new Date(), transaction);
       return stored(project, plan);
     });
   }
