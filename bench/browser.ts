@@ -1,3 +1,5 @@
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { type Page, chromium } from '@playwright/test';
 import { temporaryCluster } from '../bin/cluster.ts';
 import { serve } from '../server/serve.ts';
@@ -82,7 +84,12 @@ async function since(page: Page, holds: () => boolean): Promise<number> {
 
 async function withPage<T>(measure: (page: Page, address: string) => Promise<T>): Promise<T> {
   const cluster = await temporaryCluster();
-  const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
+  const serving = await serve({
+    databaseUrl: cluster.url,
+    port: 0,
+    demo: true,
+    logFile: join(tmpdir(), `retablo-bench-${process.pid}`, 'server.log'),
+  });
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],

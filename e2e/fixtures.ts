@@ -14,7 +14,7 @@ export const test = bare.extend<{ served: string }>({
       const serving = await serve({
         databaseUrl,
         port: 0,
-        logFile: join(tmpdir(), `retablo-e2e-${process.pid}-${workerIndex}.log`),
+        logFile: join(tmpdir(), `retablo-e2e-${process.pid}-${workerIndex}`, 'server.log'),
       });
       process.env.RETABLO_URL = `http://127.0.0.1:${serving.port}`;
       await use(process.env.RETABLO_URL);

@@ -11,7 +11,7 @@ const PATIENCE_MS = 180_000;
 /** A database with the demo pieces and their pictures, made once; every test begins with a copy of its own. */
 export default async function setup(): Promise<() => void> {
   const cluster = await temporaryCluster();
-  const logFile = join(tmpdir(), `retablo-e2e-${process.pid}.log`);
+  const logFile = join(tmpdir(), `retablo-e2e-${process.pid}`, 'server.log');
   const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile });
   const until = Date.now() + PATIENCE_MS;
   while (!(await allPictured(serving.port))) {

@@ -1,4 +1,5 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Page, chromium } from '@playwright/test';
@@ -105,9 +106,11 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Shop', exact: true }).click();
   },
-  materials: async (page) => {
+  copies: async (page) => {
     await page.getByRole('link', { name: 'The shop' }).click();
-    await page.getByRole('link', { name: 'Materials' }).click();
+    await page.getByRole('link', { name: 'Copies' }).click();
+    await page.getByRole('button', { name: /^Look into the copy of/ }).click();
+    await page.getByRole('region', { name: /^In the copy of/ }).waitFor();
   },
   asked: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
@@ -155,7 +158,14 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
 };
 
 const cluster = await temporaryCluster();
-const serving = await serve({ databaseUrl: cluster.url, port: 0, demo: true, logFile: '/dev/null' });
+const scratch = mkdtempSync(join(tmpdir(), 'retablo-screenshots-'));
+const serving = await serve({
+  databaseUrl: cluster.url,
+  port: 0,
+  demo: true,
+  logFile: join(scratch, 'server.log'),
+  copiesDir: join(scratch, 'copies'),
+});
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
@@ -177,4 +187,5 @@ try {
   await browser.close();
   await serving.stop();
   await cluster.stop();
+  rmSync(scratch, { recursive: true });
 }

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { evaluate, readPlan } from '../../core/plan/index.ts';
-import { summarize } from '../../core/print/summary.ts';
+import { KnownFlows } from '../../core/flow/flows.ts';
+import { judge } from '../../core/judgement/index.ts';
+import { allSteps, evaluate, readPlan, startFor } from '../../core/plan/index.ts';
 import { demoFiles } from '../../server/demo/index.ts';
 import { line } from '../tools.ts';
 import type { Instance } from './instance.ts';
@@ -38,29 +39,42 @@ function mutated(): unknown {
   return plan;
 }
 
+/** Of so many plans that are taken one is worked backward too, as the page has it done in a worker. */
+const BACKWARD_EVERY = 20;
+
+const secondsOf = ({ user, system }: NodeJS.CpuUsage): number => (user + system) / 1e6;
+
 /** Damaged plans through the core: none throws, none takes long, each refusal names its field. */
 export function mutationsInCore(times: number): void {
-  let [refused, slowest, nameless] = [0, 0, 0];
+  let [refused, slowest, nameless, slowestBack] = [0, 0, 0, 0];
   for (let i = 0; i < times; i++) {
     const content = mutated();
     const began = process.cpuUsage();
     try {
       const read = readPlan(content);
-      if (read.ok) summarize(evaluate(read.plan));
-      else {
+      if (read.ok) {
+        // Flows are worked out beside it, in a worker that can be stopped or a pool with a limit of time.
+        const evaluation = evaluate(read.plan, undefined, new KnownFlows());
+        for (const step of allSteps(evaluation)) judge(evaluation, step);
+        slowest = Math.max(slowest, secondsOf(process.cpuUsage(began)));
+        if (i % BACKWARD_EVERY !== 0) continue;
+        const back = process.cpuUsage();
+        startFor(read.plan, evaluation.flows);
+        slowestBack = Math.max(slowestBack, secondsOf(process.cpuUsage(back)));
+      } else {
         refused += 1;
         if (read.problems.length === 0 || read.problems.some((p) => p.path === '')) nameless += 1;
+        slowest = Math.max(slowest, secondsOf(process.cpuUsage(began)));
       }
     } catch (error) {
       throw new Error(`A plan made the core throw: ${JSON.stringify(content).slice(0, 3000)}`, {
         cause: error,
       });
     }
-    const { user, system } = process.cpuUsage(began);
-    slowest = Math.max(slowest, (user + system) / 1e6);
   }
   line('damaged plans through the core, refused', `${times}, ${refused}`);
   line('refusals without a field, slowest', `${nameless}, ${slowest.toFixed(2)} s of processor time`);
+  line('worked backward as well, slowest', `${slowestBack.toFixed(2)} s of processor time`);
   if (nameless > 0 || slowest > MOST_S) throw new Error('A damaged plan was not dealt with');
 }
 

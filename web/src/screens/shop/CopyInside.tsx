@@ -98,7 +98,7 @@ export function CopyInside({ contents, busy, onTake, onLeave }: CopyInsideProps)
   const wanted = rows.filter((row) => row.able && row.on).length;
   return (
     <Section title={`In the copy of ${moment(contents.madeAt)}`}>
-      <FiguresTable heads={['(Take it in)', 'What', 'Beside what is here', 'Saved there']} lined>
+      <FiguresTable heads={['(Take it in)', 'What', 'Beside yours', 'Saved there']} lined>
         {rows.map((row) => (
           <tr key={row.key}>
             <td style={{ width: 44 }}>
