@@ -2,7 +2,8 @@ import { type CopyContents, type TakenIn, usualChoice } from '../core/copies/sta
 import { CopyFile } from '../server/copies/copyFile.ts';
 import { CopyFolder, writeCopyTo } from '../server/copies/folder.ts';
 import { restoreFrom } from '../server/copies/restore.ts';
-import { contentsOf, takeIn } from '../server/copies/takeIn.ts';
+import { contentsOf } from '../server/copies/contents.ts';
+import { takeIn } from '../server/copies/takeIn.ts';
 import { type Database, openDatabase } from '../server/database.ts';
 import { databaseUrl, freePort, lastingCluster, missingVersion } from './cluster.ts';
 import { COPIES_DIR, DATABASE_DIR, isHeld, rememberedPorts, takeInHand } from './instance.ts';

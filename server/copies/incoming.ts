@@ -8,7 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import type { CopyContents } from '../../core/copies/standing.ts';
 import { ApiError } from '../errors.ts';
 import { CopyFile } from './copyFile.ts';
-import { contentsOf } from './takeIn.ts';
+import { contentsOf } from './contents.ts';
 
 /** Bytes of a copy that is brought in. */
 const MOST_BYTES = 2 ** 31;

@@ -1,183 +1,22 @@
 import type { Sequelize, Transaction } from 'sequelize';
-import { z } from 'zod';
-import {
-  type KeptPiece,
-  MATERIALS,
-  RACK,
-  SETUPS,
-  keptPieceSchema,
-  pictureFile,
-  pieceFile,
-  revisionFile,
-} from '../../core/copies/copyFile.ts';
-import {
-  type CopyChoice,
-  type CopyContents,
-  type PartInCopy,
-  type PieceInCopy,
-  type TakenIn,
-  standingOf,
-} from '../../core/copies/standing.ts';
-import { type Material, materialSchema } from '../../core/materials/material.ts';
-import { MATERIALS as TABLE } from '../../core/materials/table.ts';
+import { type KeptPiece, pictureFile, revisionFile } from '../../core/copies/copyFile.ts';
+import type { CopyChoice, TakenIn } from '../../core/copies/standing.ts';
+import { MATERIALS } from '../../core/materials/table.ts';
 import { type Plan, nameWith, readPlan } from '../../core/plan/index.ts';
-import { type ShopSettings, shopSchema } from '../../core/shop/shop.ts';
-import { type RackBar, rackBarSchema } from '../../core/stock/rackBar.ts';
 import { PlanRevision, Preview, Project, RackRow, Setup, ShopMaterial, Taking } from '../database.ts';
+import {
+  type LyingBar,
+  type ShopParts,
+  besideId,
+  digestsHere,
+  digestsThere,
+  keptPieceOf,
+  lying,
+  piecesOf,
+  shopParts,
+  standing,
+} from './contents.ts';
 import type { CopyFile } from './copyFile.ts';
-import { asFile, sha256Of } from './write.ts';
-
-const digestOf = (plan: unknown): string => sha256Of(asFile(plan));
-
-type LyingBar = Omit<RackBar, 'id'>;
-
-/** What of the shop lies in a copy. */
-interface ShopParts {
-  readonly setups: readonly ShopSettings[];
-  readonly materials: readonly Material[];
-  readonly rack: readonly LyingBar[];
-  /** What this Retablo cannot read, and why: the rest is taken without it. */
-  readonly unreadable: readonly string[];
-}
-
-async function shopParts(copy: CopyFile): Promise<ShopParts> {
-  const unreadable: string[] = [];
-  const read = async <T>(path: string, what: string, schema: z.ZodType<T>): Promise<readonly T[]> => {
-    const all = copy.has(path) ? await copy.read(path, z.array(z.unknown())) : [];
-    return all.flatMap((part, i) => {
-      const parsed = schema.safeParse(part);
-      if (parsed.success) return [parsed.data];
-      const [{ path: field, message }] = parsed.error.issues;
-      unreadable.push(
-        `${what} ${i + 1} of the copy: ${[field.join('.'), message].filter(Boolean).join(': ')}`,
-      );
-      return [];
-    });
-  };
-  return {
-    setups: await read(SETUPS, 'Set-up', shopSchema),
-    materials: await read(MATERIALS, 'Material', materialSchema),
-    rack: await read(RACK, 'Row of the rack', rackBarSchema),
-    unreadable,
-  };
-}
-
-const lying = ({ material, widthMm, thicknessMm, lengthMm, count }: LyingBar): LyingBar => ({
-  material,
-  widthMm,
-  thicknessMm,
-  lengthMm,
-  count,
-});
-
-const inOrder = (bars: readonly LyingBar[]): string =>
-  JSON.stringify(bars.map((b) => JSON.stringify(lying(b))).sort());
-
-/** The id of a piece that is put beside the one that went another way: the same for the same copy, so that it comes only once. */
-function besideId(id: string, newest: string): string {
-  const hex = sha256Of(Buffer.from(`${id} ${newest}`));
-  // A name-based UUID as RFC 9562, version 8, lays it out.
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
-}
-
-async function digestsHere(projectId: string, transaction?: Transaction): Promise<string[]> {
-  const rows = await PlanRevision.findAll({
-    where: { projectId },
-    order: [['revision', 'ASC']],
-    ...(transaction && { transaction }),
-  });
-  return rows.map(({ plan }) => digestOf(plan));
-}
-
-const revisionHere = ({ id, revision }: Project, transaction?: Transaction): Promise<PlanRevision | null> =>
-  PlanRevision.findOne({ where: { projectId: id, revision }, ...(transaction && { transaction }) });
-
-const digestsThere = (copy: CopyFile, { id, revisions }: KeptPiece): string[] =>
-  revisions.map(({ revision }) => copy.sha256(revisionFile(id, revision)));
-
-/** In a transaction the piece that is here is held as it is until that ends. */
-async function standing(copy: CopyFile, piece: KeptPiece, transaction?: Transaction): Promise<PieceInCopy> {
-  const theirs = digestsThere(copy, piece);
-  const newest = theirs.at(-1)!;
-  const here = await Project.findByPk(
-    piece.id,
-    transaction && { transaction, lock: transaction.LOCK.UPDATE },
-  );
-  const newestHere = here && digestOf((await revisionHere(here, transaction))?.plan);
-  // Most pieces are the same in both, which the newest tells; a whole history is only looked through where they are not.
-  const ours = !here ? [] : newestHere === newest ? [newest] : await digestsHere(piece.id, transaction);
-  let how = standingOf(theirs, ours);
-  // It went another way, and was put beside before.
-  if (how === 'different' && (await digestsHere(besideId(piece.id, newest), transaction)).includes(newest))
-    how = 'older';
-  return {
-    id: piece.id,
-    name: piece.name,
-    standing: how,
-    savedAt: piece.revisions.at(-1)!.savedAt,
-    savedHereAt: here && here.updatedAt.toISOString(),
-    revisions: piece.revisions.length,
-    removed: piece.removedAt !== null,
-    removedHere: Boolean(here?.removedAt),
-  };
-}
-
-/** The ids of the pieces in a copy: those that its manifest lists a file for. */
-const piecesOf = (copy: CopyFile): string[] =>
-  copy.manifest.pieces.map((p) => p.id).filter((id) => copy.has(pieceFile(id)));
-
-function parts<T>(
-  theirs: readonly T[],
-  ours: readonly T[],
-  key: (part: T) => { id: string; name: string },
-): PartInCopy[] {
-  const here = new Map(ours.map((part) => [key(part).id, JSON.stringify(part)]));
-  return theirs.map((part) => {
-    const { id, name } = key(part);
-    const known = here.get(id);
-    return {
-      id,
-      name,
-      standing: known === undefined ? 'new' : known === JSON.stringify(part) ? 'same' : 'different',
-    };
-  });
-}
-
-function rackStanding(theirs: readonly LyingBar[], ours: readonly LyingBar[]): PartInCopy | null {
-  if (theirs.length === 0) return null;
-  const how = inOrder(theirs) === inOrder(ours) ? 'same' : ours.length === 0 ? 'new' : 'different';
-  return { id: 'rack', name: `${theirs.reduce((sum, b) => sum + b.count, 0)} bars`, standing: how };
-}
-
-/** What a copy holds beside what is here. Every part of it has been judged by its checksum when this comes back. */
-export async function contentsOf(copy: CopyFile): Promise<CopyContents> {
-  await copy.verify();
-  const { setups, materials, rack, unreadable } = await shopParts(copy);
-  const pieces: PieceInCopy[] = [];
-  for (const id of piecesOf(copy))
-    pieces.push(await standing(copy, await copy.read(pieceFile(id), keptPieceSchema)));
-  const [ownSetups, ownMaterials, ownRack] = [
-    await Setup.findAll(),
-    await ShopMaterial.findAll(),
-    await RackRow.findAll(),
-  ];
-  return {
-    madeAt: copy.manifest.madeAt,
-    pieces,
-    setups: parts(
-      setups,
-      ownSetups.map((s) => shopSchema.parse(s.settings)),
-      ({ name }) => ({ id: name, name }),
-    ),
-    materials: parts(
-      materials,
-      ownMaterials.map((m) => materialSchema.parse(m.material)),
-      ({ id, name }) => ({ id, name }),
-    ),
-    rack: rackStanding(rack, ownRack),
-    unreadable,
-  };
-}
 
 /** What the shelf shows of a plan; nothing of one that this Retablo cannot read, which is kept as it is all the same. */
 function headOf(plan: unknown): Pick<Project, 'goal' | 'lengths'> {
@@ -280,7 +119,7 @@ async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction):
 /** Materials of bars that this shop does not know: they come with the bars. */
 async function unknownOnRack(rack: readonly LyingBar[], transaction: Transaction): Promise<string[]> {
   const own = await ShopMaterial.findAll({ attributes: ['id'], transaction });
-  const known = new Set([...TABLE.map((m) => m.id), ...own.map((m) => m.id)]);
+  const known = new Set([...MATERIALS.map((m) => m.id), ...own.map((m) => m.id)]);
   return [...new Set(rack.map((bar) => bar.material))].filter((id) => !known.has(id));
 }
 
@@ -319,7 +158,7 @@ export function takeIn(sequelize: Sequelize, copy: CopyFile, choice: CopyChoice)
     const wanted = new Set(choice.pieces);
     let [added, wentOn, beside] = [0, 0, 0];
     for (const id of piecesOf(copy).filter((one) => wanted.has(one))) {
-      const piece = await copy.read(pieceFile(id), keptPieceSchema);
+      const piece = await keptPieceOf(copy, id);
       const { standing: how } = await standing(copy, piece, transaction);
       if (how === 'new') {
         await putPiece(copy, piece, transaction);
@@ -349,7 +188,7 @@ export function restored(sequelize: Sequelize, copy: CopyFile): Promise<TakenIn>
     const shop = await shopParts(copy);
     let added = 0;
     for (const id of piecesOf(copy)) {
-      const piece = await copy.read(pieceFile(id), keptPieceSchema);
+      const piece = await keptPieceOf(copy, id);
       await putPiece(copy, piece, transaction);
       await putTaken(piece, transaction);
       added += 1;
