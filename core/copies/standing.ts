@@ -10,8 +10,10 @@ export function standingOf(theirs: readonly string[], ours: readonly string[]): 
   if (ours.length === 0) return 'new';
   const [newest, newestHere] = [theirs.at(-1)!, ours.at(-1)!];
   if (newest === newestHere) return 'same';
-  if (ours.includes(newest)) return 'older';
-  return theirs.includes(newestHere) ? 'newer' : 'different';
+  const [goneOnHere, goneOnThere] = [ours.includes(newest), theirs.includes(newestHere)];
+  // Something taken back stands in both histories: the longer of them went on.
+  if (goneOnHere && goneOnThere) return theirs.length > ours.length ? 'newer' : 'older';
+  return goneOnHere ? 'older' : goneOnThere ? 'newer' : 'different';
 }
 
 /** A piece in a copy, as it is shown before anything is taken in. */
