@@ -186,8 +186,7 @@ export class ProjectStore {
         // What was written need not come back.
         { transaction, returning: false },
       );
-      if (project.revision % THINNED_EVERY === 0)
-        await thinned(this.sequelize, id, new Date(), transaction);
+      if (project.revision % THINNED_EVERY === 0) await thinned(this.sequelize, id, new Date(), transaction);
       return stored(project, plan);
     });
   }
