@@ -54,7 +54,7 @@ test('a file that is no plan says where, and the shelf stays as it was', async (
       }),
       /step 1 \(Weld\)/,
     ],
-    ['newer.json', '{"format":"retablo-plan","version":99}', /newer Retablo/],
+    ['newer.json', '{"format":"retablo-plan","version":99}', /newer than this Retablo/],
   ];
   for (const [name, text, said] of tries) {
     await input.setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
