@@ -122,7 +122,8 @@ async function createLasting(dir: string): Promise<void> {
   if (existsSync(join(dir, 'cluster')))
     renameSync(join(dir, 'cluster'), join(dir, `cluster-that-was-not-whole-${Date.now()}`));
   rmSync(join(dir, 'new'), { recursive: true, force: true });
-  writeFileSync(password, randomBytes(18).toString('base64url'));
+  // The one there is stays: a cluster that was put beside is opened by it when it is put back.
+  if (!existsSync(password)) writeFileSync(password, randomBytes(18).toString('base64url'));
   chmodSync(password, 0o600);
   give(dir);
   await create(dir, 'new', ['-A', 'scram-sha-256', `--pwfile=${password}`], true);

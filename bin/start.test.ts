@@ -182,8 +182,8 @@ it('writes everything to one file and takes it back, while it runs and while it 
 
 it('takes the last copy where the cluster was made by a PostgreSQL that is not installed any more', async () => {
   const cluster = join(data, 'postgres', 'cluster');
-  const forge = () => writeFileSync(join(cluster, 'PG_VERSION'), '9\n');
-  forge();
+  const own = readFileSync(join(cluster, 'PG_VERSION'), 'utf8');
+  writeFileSync(join(cluster, 'PG_VERSION'), '9\n');
   const folder = join(data, 'copies');
   renameSync(folder, `${folder}-away`);
   // No copy: it says what to do, and leaves everything as it is.
@@ -194,5 +194,14 @@ it('takes the last copy where the cluster was made by a PostgreSQL that is not i
   const again = await start();
   expect(again.said).toContain('is kept as it was in');
   expect(await projects(again.url)).toHaveLength(demoFiles().length);
-  expect(readdirSync(join(data, 'postgres')).some((n) => n.startsWith('cluster-of-version-9-'))).toBe(true);
+  await remove(again.url, 'Salt Marsh');
+  await stopped(again.child);
+
+  // Followed to the letter: its programs are there again, its folder takes the place of the new one.
+  const [aside] = readdirSync(join(data, 'postgres')).filter((n) => n.startsWith('cluster-of-version-9-'));
+  renameSync(cluster, `${cluster}-new`);
+  renameSync(join(data, 'postgres', aside), cluster);
+  writeFileSync(join(cluster, 'PG_VERSION'), own);
+  const back = await start();
+  expect(await named(back.url, 'Salt Marsh')).toBeDefined();
 });

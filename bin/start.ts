@@ -65,7 +65,7 @@ async function makeWayFor(version: string): Promise<void> {
   copy.close();
   writeFileSync(restoring, last.name);
   console.log(
-    `The database was made by PostgreSQL ${version}, whose programs are not installed any more. It is kept as it was in ${setAside(DATABASE_DIR)}; the last copy, ${last.name} of ${last.madeAt}, is taken into a new one. What was saved after it is in the old one alone: install postgresql-${version}, put that folder back as “cluster”, and it is there.`,
+    `The database was made by PostgreSQL ${version}, whose programs are not installed any more. It is kept as it was in ${setAside(DATABASE_DIR)}; the last copy, ${last.name} of ${last.madeAt}, is taken into a new one. What was saved after it is in the old one alone: stop Retablo, install postgresql-${version}, put that folder in the place of ${join(DATABASE_DIR, 'cluster')}, start again, and it is there.`,
   );
 }
 

@@ -188,10 +188,17 @@ test('told of a conflict after the piece was left, the change waits, and opening
 
 test('a piece that cannot be opened is renamed, saved to a file, taken back to what it was, and removed', async ({
   page,
+  context,
 }) => {
   const id = await atTheStack(page);
   await layers(page).fill('17');
   await saved(page);
+  // One more change is in this browser alone.
+  await onSave(context, (route) => route.abort());
+  await layers(page).fill('21');
+  await expect(page.getByLabel('Saving')).toContainText('kept here');
+  await page.getByRole('link', { name: 'Retablo: back to the shelf' }).click();
+  await expect(page.getByRole('alert')).toContainText('Kept in this browser');
   const refuse = (route: Route) =>
     route.request().method() === 'GET'
       ? route.fulfill({
@@ -201,7 +208,7 @@ test('a piece that cannot be opened is renamed, saved to a file, taken back to w
             problems: [{ path: 'goal', message: 'must be a group of fields' }],
           },
         })
-      : route.continue();
+      : route.fallback();
   await page.route(`**/api/projects/${id}`, refuse);
   await page.goto(at(`/pieces/${id}`));
   await expect(page.getByRole('alert')).toContainText('goal: must be a group of fields');
@@ -216,9 +223,15 @@ test('a piece that cannot be opened is renamed, saved to a file, taken back to w
   const earlier = page.getByText('Take back how it was:').locator('..').getByRole('button');
   await expect(earlier).toHaveCount(2);
   await page.unroute(`**/api/projects/${id}`);
+  await context.unroute('**/api/projects/*');
   await earlier.last().click();
   await panel(page, /^1\. Stack/).click();
   await expect(layers(page)).not.toHaveValue('17');
+  // What waited is no longer in the way, and not lost: the first, 17, the other name, 21, and the first again.
+  const { revisions } = await (await page.request.get(at(`/api/projects/${id}/revisions`))).json();
+  expect(revisions).toHaveLength(5);
+  const then = await page.request.get(at(`/api/projects/${id}/revisions/${revisions[1].revision}`));
+  expect((await then.json()).plan.lanes.at(-1).steps[0].parameters.layers).toBe(21);
 
   await page.route(`**/api/projects/${id}`, refuse);
   await page.reload();

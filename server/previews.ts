@@ -10,6 +10,13 @@ const QUIET_MS = 1500;
 /** The same where flows are waited for: the page that changes the piece works them out too, and leaves them here. */
 const FLOWS_QUIET_MS = 20_000;
 
+/** A plan that cannot be read, or takes too much, has no picture: that is said, and not tried again and again. */
+function notWorkedOut(error: unknown): Worked {
+  if (error instanceof ApiError && (error.code === 'bad plan' || error.code === 'too much'))
+    return { verdict: 'not worked out', png: null };
+  throw error;
+}
+
 type Kept = 'made' | 'gone';
 
 /** Keeps a picture, unless its piece was changed or thrown away while it was made: then another is on its way, or none is wanted. */
@@ -74,9 +81,11 @@ export class Previews {
     const all = await Project.findAll({
       attributes: ['id', 'revision'],
       where: { removedAt: null },
-      include: [{ model: Preview, attributes: ['revision'] }],
+      include: [{ model: Preview, attributes: ['revision', 'verdict'] }],
     });
-    for (const { id, revision, Preview: made } of all) if (made?.revision !== revision) this.changed(id, 0);
+    // What could not be worked out then may be now.
+    for (const { id, revision, Preview: made } of all)
+      if (made?.revision !== revision || made.verdict === 'not worked out') this.changed(id, 0);
   }
 
   close(): void {
@@ -102,7 +111,7 @@ export class Previews {
   private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {
     if (this.closed || !(await Project.count({ where: { id, removedAt: null } }))) return 'gone';
     const { plan, revision } = await this.projects.raw(id);
-    const made = await this.flows.reckoned('preview', { plan }, within);
+    const made = await this.flows.reckoned('preview', { plan }, within).catch(notWorkedOut);
     return made === 'waits' ? made : keepPreview(id, revision, made);
   }
 }

@@ -278,12 +278,16 @@ it('a piece that cannot be read is renamed, given out as a file and removed all 
   await client.end();
   const opened = await call('GET', `/projects/${id}`);
   expect([opened.status, opened.body.problems[0].path]).toEqual([400, 'goal']);
+  // The shelf says so, too, and does not wait for a picture of it.
+  const verdict = async () =>
+    (await call('GET', '/projects')).body.projects.find((p: { id: string }) => p.id === id).preview?.verdict;
   expect((await call('PATCH', `/projects/${id}`, { name: ' \u200b ' })).status).toBe(400);
   expect((await call('PATCH', `/projects/${id}`, { name: 'Broken quilt' })).body).toMatchObject({
     name: 'Broken quilt',
     revision: 2,
   });
   expect((await call('PATCH', `/projects/${id}`, {})).status).toBe(400);
+  await expect.poll(verdict, { timeout: 20_000 }).toBe('not worked out');
   const file = await call('GET', `/projects/${id}/file`);
   expect(file.headers.get('content-disposition')).toContain('broken-quilt.retablo.json');
   expect(file.body).toMatchObject({ name: 'Broken quilt', goal: 'gone', lanes: plan().lanes });

@@ -25,8 +25,8 @@ export interface Revision {
 /** The longest name of a revision. */
 export const MOST_MARK = 80;
 
-/** How a plan stands to its goal. */
-export const VERDICTS = ['reached', 'short', 'unfinished', 'no bar'] as const;
+/** How a plan stands to its goal; 'not worked out' where it cannot be read, or takes too much. */
+export const VERDICTS = ['reached', 'short', 'unfinished', 'no bar', 'not worked out'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 
 /** What the shelf shows of a piece without opening its plan. */

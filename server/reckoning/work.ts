@@ -1,5 +1,3 @@
-import { setPriority } from 'node:os';
-import { isMainThread } from 'node:worker_threads';
 import { PNG } from 'pngjs';
 import { KnownFlows } from '../../core/flow/flows.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../core/flow/run.ts';
@@ -20,9 +18,6 @@ import type { Paper } from '../pdf/sheet.ts';
 import { wallPdf } from '../pdf/wallPdf.ts';
 
 /** What the server works out, each in a thread of the pool: a task comes in as data and its answer goes out as data. */
-
-// Whoever asks for an answer at once goes before what is reckoned: of this thread alone, as Linux has it.
-if (!isMainThread) setPriority(10);
 
 /** Dots of a small picture at most: twice what the shelf shows, for fine screens. */
 const MOST = { widthPx: 632, heightPx: 260 };

@@ -71,6 +71,26 @@ export const Column = ({ children }: { children: ReactNode }) => (
   </Stack>
 );
 
+interface BesideProps {
+  /** How wide the second column is, as CSS has it. */
+  second: string;
+  children: ReactNode;
+}
+
+/** Sheets in two columns, each as high as it is; one under the other on a tablet held upright. */
+export const Beside = ({ second, children }: BesideProps) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gap: 2,
+      gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: `minmax(0, 1fr) ${second}` },
+      alignItems: 'start',
+    }}
+  >
+    {children}
+  </Box>
+);
+
 /** A choice as an arched panel, to be pressed. */
 export function ArchButton({ act, sx, children }: { act(): void; sx?: SxProps; children: ReactNode }) {
   return (

@@ -34,7 +34,8 @@ export function AtWorkStrip() {
         Stop
       </Button>
       <CircularProgress size={18} aria-hidden />
-      <Typography noWrap>{what} …</Typography>
+      {/* One text: of two the second would move as the first grows. */}
+      <Typography noWrap>{`${what} …`}</Typography>
     </Box>
   );
 }

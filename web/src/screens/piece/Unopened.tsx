@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useConfirm } from 'material-ui-confirm';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { KEPT_DAYS, MOST_NAME, type Revision } from '../../../../core/plan/index.ts';
+import { KEPT_DAYS, MOST_NAME, type Plan, type Revision } from '../../../../core/plan/index.ts';
 import { RequestError, api } from '../../document/api.ts';
 import { forget, useWaiting } from '../../document/unsaved.ts';
 import { useServerChange } from '../../document/useServerChange.ts';
@@ -61,10 +61,20 @@ function StillPossible({ id }: { id: string }) {
       await api.rename(id, name);
       setDone(`It is called “${name}” now.`);
     });
-  const takeBack = ({ revision }: Revision) =>
+  const waiting = useWaiting((state) => state.all);
+  const takeBack = (then: Revision) =>
     act.mutate(async () => {
-      const plan = await api.planThen(id, revision);
-      await api.save(id, { revision: revisions[0].revision, saveId: crypto.randomUUID(), plan });
+      const plan = await api.planThen(id, then.revision);
+      let { revision } = revisions[0];
+      const save = async (next: Plan) => {
+        ({ revision } = await api.save(id, { revision, saveId: crypto.randomUUID(), plan: next }));
+      };
+      // A change that waits in this browser becomes a revision too: it would be opened again otherwise.
+      for (const edit of waiting.filter((e) => e.projectId === id)) {
+        await save(edit.plan);
+        await forget(edit);
+      }
+      await save(plan);
       location.reload();
     });
   const remove = async () => {

@@ -26,6 +26,7 @@ const VERDICTS: Record<Verdict | 'unknown', { icon: typeof ErrorIcon; words: str
   short: { icon: ErrorIcon, words: 'The plan falls short', colour: colours.alarm },
   unfinished: { icon: ErrorIcon, words: 'Not welded or not solid yet', colour: colours.alarm },
   'no bar': { icon: ErrorIcon, words: 'No finished bar yet', colour: colours.alarm },
+  'not worked out': { icon: ErrorIcon, words: 'It could not be worked out', colour: colours.alarm },
   unknown: { icon: HourglassEmptyIcon, words: 'Being worked out', colour: colours.faded },
 };
 
@@ -77,7 +78,11 @@ function Face({ piece: { id, name, preview }, isCurrent }: { piece: ProjectHead;
   if (!preview?.hasPicture)
     return (
       <Box sx={{ height: PICTURE.height, display: 'grid', placeContent: 'center', color: colours.faded }}>
-        {preview ? 'nothing planned yet' : 'its picture is being made'}
+        {!preview
+          ? 'its picture is being made'
+          : preview.verdict === 'not worked out'
+            ? 'open it to see why'
+            : 'nothing planned yet'}
       </Box>
     );
   return (

@@ -9,6 +9,7 @@ import { useServerChange } from '../../document/useServerChange.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { Section } from '../../ui/Section.tsx';
+import { Beside } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
 import { CopyInside, moment } from './CopyInside.tsx';
 
@@ -48,14 +49,7 @@ export function Copies() {
     void copiesApi.forget(token).catch(() => undefined);
   };
   return (
-    <Box
-      sx={{
-        display: 'grid',
-        gap: 2,
-        gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) minmax(340px, 0.8fr)' },
-        alignItems: 'start',
-      }}
-    >
+    <Beside second="minmax(340px, 0.8fr)">
       <Box sx={{ display: 'grid', gap: 2 }}>
         <Section title="Everything in one file">
           <Typography sx={{ maxWidth: '62ch' }}>
@@ -135,6 +129,6 @@ export function Copies() {
           </FiguresTable>
         )}
       </Section>
-    </Box>
+    </Beside>
   );
 }

@@ -14,6 +14,7 @@ import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
 import { handyNumbers } from '../../../../core/units/handy.ts';
 import { Section } from '../../ui/Section.tsx';
+import { Beside } from '../../ui/layout.tsx';
 import { shopApi, useRack } from '../../document/shopApi.ts';
 
 const of = quantitiesOf(rackBarSchema);
@@ -28,14 +29,7 @@ export function Rack() {
   const act = useServerChange(['rack']);
   const put = (some: Partial<RackBar>) => setFresh({ ...fresh, ...some });
   return (
-    <Box
-      sx={{
-        display: 'grid',
-        gap: 2,
-        gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 330px' },
-        alignItems: 'start',
-      }}
-    >
+    <Beside second="330px">
       <Section title="On the rack">
         {(error ?? act.error) && <Alert severity="error">{(error ?? act.error)!.message}</Alert>}
         {!bars && !error && <CircularProgress aria-label="Loading the rack" />}
@@ -76,7 +70,7 @@ export function Rack() {
           Put on the rack
         </Button>
       </Section>
-    </Box>
+    </Beside>
   );
 }
 

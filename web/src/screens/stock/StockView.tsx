@@ -1,3 +1,4 @@
+import { Beside } from '../../ui/layout.tsx';
 import { Box, CircularProgress } from '@mui/material';
 import { useParams } from 'react-router';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -30,14 +31,7 @@ export default function StockView() {
       ) : rack.isPending || taken.isPending ? (
         <CircularProgress aria-label="Looking at the rack" sx={{ m: 2 }} />
       ) : (
-        <Box
-          sx={{
-            display: 'grid',
-            gap: 1.5,
-            gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 400px' },
-            alignItems: 'start',
-          }}
-        >
+        <Beside second="400px">
           <Box sx={{ display: 'grid', gap: 1.5, minWidth: 0 }}>
             <CutAndBuy evaluation={evaluation} />
             <SteelGoes evaluation={evaluation} />
@@ -48,7 +42,7 @@ export default function StockView() {
             <WhatIf evaluation={evaluation} />
             <TakeFromRack evaluation={evaluation} />
           </Box>
-        </Box>
+        </Beside>
       )}
     </Box>
   );
