@@ -3,25 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { volumeOf } from '../billet/billet.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
-import { evaluated, planOf } from '../tests/plans.ts';
-import { type Can, fillOf, roomOf } from './can.ts';
+import { fillOf, roomOf } from './can.ts';
 import { type Insert, allPlaced } from './inserts.ts';
-import { shop, can, rods, pressedWhole, sampledShares } from '../tests/cans.ts';
+import { shop, can, filledSquare, rods, pressedWhole, sampledShares } from '../tests/cans.ts';
 
 describe('powders in a picture', () => {
-  const square: [number, number][] = [
-    [-0.5, -0.5],
-    [0.5, -0.5],
-    [0.5, 0.5],
-    [-0.5, 0.5],
-  ];
-  const picture = {
-    name: 'square',
-    drawn: [{ powder: '15n20', region: [square] }],
-    place: { on: 'can' as const, x: 5, y: -3, widthMm: 20, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
-    walked: null,
-    form: { wallMm: 0.6, lipMm: 3, bridgeMm: 3, baseMm: 0, handle: true, leftIn: false, leastMm: 2 },
-  };
+  const picture = filledSquare;
 
   it('weigh what their areas say: 20 × 20 mm of a 54 mm room', () => {
     const { powders, fullKg, powderKg } = fillOf(can({ picture }), shop.materials);
@@ -50,22 +37,6 @@ describe('powders in a picture', () => {
       const dark = sampledShares(bar).get(materialCode(shop, '1084'))!;
       expect(bright / (bright + dark)).toBeCloseTo(400 / (54 * 54), 2);
     }
-  });
-
-  it('say when they are of one kind, beyond the wall, too thin, or not walked back', () => {
-    const codes = (some: Partial<Can>) =>
-      evaluated(planOf([['can', can(some)]])).lanes[0].steps[0].findings.map((f) => f.code);
-    expect(codes({ picture })).not.toContain('one powder');
-    expect(codes({ picture, powder: '15n20' })).toContain('one powder');
-    expect(codes({ picture: { ...picture, place: { ...picture.place, x: 25 } } })).toContain(
-      'beyond the wall',
-    );
-    expect(codes({ picture: { ...picture, place: { ...picture.place, widthMm: 1.2 } } })).toContain(
-      'too thin to fill',
-    );
-    expect(codes({ picture: { ...picture, place: { ...picture.place, on: 'top' } } })).toContain(
-      'not walked back',
-    );
   });
 
   it('keep mass over random cans with pictures and inserts: full = box + powders + inserts, volumes add when solid', () => {

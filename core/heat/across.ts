@@ -19,7 +19,7 @@ function profile(shape: 'slab' | 'cylinder', halfMm: number, seconds: number, lo
   const at = Float64Array.from({ length: PLACES + 1 }, (_, i) =>
     zeta.reduce((sum, z, n) => {
       const u = (z * i) / PLACES;
-      return sum + decayed[n] * (shape === 'slab' ? Math.cos(u) : bessel(0, u));
+      return sum + decayed[n] * (shape === 'slab' ? Math.cos(u) : bessel(u)[0]);
     }, 0),
   );
   return (mm: number): number => {

@@ -83,29 +83,30 @@ export function sphereTerms(biot: number, terms = TERMS): Terms {
   return { zeta, centre, surface: zeta.map((z, n) => (centre[n] * Math.sin(z)) / z) };
 }
 
-/** Bessel functions of the first kind, orders 0 and 1, by their integrals (midpoint rule: exact to rounding for periodic integrands). */
-export function bessel(order: 0 | 1, x: number): number {
-  const steps = 64 + Math.ceil(Math.abs(x));
-  let sum = 0;
+/** Bessel functions of the first kind, orders 0 and 1, by their integrals over a quarter turn (midpoint rule: exact to rounding for periodic integrands). */
+export function bessel(x: number): readonly [j0: number, j1: number] {
+  const steps = 32 + Math.ceil(Math.abs(x) / 2);
+  let j0 = 0;
+  let j1 = 0;
   for (let i = 0; i < steps; i++) {
-    const t = ((i + 0.5) * Math.PI) / steps;
-    sum += Math.cos(order * t - x * Math.sin(t));
+    const across = Math.sin(((i + 0.5) * Math.PI) / (2 * steps));
+    j0 += Math.cos(x * across);
+    j1 += across * Math.sin(x * across);
   }
-  return sum / steps;
+  return [j0 / steps, j1 / steps];
 }
 
-/** Long cylinder of radius r, Bi = hr/k: ζ J₁(ζ)/J₀(ζ) = Bi, C = (2/ζ) J₁/(J₀² + J₁²). */
+/** Long cylinder of radius r, Bi = hr/k: ζ J₁(ζ)/J₀(ζ) = Bi, C = (2/ζ) J₁/(J₀² + J₁²). Between nπ and (n + 1)π lies one zero of J₀, and before it one root. */
 export function cylinderTerms(biot: number, terms = TERMS): Terms {
-  const f = (z: number) => z * bessel(1, z) - biot * bessel(0, z);
-  const zeta: number[] = [];
-  const step = 0.05;
-  for (let z = 1e-6, last = f(z); zeta.length < terms; z += step) {
-    const next = f(z + step);
-    if (last < 0 !== next < 0) zeta.push(bisect(z, z + step, (x) => f(x) < 0 !== last < 0));
-    last = next;
-  }
-  const centre = zeta.map((z) => (2 * bessel(1, z)) / (z * (bessel(0, z) ** 2 + bessel(1, z) ** 2)));
-  return { zeta, centre, surface: zeta.map((z, n) => centre[n] * bessel(0, z)) };
+  const zeta = Array.from({ length: terms }, (_, n) =>
+    bisect(n * Math.PI, (n + 1) * Math.PI, (z) => {
+      const [j0, j1] = bessel(z);
+      return z * j1 - biot * j0 > 0 !== (n % 2 === 1);
+    }),
+  );
+  const at = zeta.map(bessel);
+  const centre = at.map(([j0, j1], n) => (2 * j1) / (zeta[n] * (j0 ** 2 + j1 ** 2)));
+  return { zeta, centre, surface: at.map(([j0], n) => centre[n] * j0) };
 }
 
 /** Share of the first difference that is left at Fourier number Fo = αt/L². */

@@ -5,7 +5,8 @@ import { makeShop } from '../shop/shop.ts';
 import { moveOf } from '../moves/index.ts';
 import { planOf } from '../tests/plans.ts';
 import { formatMass } from '../units/mass.ts';
-import { judge } from './index.ts';
+import { can, filledSquare } from '../tests/cans.ts';
+import { findingsOf, judge } from './index.ts';
 
 const shop = makeShop();
 const box = moveOf('can').begin([], shop) as Can;
@@ -45,4 +46,19 @@ describe('figures of a can', () => {
     expect(all.has('Hot through in')).toBe(true);
     expect(all.get('Hot through in')!.inputs.map(([name]) => name)).toContain('powder and inserts');
   });
+});
+
+it('a picture in powders is said to be of one kind, beyond the wall, too thin, or not walked back', () => {
+  const codes = (some: Partial<Can>) => {
+    const e = evaluate(planOf([['can', can(some)]]));
+    return findingsOf(e, e.lanes[0].steps[0]).map((f) => f.code);
+  };
+  const placed = (some: Partial<typeof filledSquare.place> | { on: 'top' }) => ({
+    picture: { ...filledSquare, place: { ...filledSquare.place, ...some } },
+  });
+  expect(codes({ picture: filledSquare })).not.toContain('one powder');
+  expect(codes({ picture: filledSquare, powder: '15n20' })).toContain('one powder');
+  expect(codes(placed({ x: 25 }))).toContain('beyond the wall');
+  expect(codes(placed({ widthMm: 1.2 }))).toContain('too thin to fill');
+  expect(codes(placed({ on: 'top' }))).toContain('not walked back');
 });

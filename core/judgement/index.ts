@@ -7,6 +7,7 @@ import { judgeFire } from './fire.ts';
 import { judgeHandle } from './handle.ts';
 import { type Case, type Judge, type Judgement, NOTHING_TO_SAY } from './judgement.ts';
 import { judgePattern } from './pattern.ts';
+import { judgePicture } from './picture.ts';
 import { judgePress } from './press.ts';
 import { judgeSizes } from './sizes.ts';
 import { judgeSoundEnds } from './soundEnds.ts';
@@ -15,6 +16,7 @@ import { judgeStar, judgeTurned } from './star.ts';
 /** Every kind of judgement, in the order their figures are shown. */
 const JUDGES: readonly Judge[] = [
   judgeCanister,
+  judgePicture,
   judgeSizes,
   judgePattern,
   judgeCarbon,

@@ -41,3 +41,18 @@ export function pressedWhole(p: Can, more: Parameters<typeof planOf>[0] = []) {
 
 export const sampledShares = (billet: Billet) =>
   codeShares(billet, sectionPlane(billet, billet.lengthMm / 2));
+
+const square: [number, number][] = [
+  [-0.5, -0.5],
+  [0.5, -0.5],
+  [0.5, 0.5],
+  [-0.5, 0.5],
+];
+/** A square of 20 mm of bright powder in a can. */
+export const filledSquare = {
+  name: 'square',
+  drawn: [{ powder: '15n20', region: [square] }],
+  place: { on: 'can' as const, x: 5, y: -3, widthMm: 20, turnDeg: 0, mirrored: false, columns: 1, rows: 1 },
+  walked: null,
+  form: { wallMm: 0.6, lipMm: 3, bridgeMm: 3, baseMm: 0, handle: true, leftIn: false, leastMm: 2 },
+};

@@ -31,7 +31,6 @@ import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 import {
   adviseBox,
   adviseInserts,
-  advisePicture,
   adviseReady,
   checkInserts,
   placedIn,
@@ -238,7 +237,6 @@ export const can = defineMove({
       ...inside,
       ...adviseBox(p, shop),
       ...adviseInserts(p, shop),
-      ...advisePicture(p, shop),
       ...adviseReady(p, bars, shop),
       caution(
         'sealed',

@@ -13,17 +13,13 @@ import {
   placesOf,
   worstOverlap,
 } from '../../../canister/inserts.ts';
-import { rectangle } from '../../../geometry/outline.ts';
-import { regionArea, without } from '../../../geometry/regions.ts';
-import { fillingsOf } from '../../../picture/picture.ts';
-import { fitted, thinPlaces } from '../../../picture/fitting.ts';
 import { beyondWall } from '../../../canister/room.ts';
 import { manyOf } from '../../../instruct/canWords.ts';
 import { materialById } from '../../../materials/material.ts';
 import { type Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import { formatMass } from '../../../units/mass.ts';
-import { error, note, plural, warning } from '../../contract/common.ts';
+import { error, note, warning } from '../../contract/common.ts';
 import { type Finding } from '../../contract/move.ts';
 
 /** Gaps between close-packed balls take balls up to this share of their diameter (octahedral; handbook, canister). */
@@ -263,56 +259,4 @@ export function adviseReady(p: Can, bars: readonly Billet[], shop: Shop): Findin
     ];
   });
   return [...counted, ...weighed];
-}
-
-/** Findings of a picture in powders: not walked back yet, beyond the wall, or too thin to fill. */
-export function advisePicture(p: Can, shop: Shop): Finding[] {
-  const { picture } = p;
-  if (!picture) return [];
-  if (picture.place.on !== 'can' && !picture.walked)
-    return [
-      warning(
-        'not walked back',
-        'The picture is placed on the finished face and is not walked back to the can yet: only the ground powder is in it. Open Canister, Form.',
-        { parameter: 'picture' },
-      ),
-    ];
-  const room = roomOf(p);
-  const fillings = fillingsOf(picture);
-  const outline = [room.outline ?? rectangle(room.widthMm, room.heightMm)];
-  const findings: Finding[] = [];
-  const several = new Set([p.powder, ...fillings.map((f) => f.powder)]).size > 1;
-  if (!several)
-    findings.push(
-      warning('one powder', 'The picture and its ground are of one powder: nothing of it will be seen.', {
-        parameter: 'picture',
-      }),
-    );
-  const beyond = fillings.reduce((sum, f) => sum + regionArea(without(f.region, outline)), 0);
-  if (beyond > 0.5)
-    findings.push(
-      warning(
-        'beyond the wall',
-        `${Math.round(beyond)} mm² of the picture lie beyond the can’s wall and are lost: make it smaller, or the can larger.`,
-        {
-          parameter: 'picture',
-          ...(picture.place.on === 'can' && {
-            remedy: {
-              label: 'Fit it into the can',
-              set: { picture: { ...picture, place: fitted(picture, room) } },
-            },
-          }),
-        },
-      ),
-    );
-  const thin = thinPlaces(fillings, outline, picture.form.leastMm);
-  if (thin.length > 0)
-    findings.push(
-      warning(
-        'too thin to fill',
-        `${plural(thin.length, 'place')} of the picture ${thin.length === 1 ? 'is' : 'are'} thinner than ${formatFine(picture.form.leastMm, shop.lengths)}: powder does not fill there. Thicken or drop them in Canister, Form, or make the can larger.`,
-        { parameter: 'picture' },
-      ),
-    );
-  return findings;
 }

@@ -103,6 +103,10 @@ export function askOf<T>(
   return ask(role, (same) => call(same, key));
 }
 
+/** Has a plan worked through by the painter while the page itself does: the first picture is there sooner. */
+export const paintAhead = (plan: Plan): void =>
+  void askOf('painting', plan, (api, planKey) => api.workThrough(planKey)).catch(() => undefined);
+
 /** What can be ended before it is done: a worker of its own, gone with the answer or with `end`. */
 export function askApart<R>(
   name: string,

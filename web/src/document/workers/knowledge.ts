@@ -48,6 +48,10 @@ export const knowledge = {
     plans.delete(oldest);
     evaluations.delete(oldest);
   },
+  /** Before anything is asked about it. */
+  workThrough(planKey: number): void {
+    evaluatedByKey(planKey);
+  },
   /** A flow became known. */
   keepStage(key: string, stage: FlowStage): void {
     flows.keep(key, stage);

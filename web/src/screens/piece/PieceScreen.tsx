@@ -27,9 +27,10 @@ import { Lanes } from '../plan/Lanes.tsx';
 import { PlanHeader } from './PieceHead.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
 import { openWith, useAutosave } from '../../document/autosave.ts';
+import { paintAhead } from '../../document/workers/host.ts';
 import { takeOver } from '../../document/unsaved.ts';
 import { usePlanStore } from '../../document/planStore.ts';
-import { useEvaluation } from '../../document/useEvaluation.ts';
+import { evaluated, useEvaluation } from '../../document/useEvaluation.ts';
 import { Unopened } from './Unopened.tsx';
 import { useKeys } from './useKeys.ts';
 
@@ -64,7 +65,14 @@ export function Component() {
   const { id = '' } = useParams();
   const query = useQuery({
     queryKey: ['project', id],
-    queryFn: () => opened(id),
+    queryFn: async () => {
+      const found = await opened(id);
+      const plan = found.edit?.plan ?? found.project.plan;
+      paintAhead(plan);
+      // Here, so that the page has to draw only what is worked out.
+      evaluated(plan);
+      return found;
+    },
     gcTime: 0,
     staleTime: Infinity,
     retry: 1,

@@ -14,6 +14,7 @@ import {
 import { moveOf } from '../../../../core/moves/index.ts';
 import type { LengthDisplay } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
+import { useLater } from '../../ui/useLater.ts';
 import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { AddMove } from './AddMove.tsx';
 import { select } from '../../document/planStore.ts';
@@ -42,6 +43,7 @@ interface PanelRowProps {
 /** One lane of an evaluation, which may lag behind the plan while a number is being typed: a framed panel for every move, showing the steel after it. The row scrolls on its own. */
 export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, slim, low }: PanelRowProps) {
   const picture = slim ? SLIM : low ? LOW : PICTURE;
+  const drawn = useLater() || !slim;
   return (
     <Box
       component="nav"
@@ -54,9 +56,10 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, s
         scrollbarWidth: 'thin',
         minWidth: 0,
         flex: 1,
+        minHeight: slim ? SLIM.height + 18 : undefined,
       }}
     >
-      {lane.steps.map((result, i) => (
+      {(drawn ? lane.steps : []).map((result, i) => (
         <Panel
           key={result.step.id}
           evaluation={evaluation}
@@ -129,7 +132,8 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
     if (selected) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [selected]);
   const { title } = moveOf(result.step.kind);
-  const findings = findingsOf(evaluation, result);
+  const judged = useLater();
+  const findings = judged ? findingsOf(evaluation, result) : result.findings;
   const errors = findings.filter((f) => f.severity === 'error').length;
   const warnings = findings.filter((f) => f.severity === 'warning').length;
   return (
