@@ -1,8 +1,9 @@
-import { spawnSync } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
+import { type ICruiseResult, cruise } from 'dependency-cruiser';
+import extractDepcruiseOptions from 'dependency-cruiser/config-utl/extract-depcruise-options';
 import { afterAll, describe, expect, it } from 'vitest';
 
 interface Rule {
@@ -14,31 +15,21 @@ const root = resolve(import.meta.dirname, '..');
 const config = join(root, '.dependency-cruiser.cjs');
 const { forbidden } = createRequire(import.meta.url)(config) as { forbidden: readonly Rule[] };
 
-const place = mkdtempSync(join(tmpdir(), 'retablo-imports-'));
-afterAll(() => rmSync(place, { recursive: true, force: true }));
+const places = mkdtempSync(join(tmpdir(), 'retablo-imports-'));
+afterAll(() => rmSync(places, { recursive: true, force: true }));
 
 /** The names of the rules that a tree of planted files breaks. */
-function broken(files: Readonly<Record<string, string>>): string[] {
-  rmSync(place, { recursive: true, force: true });
+async function broken(files: Readonly<Record<string, string>>): Promise<string[]> {
+  // A place of its own each time: what was found in a folder is remembered.
+  const place = mkdtempSync(join(places, 'planted-'));
   for (const [path, text] of Object.entries(files)) {
     mkdirSync(join(place, dirname(path)), { recursive: true });
     writeFileSync(join(place, path), text);
   }
   copyFileSync(join(root, 'tsconfig.base.json'), join(place, 'tsconfig.base.json'));
   const tops = [...new Set(Object.keys(files).map((f) => f.split('/')[0]))];
-  const { stdout } = spawnSync(
-    process.execPath,
-    [
-      join(root, 'node_modules/dependency-cruiser/bin/dependency-cruise.mjs'),
-      '--config',
-      config,
-      '--output-type',
-      'json',
-      ...tops,
-    ],
-    { cwd: place, encoding: 'utf8' },
-  );
-  const { summary } = JSON.parse(stdout) as { summary: { violations: { rule: { name: string } }[] } };
+  const { output } = await cruise(tops, { ...(await extractDepcruiseOptions(config)), baseDir: place });
+  const { summary } = output as ICruiseResult;
   return [...new Set(summary.violations.map((v) => v.rule.name))];
 }
 
@@ -69,8 +60,8 @@ const planted = Object.fromEntries(
 );
 
 describe('the direction of imports', () => {
-  it('a folder that imports what stands above it is found, every one of them', () => {
-    const faults = broken(planted);
+  it('a folder that imports what stands above it is found, every one of them', async () => {
+    const faults = await broken(planted);
     for (const house of HOUSES) {
       const names = floorsOf(house);
       expect(names.length, house).toBeGreaterThan(4);
@@ -79,15 +70,15 @@ describe('the direction of imports', () => {
     }
   });
 
-  it('without the planted files there is nothing to find', () => {
+  it('without the planted files there is nothing to find', async () => {
     expect(
-      broken(Object.fromEntries(Object.entries(planted).filter(([f]) => f.endsWith('there.ts')))),
+      await broken(Object.fromEntries(Object.entries(planted).filter(([f]) => f.endsWith('there.ts')))),
     ).toEqual([]);
   });
 
-  it('an import of a type alone goes the same way', () => {
+  it('an import of a type alone goes the same way', async () => {
     expect(
-      broken({
+      await broken({
         'core/units/planted.ts':
           "import type { There } from '../plan/there.ts';\nexport type Here = There;\n",
         'core/plan/there.ts': 'export type There = string;\n',
@@ -95,18 +86,18 @@ describe('the direction of imports', () => {
     ).toEqual(['core/units imports what is named below it']);
   });
 
-  it('a folder that nobody named is found; so are one group of moves that knows another, and a cycle', () => {
+  it('a folder that nobody named is found; so are one group of moves that knows another, and a cycle', async () => {
     expect(
-      broken({ 'core/attic/planted.ts': "import '../units/there.ts';\n", 'core/units/there.ts': '' }),
+      await broken({ 'core/attic/planted.ts': "import '../units/there.ts';\n", 'core/units/there.ts': '' }),
     ).toEqual(['every folder of core is named']);
     expect(
-      broken({
+      await broken({
         'core/moves/saw/planted.ts': "import '../forge/there.ts';\n",
         'core/moves/forge/there.ts': 'export const there = 1;\n',
       }),
     ).toContain('core/moves/saw stands apart');
     expect(
-      broken({
+      await broken({
         'core/units/a.ts': "import { b } from './b.ts';\nexport const a = (): number => b();\n",
         'core/units/b.ts': "import { a } from './a.ts';\nexport const b = (): number => a();\n",
       }),

@@ -77,6 +77,7 @@ describe('flows that were worked out', () => {
     while (!done) {
       expect((await call('GET', '/health')).status).toBe(200);
       served++;
+      await new Promise((resolve) => setTimeout(resolve, 50));
     }
     expect(await pdf).toEqual({ status: 200, head: '%PDF-' });
     // It takes some seconds: a server that stood still would have answered once or twice.

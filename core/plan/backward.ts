@@ -24,10 +24,8 @@ export type StartAnswer =
 /** mm. Smaller than any start; the search begins here. */
 const LEAST_START_MM = 1;
 const SEARCH_STEPS = 60;
-/** Share. The common factor is found this closely before each number is looked at alone. */
-const FACTOR_TOLERANCE = 1e-6;
-/** mm. Each number is found this closely before it is rounded up to the shop's division. */
-const SEARCH_TOLERANCE_MM = 1e-3;
+/** Of a division. Numbers are found this closely before they are rounded up to it. */
+const SEARCHED_TO = 1 / 8;
 
 const freeNumbers = (step: Step): readonly FreeNumber<unknown>[] => moveOf(step.kind).free ?? [];
 
@@ -80,12 +78,25 @@ export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
 
 const finalLength = (evaluation: Evaluation): number => evaluation.goal.bar?.lengthMm ?? 0;
 
-/** Smallest value in low…high at which `enough` holds, to a tolerance; `enough(high)` must hold. */
-function least(low: number, high: number, tolerance: number, enough: (value: number) => boolean): number {
+/**
+ * Smallest value in low…high at which `over` is not negative, to a tolerance; `over(high)` must not be. What a start comes to
+ * grows in proportion to it, or piece by piece: the line between the nearest two says where to look, a little to either side of
+ * it; where that left more than half, the middle is next.
+ */
+function least(low: number, high: number, tolerance: number, over: (value: number) => number): number {
+  const aside = 0.4 * tolerance;
+  let [below, above] = [NaN, over(high)];
+  let [fell, halve] = [false, true];
   for (let i = 0; i < SEARCH_STEPS && high - low > tolerance; i++) {
-    const middle = (low + high) / 2;
-    if (enough(middle)) high = middle;
-    else low = middle;
+    const wide = high - low;
+    const line = low - (wide * below) / (above - below) + (fell ? aside : -aside);
+    const at =
+      halve || Number.isNaN(line) ? low + wide / 2 : Math.min(high - aside, Math.max(low + aside, line));
+    const value = over(at);
+    fell = value < 0;
+    if (fell) [low, below] = [at, value];
+    else [high, above] = [at, value];
+    halve = !halve && high - low > wide / 2;
   }
   return high;
 }
@@ -114,11 +125,17 @@ class Backward {
 
   reach(starts: readonly Start[]): number {
     this.last = evaluate(withStarts(this.plan, starts), this.last, this.flows);
+
     return finalLength(this.last);
   }
 
+  /** mm that the bar is longer than the goal; negative where it falls short, or is none. */
+  over(starts: readonly Start[]): number {
+    return this.reach(starts) - this.goalMm;
+  }
+
   enough(starts: readonly Start[]): boolean {
-    return this.reach(starts) >= this.goalMm;
+    return this.over(starts) >= 0;
   }
 
   /** All by one factor; counts upwards to whole ones. */
@@ -132,10 +149,20 @@ class Backward {
     return { ...start, value: Math.min(this.most[i], Math.max(low, rounded)) };
   }
 
-  /** Up to the shop's division, or a whole count. */
+  /** What a number is rounded to: the shop's division, or a whole count. */
+  division(i: number): number {
+    return this.starts[i].whole ? 1 : divisionMm(this.plan.shop.lengths);
+  }
+
+  /** Up to its division. */
   rounded(start: Start, i: number, value: number): Start {
-    const step = start.whole ? 1 : divisionMm(this.plan.shop.lengths);
+    const step = this.division(i);
     return { ...start, value: Math.min(this.most[i], Math.ceil(value / step - 1e-6) * step) };
+  }
+
+  /** The smallest change of the factor that is a division of any. */
+  get finest(): number {
+    return Math.min(...this.starts.map((s, i) => this.division(i) / s.value));
   }
 
   get mostFactor(): number {
@@ -156,15 +183,21 @@ export function startFor(plan: Plan, flows: Flows = new WorkedOutFlows()): Start
     factor = Math.min(search.mostFactor, factor * 2);
   // A start that grew past what the moves can take is not the last word: the largest that works may lie between.
   if (!search.enough(search.scaled(factor))) return whatStandsInTheWay(plan, search, flows);
-  factor = least(0, factor, FACTOR_TOLERANCE * factor, (f) => search.enough(search.scaled(f)));
+  factor = least(0, factor, SEARCHED_TO * search.finest, (f) => search.over(search.scaled(f)));
   let found = search.scaled(factor).map((s, i) => search.rounded(s, i, s.value));
   // Rounding up can tip a move over its limit; then the unrounded numbers stand.
   if (!search.enough(found)) found = search.scaled(factor);
-  for (let i = 0; search.starts.length > 1 && i < found.length; i++) {
+  for (let i = 0, settled = 0; settled < found.length; i = (i + 1) % found.length) {
+    const step = search.division(i);
     const one = (value: number) => found.map((s, k) => (k === i ? search.within(s, i, value) : s));
-    const smallest = least(0, found[i].value, SEARCH_TOLERANCE_MM, (v) => search.enough(one(v)));
+    const lower = found[i].value - step;
+    const less = one(lower);
+    // Mostly it is the smallest already.
+    settled = less[i].value === lower && search.enough(less) ? 0 : settled + 1;
+    if (settled > 0) continue;
+    const smallest = least(0, lower, SEARCHED_TO * step, (v) => search.over(one(v)));
     const rounded = found.map((s, k) => (k === i ? search.rounded(s, i, smallest) : s));
-    if (search.enough(rounded)) found = rounded;
+    found = search.enough(rounded) ? rounded : less;
   }
   return { ok: true, starts: found, reachesMm: search.reach(found) };
 }

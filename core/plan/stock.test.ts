@@ -222,6 +222,14 @@ describe('working backward', () => {
           // What is held stays as it was.
           const held = (p: Plan) => allStarts(p).filter((s) => !plan.free![s.stepId].includes(s.number));
           expect(held(found)).toEqual(held(plan));
+          // And none could be a division less.
+          answer.starts.forEach((start, i) => {
+            const step = start.whole ? 1 : divisionMm(plan.shop.lengths);
+            const less = answer.starts.map((s, k) => (k === i ? { ...s, value: s.value - step } : s));
+            if (less[i].value < 1) return;
+            const short = evaluated(withStarts(plan, less)).goal.bar?.lengthMm ?? 0;
+            expect(short).toBeLessThan(plan.goal.lengthMm);
+          });
         }),
         { numRuns: 200 },
       ),

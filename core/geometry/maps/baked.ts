@@ -159,6 +159,10 @@ export function nodesOn(cells: number, onto?: Gridded['fromGrid']): Places {
 /** The map that leaves all where it is. */
 export const resting = (cells: number): BakedMap => mapFrom(cells, nodesOn(cells).xy);
 
+/** The cell of a grid in which a coordinate lies, those beyond its ends in the last ones. */
+const cellAt = (cells: number, w: number): number =>
+  Math.min(2 * cells - 1, Math.max(0, Math.floor(cells * (1 + 0.5 * w * (1 + w ** 6)))));
+
 /** The way back through a map at one place of its grid. */
 function back(
   { cells, sources, grid: { at, per } }: BakedMap,
@@ -167,9 +171,8 @@ function back(
   out: [number, number],
 ): void {
   const row = 2 * (2 * cells + 1);
-  const last = 2 * cells - 1;
-  const cell = (w: number) => Math.min(last, Math.max(0, Math.floor(cells * (1 + 0.5 * w * (1 + w ** 6)))));
-  const [i, j] = [cell(u), cell(v)];
+  const i = cellAt(cells, u);
+  const j = cellAt(cells, v);
   const fp = (u - at[i]) * per[i];
   const fq = (v - at[j]) * per[j];
   const n = j * row + 2 * i;
