@@ -15,13 +15,28 @@ export type Action =
   /** What moves no steel to another place, and is done with care. */
   | { readonly do: 'care'; readonly what: Care };
 
+/** From where parts that lie in one bar are counted, seen on the end in front. */
+export type Counted = 'from end A' | 'from the left' | 'from the bottom';
+
 /** Mark, saw, grind, turn, lay: what the saw, the grinder and the bench do. */
 export type BenchAction =
   /** On the ends: a piece's number, the end's letter, the arrow up. */
-  | { readonly do: 'mark'; readonly pieces: readonly string[]; readonly ends: 'both' | 'front' }
+  | {
+      readonly do: 'mark';
+      readonly pieces: readonly string[];
+      readonly ends: 'both' | 'front';
+      readonly counted?: Counted;
+    }
+  /** The same on pieces that have numbers, before each is sawn into parts: what was one is then `old`, by its number. */
+  | {
+      readonly do: 'mark anew';
+      readonly parts: readonly { readonly was: string; readonly now: readonly string[] }[];
+      readonly counted: Counted;
+    }
   /** Square across: the near side of every kerf, from end A. Parts from end A; null is waste. */
   | {
       readonly do: 'saw across';
+      readonly piece?: string;
       readonly nearMm: readonly number[];
       readonly marksMm: readonly number[];
       readonly kerfMm: number;
@@ -184,6 +199,9 @@ interface Bought {
 export const SIDES = ['top', 'bottom', 'left', 'right'] as const;
 export type Side = (typeof SIDES)[number];
 export type Arrow = 'up' | 'right' | 'down' | 'left';
+
+/** What a piece is called whose number was struck out. */
+export const OLD = 'old ';
 
 export const endCrop = (end: 'A' | 'B', offMm: number, leftMm: number, piece?: string): Action[] =>
   offMm > 1e-9 ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }) }] : [];

@@ -1,5 +1,6 @@
 import { type LengthDisplay, exactLength } from '../units/length.ts';
 import type { Units } from '../units/quantityText.ts';
+import { OLD } from './action.ts';
 import type { Stop } from './forgeAction.ts';
 
 export type { Units };
@@ -16,7 +17,11 @@ export const plural = (n: number, one: string, many = `${one}s`): string => `${n
 export const list = (words: readonly string[]): string => words.join(', ');
 export const begin = (words: string): string => words[0].toUpperCase() + words.slice(1);
 export const named = (piece: string | undefined, whole: Whole): string =>
-  piece === undefined ? whole : `piece ${piece}`;
+  piece === undefined
+    ? whole
+    : piece.startsWith(OLD)
+      ? `what was piece ${piece.slice(OLD.length)}`
+      : `piece ${piece}`;
 export const inHeats = (heats: number): string => (heats === 0 ? '' : ` in ${plural(heats, 'heat')}`);
 
 /** Stop blocks in turn: which side is between the dies, and none again that the shop's rule shows as the one before on that side. */

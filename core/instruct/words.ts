@@ -1,5 +1,5 @@
 import type { OrientationName } from '../geometry/orientation.ts';
-import { formatFine, formatLength, formatSizes } from '../units/length.ts';
+import { type LengthDisplay, formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { type Action, type BenchAction, SIDES } from './action.ts';
 import { CAN_SENTENCES } from './canWords.ts';
 import { CARE } from './careWords.ts';
@@ -20,23 +20,41 @@ export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
 
 const QUARTER = 'a quarter turn';
 
+type Doing<K extends Action['do']> = Extract<Action, { do: K }>;
+
+const sawAlong = (
+  { way, nearMm }: Pick<Doing<'saw along'>, 'way' | 'nearMm'>,
+  what: string,
+  lengths: LengthDisplay,
+): string =>
+  `Saw ${what} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, lengths)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front.`;
+
+const sawAcross = (
+  { marksMm, eachMm, differMm }: Pick<Doing<'saw across'>, 'marksMm' | 'eachMm' | 'differMm'>,
+  what: string,
+  lengths: LengthDisplay,
+): string =>
+  [
+    marksMm.length > 0
+      ? `Saw ${what}square across, the kerf on the B side of each mark; marks from end A: ${list(marksMm.map((mm) => formatLength(mm, lengths)))}.`
+      : 'Nothing is sawn.',
+    `Each piece is ${formatLength(eachMm, lengths)} long${differMm > 1e-6 ? `; rounding leaves at most ${formatFine(differMm, lengths)} between pieces` : ''}.`,
+  ].join(' ');
+
 /** One sentence an action; a second language is a second table. No sentence needs another to be understood. */
 const BENCH_SENTENCES: Sentences<BenchAction> = {
-  mark: ({ pieces, ends }) =>
+  mark: ({ pieces, ends, counted = 'from end A' }) =>
     ends === 'both'
-      ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted from end A) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
+      ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted ${counted}) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
       : `Every piece lies as it did in its bar: end B in front, the arrow up (${list(pieces)}). What is not marked yet, mark now: number, A and B, the arrow.`,
-  'saw across': ({ marksMm, eachMm, differMm }, { lengths: l }) =>
-    [
-      marksMm.length > 0
-        ? `Saw square across, the kerf on the B side of each mark; marks from end A: ${list(marksMm.map((mm) => formatLength(mm, l)))}.`
-        : 'Nothing is sawn.',
-      `Each piece is ${formatLength(eachMm, l)} long${differMm > 1e-6 ? `; rounding leaves at most ${formatFine(differMm, l)} between pieces` : ''}.`,
-    ].join(' '),
+  'mark anew': ({ parts, counted }) =>
+    `Before sawing, strike out the numbers and write on both ends of every part its new one, the end’s letter A or B, and an arrow that points up as the piece lies. Counted ${counted}: ${parts.map(({ was, now }) => `what was ${was} becomes ${list(now)}`).join('; ')}.`,
+  'saw across': (action, { lengths: l }, whole) =>
+    sawAcross(action, action.piece === undefined ? '' : `${named(action.piece, whole)} `, l),
   'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, { lengths: l }) =>
     `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm.length === 0 ? 'the bar is one tile as it is' : bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
-  'saw along': ({ piece, way, nearMm, parts, sizesMm }, { lengths: l }, whole) =>
-    `Saw ${named(piece, whole)} along its whole length, ${way}, the near side of the kerf ${formatFine(nearMm, l)} from the ${way === 'upright' ? 'left' : 'bottom'} face, seen on the end in front. Part ${parts[0]} is the ${way === 'upright' ? 'left' : 'lower'} one, ${formatFine(sizesMm[0], l)} ${way === 'upright' ? 'wide' : 'high'}; part ${parts[1]} the ${way === 'upright' ? 'right' : 'upper'} one, ${formatFine(sizesMm[1], l)}.`,
+  'saw along': (action, { lengths: l }, whole) =>
+    `${sawAlong(action, named(action.piece, whole), l)} Part ${action.parts[0]} is the ${action.way === 'upright' ? 'left' : 'lower'} one, ${formatFine(action.sizesMm[0], l)} ${action.way === 'upright' ? 'wide' : 'high'}; part ${action.parts[1]} the ${action.way === 'upright' ? 'right' : 'upper'} one, ${formatFine(action.sizesMm[1], l)}.`,
   crop: ({ end, offMm, piece, leftMm }, { lengths: l }, whole) =>
     `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece, whole)}; ${formatLength(leftMm, l)} remains.`,
   turn({ piece, about, deg, way }, _units, whole) {
@@ -129,10 +147,8 @@ function sentences(action: Action, units: Units, whole: Whole): string[] {
   return [say(action, units, whole)].flat().map(begin);
 }
 
-type GrindOff = Extract<Action, { do: 'grind off' }>;
-
 /** As much off several faces of one piece. */
-function offEach(all: readonly GrindOff[], { lengths: l }: Units, whole: Whole): string {
+function offEach(all: readonly Doing<'grind off'>[], { lengths: l }: Units, whole: Whole): string {
   const [{ piece, offMm }] = all;
   const sides = all.map((a) => `the ${a.side}`);
   const faces =
@@ -142,21 +158,43 @@ function offEach(all: readonly GrindOff[], { lengths: l }: Units, whole: Whole):
   return `Grind ${formatFine(offMm, l)} off ${faces} of ${named(piece, whole)}, flat and square.`;
 }
 
-/** A sentence for each action; as much ground off several faces of one piece is said in one. */
+/** Several pieces sawn along alike. */
+function alongEach(all: readonly Doing<'saw along'>[], { lengths: l }: Units): string {
+  const [{ way, sizesMm }] = all;
+  const parts = (k: 0 | 1) => `${list(all.map((a) => a.parts[k]))}, ${formatFine(sizesMm[k], l)}`;
+  const [low, high, wide] = way === 'upright' ? ['left', 'right', 'wide'] : ['lower', 'upper', 'high'];
+  return `${sawAlong(all[0], `each of these ${all.length} pieces`, l)} The ${low} parts are ${parts(0)} ${wide}; the ${high} ones ${parts(1)}.`;
+}
+
+/** All but what may differ between actions that are said in one sentence; null of those that never are. */
+function alikeKey(a: Action): string | null {
+  if (a.do === 'grind off') return JSON.stringify([a.do, a.piece, a.offMm]);
+  if (a.do === 'saw along' && a.piece) return JSON.stringify([a.do, a.way, a.nearMm, a.sizesMm]);
+  if (a.do === 'saw across' && a.piece) return JSON.stringify([a.do, a.nearMm, a.marksMm, a.eachMm]);
+  return null;
+}
+
+function saidTogether(all: readonly Action[], units: Units, whole: Whole): string[] {
+  const [first] = all;
+  if (all.length === 1) return sentences(first, units, whole);
+  if (first.do === 'saw along') return [alongEach(all as Doing<'saw along'>[], units)];
+  if (first.do === 'saw across')
+    return [sawAcross(first, `each of these ${all.length} pieces `, units.lengths)];
+  return [offEach(all as Doing<'grind off'>[], units, whole)];
+}
+
+/** A sentence for each action; those that differ in the piece or the face alone are said in one. */
 export function sentencesOf(actions: readonly Action[], units: Units): string[] {
   const said: string[] = [];
   let whole: Whole = 'the bar';
-  for (let i = 0; i < actions.length; i++) {
+  for (let i = 0; i < actions.length;) {
     const first = actions[i];
     if (first.do === 'each') whole = first.count === 1 ? 'this piece' : 'each piece';
-    const alike: GrindOff[] = [];
-    for (let k = i; first.do === 'grind off' && k < actions.length; k++) {
-      const next = actions[k];
-      if (next.do !== 'grind off' || next.piece !== first.piece || next.offMm !== first.offMm) break;
-      alike.push(next);
-    }
-    said.push(...(alike.length > 1 ? [offEach(alike, units, whole)] : sentences(first, units, whole)));
-    i += Math.max(0, alike.length - 1);
+    const key = alikeKey(first);
+    let next = i + 1;
+    while (key !== null && next < actions.length && alikeKey(actions[next]) === key) next++;
+    said.push(...saidTogether(actions.slice(i, next), units, whole));
+    i = next;
   }
   return said;
 }

@@ -11,13 +11,26 @@ import type { Case, Judge } from './judgement.ts';
 
 const isHot = ({ step }: StepResult): boolean => heatsIn(step) > 0;
 
+/** What number a piece, or what it was sawn from, had after each of a lane's steps. */
+function numbersThrough(steps: readonly StepResult[], piece: number): number[] {
+  const numbers: number[] = [];
+  let now = piece;
+  for (let i = steps.length - 1; i >= 0; i--) {
+    numbers.unshift(now);
+    const { step } = steps[i];
+    now = Math.ceil(now / (moveOf(step.kind).splits?.(step.parameters) ?? 1));
+  }
+  return numbers;
+}
+
 /** The long faces of a piece that a lane gave which were in the fire since they were last ground or sawn. */
 function scaled(steps: readonly StepResult[], piece: number): Set<Side> {
   const now = new Set<Side>();
-  for (const result of steps) {
+  const numbers = numbersThrough(steps, piece);
+  for (const [i, result] of steps.entries()) {
     if (isHot(result)) SIDES.forEach((side) => now.add(side));
     moveOf(result.step.kind)
-      .bares?.(result.step.parameters, piece)
+      .bares?.(result.step.parameters, numbers[i])
       .forEach((side) => now.delete(side));
   }
   return now;
@@ -114,9 +127,11 @@ const UNEQUAL_MM = 0.8;
 
 function unequalFinding({ result, shop }: Case): Finding[] {
   const { step, before } = result;
-  const cutting = moveOf(step.kind).cuts?.(before[0], step.parameters, shop);
-  if (!cutting) return [];
-  const { largestDifferenceMm } = sawMarks(cutting, shop.lengths);
+  const cuttings = before.flatMap((bar) => moveOf(step.kind).cuts?.(bar, step.parameters, shop) ?? []);
+  if (cuttings.length === 0) return [];
+  const differs = cuttings.map((c) => sawMarks(c, shop.lengths).largestDifferenceMm);
+  const largestDifferenceMm = Math.max(...differs);
+  const cutting = cuttings[differs.indexOf(largestDifferenceMm)];
   if (largestDifferenceMm < UNEQUAL_MM) return [];
   return [
     warning(

@@ -203,6 +203,27 @@ describe('findings', () => {
     expect(firstFinding(evaluation, 'needs a core')).toBeNull();
   });
 
+  it('the saw bares its own faces of every part, of parts of parts too', () => {
+    const quarters: Moves = [
+      stackOf(8, 30, 3.6, 200),
+      weldIt,
+      drawSquare(24),
+      ['rip', { way: 'upright', offCentreMm: 0 }],
+      ['rip', { way: 'level', offCentreMm: 0 }],
+    ];
+    const laid = (order: readonly number[]) => {
+      const places = order.map((piece) => ({ piece, orientation: 'as it lies' as const }));
+      const evaluation = evaluated(
+        planOf([...quarters, ['assemble', { columns: 2, rows: 2, layout: 'free', places }]]),
+      );
+      expect(evaluation.lanes[0].ends).toHaveLength(1);
+      return firstFinding(evaluation, 'unground')?.finding.text;
+    };
+    // As they were in the bar only sawn faces meet; side by side in another order, faces from the fire do.
+    expect(laid([2, 4, 1, 3])).toBeUndefined();
+    expect(laid([4, 2, 1, 3])).toContain('left, right');
+  });
+
   it('scale on pieces of other bars is told with their names', () => {
     const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
     const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];

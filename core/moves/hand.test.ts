@@ -18,8 +18,25 @@ describe('a hand that does what the instruction’s data says, and nothing else,
 
   it.each([[{ way: 'upright', offCentreMm: 4 }], [{ way: 'level', offCentreMm: -3, kerfMm: 2 }]])(
     'of a rip, %o',
-    (p) => expect(followed('rip', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME),
+    (p) => {
+      expect(followed('rip', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME);
+      expect(followed('rip', pieces(3, 33, 21), p)).toBeGreaterThan(SAME);
+    },
   );
+
+  it('of pieces of several sizes sawn on: cut after rip, rip after cut, cut after cut', () => {
+    const unlike = pieces(4, 33, 21);
+    unlike[2] = { ...unlike[2], outline: rectangle(24, 30), lengthMm: 51 };
+    expect(followed('rip', unlike, { way: 'upright', offCentreMm: -2 })).toBeGreaterThan(SAME);
+    for (const p of [
+      { pieces: 3, cropAMm: 2, cropBMm: 1 },
+      { pieces: 2, cropAMm: 0, cropBMm: 0 },
+      { pieces: 1, cropAMm: 3, cropBMm: 0 },
+    ])
+      expect(followed('cut', unlike, p)).toBeGreaterThan(SAME);
+    const halves = moveOf('rip').apply([bar(33, 21, 120)], { way: 'level', offCentreMm: 0 }, shop).after;
+    expect(followed('cut', [...halves], { pieces: 3, cropAMm: 0, cropBMm: 4 })).toBeGreaterThan(SAME);
+  });
 
   it.each([
     [['1084', '15n20'], 7],
@@ -235,6 +252,16 @@ describe('a word of it that is wrong is found', () => {
       [bar(33, 21, 120)],
       { way: 'level', offCentreMm: 2 },
       (a) => (a.do === 'saw along' ? { ...a, nearMm: a.nearMm + a.kerfMm } : a),
+    ],
+    [
+      'the old numbers left where they were',
+      'rip',
+      pieces(3, 33, 21),
+      { way: 'level', offCentreMm: 2 },
+      (a) =>
+        a.do === 'mark anew'
+          ? { ...a, parts: a.parts.map((p, i) => ({ ...p, was: a.parts[(i + 1) % 3].was })) }
+          : a,
     ],
     [
       'parts numbered from the other end',

@@ -18,13 +18,17 @@ export function cutDemandFindings(plan: Plan, lane: Lane, step: Step, gives: num
   if (wanted.length === 0 || (wanted.length === gives && wanted.at(-1) === gives)) return [];
   const most = wanted.at(-1)!;
   const short = most > gives;
+  const now = moveOf(step.kind).splits?.(step.parameters);
+  const each = now && moveOf(step.kind).cuts ? Math.ceil((most * now) / gives) : null;
   return [
     {
       code: 'wanted',
       severity: short ? 'warning' : 'note',
       parameter: 'pieces',
       text: `Other bars take ${most} ${most === 1 ? 'piece' : 'pieces'} of this one; it gives ${gives}.`,
-      ...(moveOf(step.kind).cuts ? { remedy: { label: `Cut ${most}`, set: { pieces: most } } } : {}),
+      ...(each && {
+        remedy: { label: `Cut ${each}${now === gives ? '' : ' of each'}`, set: { pieces: each } },
+      }),
     },
   ];
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { SQUARE_BAR, cutInto, evaluated, planOf } from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
-import { evaluate, sawings, sectionsInShort, sectionsOf } from './index.ts';
+import { makeShop } from '../shop/shop.ts';
+import { allSteps, evaluate, sawings, sawnFromTheSide, sectionsInShort, sectionsOf } from './index.ts';
 
 describe('marks for the saw', () => {
   const plan = planOf([...SQUARE_BAR, cutInto(4)]);
@@ -27,6 +28,21 @@ describe('marks for the saw', () => {
       expect(mm).toBeLessThan(sawing.marksMm[i + 1]);
     });
     expect(sawing.pieceMm).toBeCloseTo(evaluation.lanes[0].ends[0].lengthMm, 9);
+  });
+
+  it('are given once for pieces of one length, and apart where they have several', () => {
+    const ripped = [...SQUARE_BAR, ['rip', { way: 'upright', offCentreMm: 0 }]] as const;
+    const alike = sawings(evaluated(planOf([...ripped, ['cut', { pieces: 3, cropAMm: 0, cropBMm: 0 }]])));
+    expect(alike.map((s) => [s.alike, s.cutting.pieces])).toEqual([[2, 3]]);
+    const [bar] = evaluated(planOf([...ripped])).lanes[0].ends;
+    const shorter = { ...bar, lengthMm: bar.lengthMm / 2 };
+    const result = {
+      ...allSteps(evaluated(planOf([...ripped, cutInto(2)])))[ripped.length],
+      before: [bar, shorter],
+    };
+    expect(sawnFromTheSide(result, makeShop())).toBeNull();
+    expect(sawnFromTheSide({ ...result, before: [bar, bar] }, makeShop())?.names).toEqual([]);
+    expect(sawnFromTheSide({ ...result, before: [bar] }, makeShop())?.names).toHaveLength(2);
   });
 
   it('are not given for a cut that cannot be made', () => {

@@ -9,7 +9,7 @@ import {
   laidPieces,
   stripSizes,
 } from '../moves/lay/assemble/laid.ts';
-import { type Evaluation, type StepResult, actionsOf, endMarks } from '../plan/index.ts';
+import { type Evaluation, type StepResult, actionsOf, endMarks, sawnFromTheSide } from '../plan/index.ts';
 
 /** A drawing of outlines and words, in mm of the steel; x to the right, y up from its lower left corner. */
 export interface Diagram {
@@ -139,11 +139,11 @@ function sunburst(wedges: readonly LayWedge[], sideMm: number): Diagram {
 }
 
 /** The bar from the side, end A to the left, with its saw cuts at their true lean, and what its parts are called. */
-function fromTheSide({ step, before }: StepResult, evaluation: Evaluation): Diagram | null {
-  if (before.length !== 1) return null;
-  const [bar] = before;
-  const sawing = moveOf(step.kind).sawing?.(bar, step.parameters, evaluation.shop);
+function fromTheSide(result: StepResult, evaluation: Evaluation): Diagram | null {
+  const { before } = result;
+  const sawing = sawnFromTheSide(result, evaluation.shop);
   if (!sawing) return null;
+  const [bar] = before;
   const { heightMm } = sizeOf(bar);
   const l = bar.lengthMm;
   // Straight cuts need no true height; a leaning one is drawn at its angle.
@@ -153,7 +153,7 @@ function fromTheSide({ step, before }: StepResult, evaluation: Evaluation): Diag
   const roomMm = sawing.names.length > 1 ? Math.abs(sawing.names[1].atMm - sawing.names[0].atMm) * 0.8 : high;
   return {
     what: 'the bar from the side',
-    caption: 'The bar from the side, end A to the left',
+    caption: `${before.length > 1 ? 'Each piece' : 'The bar'} from the side, end A to the left`,
     widthMm: l,
     heightMm: high,
     shapes: [{ outline: box(0, 0, l, high), tint: 'steel' }],

@@ -1,5 +1,5 @@
 import type { Billet } from '../billet/billet.ts';
-import type { Action } from '../instruct/action.ts';
+import { type Action, OLD } from '../instruct/action.ts';
 import {
   type Body,
   type Thing,
@@ -49,6 +49,8 @@ export class Hand {
   private group: readonly string[] | null = null;
   private hollows: Extract<Action, { do: 'groove' }> | null = null;
   private can: Thing = [];
+  /** What is written on the parts of each piece before it is sawn. */
+  private written = new Map<string, readonly string[]>();
   private readonly codeOf: (material: string) => number;
 
   /** What is on the bench, each by what is written on it. */
@@ -83,6 +85,18 @@ export class Hand {
     return { codeAt: at, size };
   }
 
+  /** What was written on a piece must be what its parts are called. */
+  private writtenOn(piece: string | undefined, parts: readonly (string | null)[]): void {
+    const names = this.written.get(piece ?? '');
+    if (names && names.join() !== parts.filter((p) => p !== null).join())
+      throw new Error('What is written and what is sawn do not agree');
+  }
+
+  private only(): string {
+    if (this.things.size !== 1) throw new Error('Which of them is to be sawn?');
+    return [...this.things.keys()][0];
+  }
+
   private sizeOf(name: string): V {
     const { low, high } = box(this.things.get(name)!);
     return add(high, low, -1);
@@ -94,15 +108,15 @@ export class Hand {
     if (name !== undefined && !this.things.has(name)) throw new Error(`Nothing here is called ${name}`);
   }
 
-  /** Replaces the only thing there is by the parts between saw cuts, back to front. */
+  /** Replaces one thing, the only one there is where no name is said, by the parts between saw cuts, back to front. */
   private sawn(
     cuts: readonly { n: V; near: number }[],
     kerf: number,
     parts: readonly (string | null)[],
+    piece = this.only(),
   ): void {
-    if (this.things.size !== 1) throw new Error('Which of them is to be sawn?');
-    const [bar] = this.things.values();
-    this.things.clear();
+    const bar = this.things.get(piece)!;
+    this.things.delete(piece);
     parts.forEach((name, i) => {
       if (name === null) return;
       let part: Thing = bar;
@@ -117,12 +131,17 @@ export class Hand {
     switch (a.do) {
       case 'saw across':
         if (a.parts.length !== a.nearMm.length + 1) throw new Error('Cuts and parts do not agree');
+        this.writtenOn(a.piece, a.parts);
         // Marks are said to the shop's division, all rounded by one phase.
         a.nearMm.forEach((mm, i) => agrees(a.marksMm[i], mm, 1));
         this.sawn(
-          a.nearMm.map((mm) => ({ n: [0, 0, 1], near: all().low[2] + mm })),
+          a.nearMm.map((mm) => ({
+            n: [0, 0, 1],
+            near: box(this.things.get(a.piece ?? this.only())!).low[2] + mm,
+          })),
           a.kerfMm,
           a.parts,
+          a.piece,
         );
         for (const name of a.parts) if (name) agrees(this.sizeOf(name)[2], a.eachMm);
         return;
@@ -144,7 +163,8 @@ export class Hand {
       case 'saw along': {
         const i = a.way === 'upright' ? 0 : 1;
         const n: V = i === 0 ? [1, 0, 0] : [0, 1, 0];
-        const name = a.piece ?? [...this.things.keys()][0];
+        this.writtenOn(a.piece, a.parts);
+        const name = a.piece ?? this.only();
         const bar = this.things.get(name)!;
         const near = box(bar).low[i] + a.nearMm;
         this.things.delete(name);
@@ -355,6 +375,13 @@ export class Hand {
       case 'each':
         this.group = a.pieces ?? null;
         return;
+      case 'mark anew': {
+        const renamed = a.parts.map(({ was }) => [`${OLD}${was}`, this.things.get(was)!] as const);
+        if (renamed.length !== this.things.size) throw new Error('Not every one is said to be sawn');
+        this.things = new Map(renamed);
+        this.written = new Map(a.parts.map(({ was, now }) => [`${OLD}${was}`, now]));
+        return;
+      }
       case 'mark':
       case 'care':
       case 'cut strips':

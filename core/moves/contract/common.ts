@@ -104,15 +104,21 @@ const SHAPE_WORDS: Record<SectionShape, string> = {
 
 /** The section must be square or flat; otherwise what it is, and how it becomes so. */
 export function needsRectangle(before: readonly Billet[]): Finding[] {
-  const shape = shapeOf(before[0].outline);
-  if (shape === 'rectangle') return [];
+  const shape = before.map((bar) => shapeOf(bar.outline)).find((s) => s !== 'rectangle');
+  if (!shape) return [];
   const remedy =
     shape === 'leaning'
       ? { label: 'Correct the lean first', insertBefore: 'lean' }
       : shape === 'octagon' || shape === 'round'
         ? { label: 'Draw it square first', insertBefore: 'draw' }
         : undefined;
-  return [error('shape', `The bar is ${SHAPE_WORDS[shape]} here; this wants it square or flat.`, { remedy })];
+  return [
+    error(
+      'shape',
+      `${before.length > 1 ? 'Not every piece is square or flat: one' : 'The bar'} is ${SHAPE_WORDS[shape]} here; this wants it square or flat.`,
+      { remedy },
+    ),
+  ];
 }
 
 /** One bar, welded, square or flat: what most moves want. Only the first thing wrong is said. */

@@ -1,6 +1,7 @@
 import { type Billet, pieceName } from '../../billet/billet.ts';
 import { outlineSize } from '../../geometry/outline.ts';
-import type { Action } from '../../instruct/action.ts';
+import { type Action, type Counted, OLD } from '../../instruct/action.ts';
+import { addVolumes, type Volumes } from '../../materials/volumes.ts';
 
 /** mm. Pieces whose sizes differ by less are handled alike. */
 const ALIKE_MM = 0.05;
@@ -40,3 +41,38 @@ export function eachPiece(before: readonly Billet[], does: (bar: Billet) => Acti
 /** What is written on a piece, or its place where nothing is. */
 const nameIn = (bar: Billet, before: readonly Billet[]): string =>
   bar.piece ? pieceName(bar) : String(before.indexOf(bar) + 1);
+
+type Part = Omit<Billet, 'piece'> & { readonly piece: { readonly fromMm: number; readonly toMm: number } };
+
+/** What every bar or piece is sawn into, numbered on from the first to the last, and what fell. */
+export function sawnInto(
+  before: readonly Billet[],
+  saw: (bar: Billet) => { readonly parts: readonly Part[]; readonly lost: Volumes },
+): { pieces: Billet[]; lost: Volumes } {
+  const sawn = before.map(saw);
+  const parts = sawn.flatMap((s) => s.parts);
+  return {
+    pieces: parts.map((part, i) => ({ ...part, piece: { ...part.piece, number: i + 1 } })),
+    lost: addVolumes(...sawn.map((s) => s.lost)),
+  };
+}
+
+/** How each is marked and sawn into so many parts: `saw` is given what they are called then, and which piece it is where they are several. */
+export function sawEach(
+  before: readonly Billet[],
+  parts: number,
+  counted: Counted,
+  saw: (bar: Billet, names: readonly string[], piece: { readonly piece?: string }) => Action,
+): Action[] {
+  const named = before.map((bar, i) => ({
+    bar,
+    was: nameIn(bar, before),
+    now: Array.from({ length: parts }, (_, k) => String(i * parts + k + 1)),
+  }));
+  if (before.length === 1 && !before[0].piece)
+    return [{ do: 'mark', pieces: named[0].now, ends: 'both', counted }, saw(before[0], named[0].now, {})];
+  return [
+    { do: 'mark anew', parts: named.map(({ was, now }) => ({ was, now })), counted },
+    ...named.map(({ bar, was, now }) => saw(bar, now, { piece: `${OLD}${was}` })),
+  ];
+}

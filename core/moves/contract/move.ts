@@ -188,6 +188,8 @@ export interface Move<K extends string = string, P = unknown> {
   meets?(before: readonly Billet[], parameters: P): (readonly Side[])[];
   /** Which long faces it leaves bare and flat, of the piece of that number where it makes several. */
   bares?(parameters: P, piece: number): readonly Side[];
+  /** Into how many parts it saws each piece, where they are numbered on from the first piece to the last. */
+  splits?(parameters: P): number;
   /** Closes seams at welding heat. */
   welds?: boolean;
   /** Sawn across into equal pieces, numbered on their ends before that. */

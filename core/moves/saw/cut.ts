@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import { SAME_PLACE } from '../../billet/fields/field.ts';
-import { type Billet, type Loss, distortedMm, volumeOf } from '../../billet/billet.ts';
+import { type Billet, type Loss, distortedMm, pieceName, volumeOf } from '../../billet/billet.ts';
 import { distortedWithin } from '../../billet/removal.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
 import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { bareLength, divisionMm, formatLength } from '../../units/length.ts';
-import { CAUTIONS, error, needsOneBar, needsWelded } from '../contract/common.ts';
+import { CAUTIONS, error, needsWelded } from '../contract/common.ts';
 import { count, lengthOrNoneMm } from '../../units/quantities.ts';
+import { sawEach, sawnInto } from '../contract/each.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
 /** Equal pieces, with a crop off each end (0: that end is not sawn); kerf as the shop's saw where not given. mm. */
@@ -34,34 +35,42 @@ const STUBBY = 1;
 export const cut = defineMove({
   kind: 'cut',
   title: 'Cut',
-  hint: 'into equal pieces',
+  hint: 'the bar, or every piece, into equal lengths',
   group: 'Saw and grind',
   begins: false,
   wantsSoundEnds: true,
   parameters,
-  begin([bar], shop) {
-    const { aMm, bMm } = bar ? distortedMm(bar) : { aMm: 0, bMm: 0 };
+  begin(before, shop) {
+    const ends = before.map(distortedMm);
     const division = divisionMm(shop.lengths);
-    const off = (mm: number) => Math.max(shop.cropMm, Math.ceil(mm / division) * division);
-    return { pieces: 4, cropAMm: off(aMm), cropBMm: off(bMm) };
+    // Pieces that were sawn off a bar are sound to their ends, unless they were found not to be.
+    const least = before.length > 1 ? 0 : shop.cropMm;
+    const off = (mm: readonly number[]) =>
+      Math.max(least, Math.ceil(Math.max(0, ...mm) / division) * division);
+    return {
+      pieces: before.length > 1 ? 2 : 4,
+      cropAMm: off(ends.map((e) => e.aMm)),
+      cropBMm: off(ends.map((e) => e.bMm)),
+    };
   },
   check(before, p, shop) {
-    const missing = [...needsOneBar(before), ...needsWelded(before)];
+    const missing = needsWelded(before);
     if (missing.length > 0) return missing.slice(0, 1);
     const findings: Finding[] = [];
-    const cutting = pieceCut(before[0], p, shop);
+    const shortest = before.reduce((a, b) => (b.lengthMm < a.lengthMm ? b : a));
+    const cutting = pieceCut(shortest, p, shop);
     const length = pieceLength(cutting);
     if (length <= 0) {
       const needed = p.cropAMm + p.cropBMm + cutCount(cutting) * cutting.kerfMm;
       return [
         error(
           'too short',
-          `The bar is ${formatLength(before[0].lengthMm, shop.lengths)} long; crops and kerfs alone take ${formatLength(needed, shop.lengths)}.`,
+          `${shortest.piece ? `Piece ${pieceName(shortest)}` : 'The bar'} is ${formatLength(shortest.lengthMm, shop.lengths)} long; crops and kerfs alone take ${formatLength(needed, shop.lengths)}.`,
           { parameter: 'pieces' },
         ),
       ];
     }
-    const width = volumeOf(before[0]) / before[0].lengthMm;
+    const width = volumeOf(shortest) / shortest.lengthMm;
     if (length < STUBBY * Math.sqrt(width))
       findings.push({
         code: 'stubby',
@@ -72,28 +81,30 @@ export const cut = defineMove({
     findings.push(CAUTIONS.saw());
     return findings;
   },
-  apply([bar], p, shop) {
-    const cutting = pieceCut(bar, p, shop);
-    const length = pieceLength(cutting);
-    const share = length / bar.lengthMm;
-    const pieceVolumes = scaleVolumes(bar.volumes, share);
-    const after = pieceStations(cutting).map(({ fromMm, toMm }, i) => ({
-      ...bar,
-      lengthMm: length,
-      volumes: pieceVolumes,
-      field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
-      piece: { number: i + 1, fromMm, toMm },
-      distorted: distortedWithin(bar, fromMm, toMm),
-    }));
+  apply(before, p, shop) {
+    const { pieces, lost } = sawnInto(before, (bar) => {
+      const cutting = pieceCut(bar, p, shop);
+      const length = pieceLength(cutting);
+      const volumes = scaleVolumes(bar.volumes, length / bar.lengthMm);
+      const startMm = bar.piece?.fromMm ?? 0;
+      const parts = pieceStations(cutting).map(({ fromMm, toMm }) => ({
+        ...bar,
+        lengthMm: length,
+        volumes,
+        field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
+        piece: { fromMm: startMm + fromMm, toMm: startMm + toMm },
+        distorted: distortedWithin(bar, fromMm, toMm),
+      }));
+      return { parts, lost: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm) };
+    });
+    const crops = before.map((bar) => scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm));
     const losses: Loss[] = [
-      {
-        cause: 'kerf',
-        volumes: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm),
-      },
-      { cause: 'crop', volumes: scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm) },
+      { cause: 'kerf', volumes: lost },
+      { cause: 'crop', volumes: addVolumes(...crops) },
     ];
-    return { after, losses: losses.filter((l) => totalVolume(addVolumes(l.volumes)) > 0), added: {} };
+    return { after: pieces, losses: losses.filter((l) => totalVolume(l.volumes) > 0), added: {} };
   },
+  splits: ({ pieces }) => pieces,
   cuts: pieceCut,
   sawing(bar, p, shop) {
     const cutting = pieceCut(bar, p, shop);
@@ -103,16 +114,15 @@ export const cut = defineMove({
       names: pieceStations(cutting).map((s, i) => ({ text: String(i + 1), atMm: (s.fromMm + s.toMm) / 2 })),
     };
   },
-  does([bar], p, shop) {
-    const cutting = pieceCut(bar, p, shop);
-    const { marksMm, largestDifferenceMm } = sawMarks(cutting, shop.lengths);
-    const stations = pieceStations(cutting);
-    const names = stations.map((_, i) => String(i + 1));
+  does(before, p, shop) {
     const crop = (mm: number, at: number) => (mm > 0 ? [at] : []);
-    return [
-      { do: 'mark', pieces: names, ends: 'both' },
-      {
+    return sawEach(before, p.pieces, 'from end A', (bar, names, piece) => {
+      const cutting = pieceCut(bar, p, shop);
+      const { marksMm, largestDifferenceMm } = sawMarks(cutting, shop.lengths);
+      const stations = pieceStations(cutting);
+      return {
         do: 'saw across',
+        ...piece,
         nearMm: [
           ...crop(p.cropAMm, p.cropAMm),
           ...stations.slice(0, -1).map((s) => s.toMm),
@@ -123,7 +133,7 @@ export const cut = defineMove({
         parts: [...crop(p.cropAMm, 0).map(() => null), ...names, ...crop(p.cropBMm, 0).map(() => null)],
         eachMm: pieceLength(cutting),
         differMm: largestDifferenceMm,
-      },
-    ];
+      };
+    });
   },
 });

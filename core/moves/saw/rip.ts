@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { splitSection } from '../../billet/split.ts';
-import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { type Billet, pieceName, sizeOf } from '../../billet/billet.ts';
 import { type Outline } from '../../geometry/outline.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine, formatLength } from '../../units/length.ts';
-import { CAUTIONS, error, needsSoundBar, note } from '../contract/common.ts';
+import { CAUTIONS, error, needsSoundBars, note } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, lengthOrNoneMm, signedMm } from '../../units/quantities.ts';
+import { sawEach, sawnInto } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Saw lengthwise, upright (into left and right) or level (into bottom and top), so far off the centre line. mm. */
@@ -43,22 +44,23 @@ export const rip = defineMove({
   kind: 'rip',
   title: 'Rip lengthwise',
   short: 'Rip',
-  hint: 'saw the bar into two along its length',
+  hint: 'saw the bar, or every piece, into two along its length',
   group: 'Saw and grind',
   begins: false,
   wantsSoundEnds: true,
   parameters,
   begin: () => ({ way: 'upright' as const, offCentreMm: 0 }),
   check(before, p, shop) {
-    const missing = needsSoundBar(before);
-    if (missing.length > 0) return missing;
-    const { widthMm, heightMm } = sizeOf(before[0]);
+    const missing = needsSoundBars(before);
+    if (missing.length > 0) return missing.slice(0, 1);
+    const missed = before.find((bar) => !halves(bar, p, shop));
+    const { widthMm, heightMm } = sizeOf(missed ?? before[0]);
     const across = p.way === 'upright' ? widthMm : heightMm;
-    if (!halves(before[0], p, shop))
+    if (missed)
       return [
         error(
           'misses',
-          `The bar is ${formatLength(across, shop.lengths)} ${p.way === 'upright' ? 'wide' : 'high'}: a cut ${formatFine(Math.abs(p.offCentreMm), shop.lengths)} off its centre line leaves nothing on one side.`,
+          `${missed.piece ? `Piece ${pieceName(missed)}` : 'The bar'} is ${formatLength(across, shop.lengths)} ${p.way === 'upright' ? 'wide' : 'high'}: a cut ${formatFine(Math.abs(p.offCentreMm), shop.lengths)} off its centre line leaves nothing on one side.`,
           { parameter: 'offCentreMm', remedy: { label: 'On the centre line', set: { offCentreMm: 0 } } },
         ),
       ];
@@ -74,31 +76,33 @@ export const rip = defineMove({
       CAUTIONS.saw(),
     ];
   },
-  apply([bar], p, shop) {
-    const { parts, lost } = splitSection(bar, halves(bar, p, shop)!, shop);
-    const after = parts.map((part, i) => ({
-      ...part,
-      piece: { number: i + 1, fromMm: 0, toMm: bar.lengthMm },
-    }));
-    return { after, losses: [{ cause: 'kerf' as const, volumes: lost }], added: {} };
+  apply(before, p, shop) {
+    const { pieces, lost } = sawnInto(before, (bar) => {
+      const { parts, lost: kerf } = splitSection(bar, halves(bar, p, shop)!, shop);
+      const { fromMm, toMm } = bar.piece ?? { fromMm: 0, toMm: bar.lengthMm };
+      return { parts: parts.map((part) => ({ ...part, piece: { fromMm, toMm } })), lost: kerf };
+    });
+    return { after: pieces, losses: [{ cause: 'kerf' as const, volumes: lost }], added: {} };
   },
+  splits: () => 2,
   bares: ({ way }, piece) =>
-    way === 'upright' ? [piece === 1 ? 'right' : 'left'] : [piece === 1 ? 'top' : 'bottom'],
-  does([bar], p, shop) {
-    const { widthMm, heightMm } = sizeOf(bar);
-    const across = p.way === 'upright' ? widthMm : heightMm;
-    const kerfMm = p.kerfMm ?? shop.kerfMm;
-    const nearMm = across / 2 + p.offCentreMm - kerfMm / 2;
-    return [
-      { do: 'mark', pieces: ['1', '2'], ends: 'both' },
-      {
+    way === 'upright' ? [piece % 2 === 1 ? 'right' : 'left'] : [piece % 2 === 1 ? 'top' : 'bottom'],
+  does(before, p, shop) {
+    const counted = p.way === 'upright' ? 'from the left' : 'from the bottom';
+    return sawEach(before, 2, counted, (bar, names, piece) => {
+      const { widthMm, heightMm } = sizeOf(bar);
+      const across = p.way === 'upright' ? widthMm : heightMm;
+      const kerfMm = p.kerfMm ?? shop.kerfMm;
+      const nearMm = across / 2 + p.offCentreMm - kerfMm / 2;
+      return {
         do: 'saw along',
+        ...piece,
         way: p.way,
         nearMm,
         kerfMm,
-        parts: ['1', '2'],
+        parts: [names[0], names[1]],
         sizesMm: [nearMm, across - nearMm - kerfMm],
-      },
-    ];
+      };
+    });
   },
 });

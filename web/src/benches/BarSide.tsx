@@ -1,9 +1,9 @@
 import { Box } from '@mui/material';
 
 import { sizeOf } from '../../../core/billet/billet.ts';
-import type { StepResult } from '../../../core/plan/index.ts';
+import { type StepResult, sawnFromTheSide } from '../../../core/plan/index.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
-import { type SideSawing, moveOf } from '../../../core/moves/index.ts';
+import type { SideSawing } from '../../../core/moves/index.ts';
 import { formatLength } from '../../../core/units/index.ts';
 import { colours, fonts } from '../ui/theme.ts';
 import { useSize } from '../ui/useSize.ts';
@@ -13,11 +13,8 @@ const BAR_TOP = 4;
 /** px. A leaning saw on a short high bar is drawn no higher. */
 const MOST_HIGH = 120;
 
-/** How the step's bar is sawn, as its move says; nothing for moves that do not saw one bar. */
-function sawingOf({ step, before, after }: StepResult, shop: Shop): SideSawing | null {
-  if (!after || before.length !== 1) return null;
-  return moveOf(step.kind).sawing?.(before[0], step.parameters, shop) ?? null;
-}
+const sawingOf = (result: StepResult, shop: Shop): SideSawing | null =>
+  result.after && sawnFromTheSide(result, shop);
 
 /** Keeps every so many marks, so that their figures do not run into one another. */
 const everyNth = (count: number, roomPx: number, eachPx: number): number =>
@@ -42,7 +39,7 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
   const nameEvery = everyNth(sawing.names.length, width, 22);
   const markEvery = everyNth(sawing.saws.length, width, 78);
   const text = { fontFamily: fonts.numbers, fontSize: 14, textAnchor: 'middle' as const, fill: colours.ink };
-  const label = `The bar from the side, ${formatLength(bar.lengthMm, shop.lengths)} long, with ${sawing.saws.length} saw cuts`;
+  const label = `${result.before.length > 1 ? 'Each piece' : 'The bar'} from the side, ${formatLength(bar.lengthMm, shop.lengths)} long, with ${sawing.saws.length} saw cuts`;
   return (
     <Box ref={box} sx={{ width: '100%' }}>
       <svg width={width} height={height + 26} role="img" aria-label={label}>

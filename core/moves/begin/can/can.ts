@@ -28,13 +28,7 @@ import { formatLength } from '../../../units/length.ts';
 import { caution, error, needsMaterials } from '../../contract/common.ts';
 import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
-import {
-  adviseBox,
-  adviseInserts,
-  adviseReady,
-  checkInserts,
-  placedIn,
-} from './canFindings.ts';
+import { adviseBox, adviseInserts, adviseReady, checkInserts, placedIn } from './canFindings.ts';
 
 /** The spots of the field: one a ball, one each length of a long insert. */
 function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {

@@ -272,7 +272,13 @@ const MOST_SHOWN = 6;
 /** Whether pieces lay side by side in the bar they were ripped from: then no one of them stands for the others. */
 const areParts = (billets: readonly Billet[]): boolean =>
   billets.length > 1 &&
-  billets.every(({ piece }) => piece !== null && piece.fromMm === billets[0].piece?.fromMm);
+  billets.length <= MOST_SHOWN &&
+  billets.every(
+    (one) =>
+      one.piece !== null &&
+      one.piece.lane === undefined &&
+      billets.some((other) => other !== one && other.piece?.fromMm === one.piece?.fromMm),
+  );
 
 /** Whether they were just cut from one bar that changes along its length. */
 const changeAlong = ({ before, after }: StepResult): boolean =>
@@ -301,9 +307,18 @@ function framesOf(result: StepResult, chosen: FaceName | 'telling', shop: Shop):
     // What comes up when a bar is laid down after upsetting is what was in front.
     const upended = step.kind === 'upset' && chosen === 'telling' && when === 'before';
     const face = upended ? (step.parameters.up === 'B' ? 'end B' : 'end A') : shown;
-    return (unlike ? billets : billets.slice(0, 1)).map((billet, piece) => {
+    // Lengths cut from several parts are alike within each: its first stands for them.
+    const each =
+      when === 'after' && before.length > 1 && moveOf(step.kind).cuts ? billets.length / before.length : 1;
+    return (unlike ? billets.filter((_, i) => i % each === 0) : billets.slice(0, 1)).map((billet, k) => {
+      const piece = k * each;
       const name = pieceName(billet);
-      const which = unlike ? ` ${name}` : billets.length > 1 ? `, one of ${billets.length}` : '';
+      const to = each > 1 ? ` to ${pieceName(billets[piece + each - 1])}` : '';
+      const which = unlike
+        ? `${each > 1 ? 's' : ''} ${name}${to}`
+        : billets.length > 1
+          ? `, one of ${billets.length}`
+          : '';
       const from = when === 'after' ? whereFrom(done, name, face) : null;
       const title = from?.part
         ? `${what}${which}, ${from.part} · ${face}`

@@ -19,13 +19,19 @@ export function SawMarksOnBar({ evaluation }: { evaluation: Evaluation }) {
         far side of a mark.
       </Typography>
       {all.map((s) => (
-        <Box key={s.stepId} component="article" aria-label={`${s.lane}, move ${s.number}`}>
+        <Box
+          key={`${s.stepId} ${s.cutting.lengthMm}`}
+          component="article"
+          aria-label={`${s.lane}, move ${s.number}`}
+        >
           <Typography>
             <b>
               {s.lane}, move {s.number}
             </b>
             : {s.cutting.pieces} pieces of <Asked figure={pieceFigure(s, evaluation.shop)} /> from{' '}
+            {s.alike > 1 && `each of ${s.alike} that are `}
             {formatLength(s.cutting.lengthMm, lengths)}
+            {s.alike > 1 && ' long'}
             {s.largestDifferenceMm > 1e-6 &&
               `; rounding leaves at most ${formatFine(s.largestDifferenceMm, lengths)} between pieces`}
           </Typography>
