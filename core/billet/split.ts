@@ -11,8 +11,9 @@ import type { Billet } from './billet.ts';
 import { BLOCK, type Points, SAME_PLACE, makePoints } from './fields/field.ts';
 import { scattered } from './scatter.ts';
 
-/** Points asked to learn how a section divides; they err by some 0.2 % of a part. */
+/** Points asked to learn how a section divides; they err by some 0.2 % of a part. As many more as there are more parts. */
 const SPLIT_POINTS = 4 * BLOCK;
+const PARTS = 4;
 
 /** Share of a region that a steel is given which was not met there. */
 const TRACE = 1e-3;
@@ -34,7 +35,8 @@ export function shareOut(
   const ids = Object.keys(billet.volumes).filter((id) => billet.volumes[id] > 0);
   const whole = ids.reduce((sum, id) => sum + billet.volumes[id], 0);
   const hits = regionsMm3.map(() => ids.map(() => 0));
-  count(billet, regionOf, (region, code) => {
+  const points = SPLIT_POINTS * Math.ceil(regionsMm3.length / PARTS);
+  count(billet, points, regionOf, (region, code) => {
     const id = ids.indexOf(codedMaterial(shop, code).id);
     if (id >= 0) hits[region][id]++;
   });
@@ -42,8 +44,7 @@ export function shareOut(
   const met = ids.map((_, k) => hits.some((row) => row[k] > 0));
   const table = regionsMm3.map((mm3, r) =>
     ids.map(
-      (id, k) =>
-        (hits[r][k] * whole) / SPLIT_POINTS + ((met[k] ? GONE : TRACE) * mm3 * billet.volumes[id]) / whole,
+      (id, k) => (hits[r][k] * whole) / points + ((met[k] ? GONE : TRACE) * mm3 * billet.volumes[id]) / whole,
     ),
   );
   fit(
@@ -56,6 +57,7 @@ export function shareOut(
 
 function count(
   billet: Pick<Billet, 'outline' | 'lengthMm' | 'field'>,
+  wanted: number,
   regionOf: (x: number, y: number, z: number) => number,
   found: (region: number, code: number) => void,
 ): void {
@@ -63,7 +65,7 @@ function count(
   const points: Points = makePoints();
   const codes = new Uint8Array(BLOCK);
   const regions = new Int8Array(BLOCK);
-  for (let done = 0; done < SPLIT_POINTS; done += BLOCK) {
+  for (let done = 0; done < wanted; done += BLOCK) {
     points.count = 0;
     for (let i = done; i < done + BLOCK; i++) {
       const x = box.minX + (box.maxX - box.minX) * scattered(i, 0);
@@ -106,6 +108,7 @@ export function contentsOf(billet: Pick<Billet, 'outline' | 'lengthMm' | 'field'
   let all = 0;
   count(
     billet,
+    SPLIT_POINTS,
     () => 0,
     (_region, code) => {
       const { id } = codedMaterial(shop, code);

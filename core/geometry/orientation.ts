@@ -59,6 +59,17 @@ export function planeMatrix(o: Orientation): readonly [number, number, number, n
   return [cos * mirror, -sin, sin * mirror, cos];
 }
 
+const OUTWARD = { top: [0, 1], bottom: [0, -1], left: [-1, 0], right: [1, 0] } as const;
+export type LongFace = keyof typeof OUTWARD;
+
+/** Where a long face then is. */
+export function faceAfter(o: Orientation, face: LongFace): LongFace {
+  const [a, b, c, d] = planeMatrix(o);
+  const [x, y] = OUTWARD[face];
+  const [u, v] = [a * x + b * y, c * x + d * y];
+  return u > 0.5 ? 'right' : u < -0.5 ? 'left' : v > 0 ? 'top' : 'bottom';
+}
+
 /** Whether width and height change places. */
 export const swapsSides = (o: Orientation): boolean => o.turns % 2 === 1;
 

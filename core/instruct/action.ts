@@ -27,6 +27,8 @@ export type BenchAction =
       readonly ends: 'both' | 'front';
       readonly counted?: Counted;
     }
+  /** A new arrow, up as it now lies; where its ends changed places, a new A and B too. */
+  | { readonly do: 'mark as it lies'; readonly otherEnds: boolean }
   /** The same on pieces that have numbers, before each is sawn into parts: what was one is then `old`, by its number. */
   | {
       readonly do: 'mark anew';
@@ -214,12 +216,13 @@ const TURNED = ['up', 'left', 'down', 'right'] as const;
 export const arrowAfter = (turns: 0 | 1 | 2 | 3): Arrow => TURNED[turns];
 
 /** How a piece comes to lie so, from as it lay in the bar. */
-export function turnsTo(piece: string, orientation: OrientationName): Action[] {
+export function turnsTo(piece: string | undefined, orientation: OrientationName): Action[] {
   const turn = (
     about: 'length' | 'upright' | 'across',
     deg: number,
     way?: 'clockwise' | 'counter-clockwise',
-  ) => ({ do: 'turn', piece, about, deg, ...(way ? { way } : {}) }) as const;
+  ) =>
+    ({ do: 'turn', ...(piece === undefined ? {} : { piece }), about, deg, ...(way ? { way } : {}) }) as const;
   switch (orientation) {
     case 'as it lies':
       return [];

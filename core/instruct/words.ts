@@ -47,6 +47,8 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
     ends === 'both'
       ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted ${counted}) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
       : `Every piece lies as it did in its bar: end B in front, the arrow up (${list(pieces)}). What is not marked yet, mark now: number, A and B, the arrow.`,
+  'mark as it lies': ({ otherEnds }) =>
+    `Strike out the old arrow and draw a new one on both ends, up as it now lies.${otherEnds ? ' The end now in front is the new end B, the other A: strike out the old letters and write them.' : ''}`,
   'mark anew': ({ parts, counted }) =>
     `Before sawing, strike out the numbers and write on both ends of every part its new one, the end’s letter A or B, and an arrow that points up as the piece lies. Counted ${counted}: ${parts.map(({ was, now }) => `what was ${was} becomes ${list(now)}`).join('; ')}.`,
   'saw across': (action, { lengths: l }, whole) =>

@@ -1,5 +1,6 @@
 import { figured } from '../words/figures.ts';
 import { SIDES, type Side } from '../instruct/action.ts';
+import { faceAfter, orientationNamed } from '../geometry/orientation.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { cutCount, sawMarks } from '../geometry/cutting.ts';
 import { type StepResult, heatsIn } from '../plan/index.ts';
@@ -25,13 +26,15 @@ function numbersThrough(steps: readonly StepResult[], piece: number): number[] {
 
 /** The long faces of a piece that a lane gave which were in the fire since they were last ground or sawn. */
 function scaled(steps: readonly StepResult[], piece: number): Set<Side> {
-  const now = new Set<Side>();
+  let now = new Set<Side>();
   const numbers = numbersThrough(steps, piece);
   for (const [i, result] of steps.entries()) {
     if (isHot(result)) SIDES.forEach((side) => now.add(side));
     moveOf(result.step.kind)
       .bares?.(result.step.parameters, numbers[i])
       .forEach((side) => now.delete(side));
+    const to = moveOf(result.step.kind).turns?.(result.step.parameters);
+    if (to) now = new Set([...now].map((side) => faceAfter(orientationNamed(to), side)));
   }
   return now;
 }

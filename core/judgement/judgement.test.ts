@@ -224,6 +224,26 @@ describe('findings', () => {
     expect(laid([4, 2, 1, 3])).toContain('left, right');
   });
 
+  it('a face that was ground is still bare after the bar was turned, where it then is', () => {
+    const laid = (to: string) =>
+      firstFinding(
+        evaluated(
+          planOf([
+            stackOf(8, 30, 3.6, 200),
+            weldIt,
+            drawSquare(24),
+            cutInto(2),
+            ['grind', { topMm: 0.3, bottomMm: 0.3, leftMm: 0, rightMm: 0 }],
+            ['turn', { to }],
+            ['assemble', { columns: 2, rows: 1, layout: 'alike' }],
+          ] as Moves),
+        ),
+        'unground',
+      );
+    expect(laid('turned 90°')).toBeNull();
+    expect(laid('turned 180°')).not.toBeNull();
+  });
+
   it('scale on pieces of other bars is told with their names', () => {
     const bar: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24), cutInto(2)];
     const wider: Moves = [stackOf(8, 30, 3.6, 200), weldIt, drawSquare(24.8), cutInto(2), grindAll(0.4)];

@@ -132,7 +132,7 @@ describe('over random work with all moves', () => {
         }
         for (const [id, mm3] of Object.entries(b.volumes)) {
           const seen = (counts.get(code(id)) ?? 0) / n;
-          // Losses are shared out from sampled skins and halves; brick and accordion are first order. 3 % holds for all: cut pieces are taken to be alike along the bar.
+          // Losses are shared out from sampled skins and halves; brick and accordion are first order. 3 % holds for all.
           expect(Math.abs(seen - mm3 / totalVolume(b.volumes)), id).toBeLessThan(0.03);
         }
       }),

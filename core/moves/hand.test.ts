@@ -95,6 +95,11 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     );
   });
 
+  it.each(ORIENTATION_NAMES.slice(1))('of a bar, or pieces, %s', (to) => {
+    expect(followed('turn', [bar(33, 21, 120)], { to })).toBeGreaterThan(SAME);
+    expect(followed('turn', pieces(3, 33, 21), { to })).toBeGreaterThan(SAME);
+  });
+
   it('of pieces stood on end', () => {
     for (const lay of ['every other turned over', 'all end B up'])
       expect(followed('stand', pieces(5, 24, 18, 40), { lay })).toBeGreaterThan(SAME);

@@ -22,6 +22,7 @@ import { stack } from './begin/stack.ts';
 import { stand } from './lay/stand.ts';
 import { tile } from './saw/tile.ts';
 import { trueUp } from './saw/trueUp.ts';
+import { turn } from './lay/turn.ts';
 import { twist } from './forge/twist.ts';
 import { upset } from './forge/upset.ts';
 import { wedge } from './forge/wedge.ts';
@@ -55,6 +56,7 @@ export const MOVES = {
   laminate,
   jacket,
   stand,
+  turn,
   join,
   tile,
   accordion,

@@ -113,6 +113,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   laminate: 'bench',
   jacket: 'bench',
   stand: 'bench',
+  turn: 'bench',
   join: 'bench',
   tile: 'bench',
   accordion: 'bench',

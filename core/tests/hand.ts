@@ -13,6 +13,7 @@ import {
   corners,
   dot,
   flatOn,
+  flipped,
   laidDown,
   moved,
   rotation,
@@ -375,6 +376,15 @@ export class Hand {
       case 'each':
         this.group = a.pieces ?? null;
         return;
+      case 'mark as it lies':
+        return this.change(undefined, (thing) =>
+          thing.map((b) => {
+            const own = (v: V) => times(flipped(b.turn), v);
+            if (dot(b.toB, own([0, 0, 1])) > 0 === a.otherEnds)
+              throw new Error('It is not so that its ends lie');
+            return { ...b, toTop: own([0, 1, 0]), toB: own([0, 0, 1]) };
+          }),
+        );
       case 'mark anew': {
         const renamed = a.parts.map(({ was }) => [`${OLD}${was}`, this.things.get(was)!] as const);
         if (renamed.length !== this.things.size) throw new Error('Not every one is said to be sawn');

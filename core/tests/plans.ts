@@ -168,6 +168,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   laminate: [...SQUARE_BAR, cutInto(2)],
   jacket: SQUARE_BAR,
   stand: [...SQUARE_BAR, cutInto(6)],
+  turn: SQUARE_BAR,
   join: SQUARE_BAR,
   tile: SQUARE_BAR,
   accordion: SQUARE_BAR,

@@ -82,6 +82,7 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     ],
     weldIt,
   ],
+  turn: (_now, a) => [['turn', { to: a < 0.5 ? 'turned 90°' : 'rolled, turned 270°' }]],
   grind: (_now, a, b) => [['grind', { topMm: a, bottomMm: b, leftMm: 0, rightMm: 0.3 }]],
   trueUp: (_now, a) => [['trueUp', { errorDeg: 10 * a - 5 }]],
   peel: (_now, a) => [

@@ -190,6 +190,8 @@ export interface Move<K extends string = string, P = unknown> {
   bares?(parameters: P, piece: number): readonly Side[];
   /** Into how many parts it saws each piece, where they are numbered on from the first piece to the last. */
   splits?(parameters: P): number;
+  /** How the bar lies after it, where it only turns it. */
+  turns?(parameters: P): OrientationName;
   /** Closes seams at welding heat. */
   welds?: boolean;
   /** Sawn across into equal pieces, numbered on their ends before that. */

@@ -2,8 +2,9 @@ import { z } from 'zod';
 import { SAME_PLACE } from '../../billet/fields/field.ts';
 import { type Billet, type Loss, distortedMm, pieceName, volumeOf } from '../../billet/billet.ts';
 import { distortedWithin } from '../../billet/removal.ts';
+import { shareOut } from '../../billet/split.ts';
 import { type PieceCut, cutCount, pieceLength, pieceStations, sawMarks } from '../../geometry/cutting.ts';
-import { addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
+import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { bareLength, divisionMm, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsWelded } from '../contract/common.ts';
@@ -28,6 +29,30 @@ const pieceCut = (bar: Billet, p: CutParameters, shop: Shop): PieceCut => ({
   cropAMm: p.cropAMm,
   cropBMm: p.cropBMm,
 });
+
+/** What goes into kerfs, crops and each piece: of a bar that is the same all along by length alone. */
+function shares(bar: Billet, cut: PieceCut, shop: Shop): { kerf: Volumes; crop: Volumes; each: Volumes[] } {
+  const kerfMm = cutCount(cut) * cut.kerfMm;
+  const cropMm = cut.cropAMm + cut.cropBMm;
+  const stations = pieceStations(cut);
+  const of = (mm: number) => scaleVolumes(bar.volumes, mm / bar.lengthMm);
+  if (!bar.field.variesAlongZ) {
+    const one = of(pieceLength(cut));
+    return { kerf: of(kerfMm), crop: of(cropMm), each: stations.map(() => one) };
+  }
+  const area = volumeOf(bar) / bar.lengthMm;
+  const [kerf, crop, ...each] = shareOut(
+    bar,
+    shop,
+    [kerfMm, cropMm, ...stations.map((s) => s.toMm - s.fromMm)].map((mm) => mm * area),
+    (_x, _y, z) => {
+      const piece = stations.findIndex((s) => z >= s.fromMm && z < s.toMm);
+      if (piece >= 0) return 2 + piece;
+      return z < cut.cropAMm || z > cut.lengthMm - cut.cropBMm ? 1 : 0;
+    },
+  );
+  return { kerf, crop, each };
+}
 
 /** Pieces with less than this many lengths to their width are hard to hold and weld. */
 const STUBBY = 1;
@@ -82,22 +107,22 @@ export const cut = defineMove({
     return findings;
   },
   apply(before, p, shop) {
+    const crops: Volumes[] = [];
     const { pieces, lost } = sawnInto(before, (bar) => {
       const cutting = pieceCut(bar, p, shop);
-      const length = pieceLength(cutting);
-      const volumes = scaleVolumes(bar.volumes, length / bar.lengthMm);
+      const { kerf, crop, each } = shares(bar, cutting, shop);
+      crops.push(crop);
       const startMm = bar.piece?.fromMm ?? 0;
-      const parts = pieceStations(cutting).map(({ fromMm, toMm }) => ({
+      const parts = pieceStations(cutting).map(({ fromMm, toMm }, i) => ({
         ...bar,
-        lengthMm: length,
-        volumes,
+        lengthMm: toMm - fromMm,
+        volumes: each[i],
         field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
         piece: { fromMm: startMm + fromMm, toMm: startMm + toMm },
         distorted: distortedWithin(bar, fromMm, toMm),
       }));
-      return { parts, lost: scaleVolumes(bar.volumes, (cutCount(cutting) * cutting.kerfMm) / bar.lengthMm) };
+      return { parts, lost: kerf };
     });
-    const crops = before.map((bar) => scaleVolumes(bar.volumes, (p.cropAMm + p.cropBMm) / bar.lengthMm));
     const losses: Loss[] = [
       { cause: 'kerf', volumes: lost },
       { cause: 'crop', volumes: addVolumes(...crops) },

@@ -1,0 +1,24 @@
+import { type Orientation, planeMatrix, swapsSides } from '../geometry/orientation.ts';
+import type { Outline } from '../geometry/outline.ts';
+import type { Billet } from './billet.ts';
+import { GridField } from './fields/grid.ts';
+
+function turnedOutline(outline: Outline, o: Orientation): Outline {
+  const [a, b, c, d] = planeMatrix(o);
+  const turned = outline.map(([x, y]) => [a * x + b * y, c * x + d * y] as const);
+  // Seen in the mirror its corners run the other way round.
+  return o.rolled ? turned.reverse() : turned;
+}
+
+/** A bar that lies another way: the same steel, other faces up and in front. */
+export function turnedBar(bar: Billet, o: Orientation): Billet {
+  const { lengthMm, field, jacket, can, distorted } = bar;
+  return {
+    ...bar,
+    outline: turnedOutline(bar.outline, o),
+    field: GridField.of([-1, 1], [-1, 1], [{ field, orientation: o, lengthMm }]),
+    jacket: jacket && swapsSides(o) ? { ...jacket, sideMm: jacket.topMm, topMm: jacket.sideMm } : jacket,
+    can: can && o.rolled ? { ...can, capAMm: can.capBMm, capBMm: can.capAMm } : can,
+    distorted: distorted && o.rolled ? { endA: distorted.endB, endB: distorted.endA } : distorted,
+  };
+}
