@@ -68,6 +68,22 @@ export function contains(outline: Outline, x: number, y: number): boolean {
   return inside;
 }
 
+/** The part of an outline with nx·x + ny·y ≤ limit (Sutherland–Hodgman; exact for convex outlines). */
+export function clipOutline(outline: Outline, nx: number, ny: number, limit: number): Outline {
+  const kept: [number, number][] = [];
+  outline.forEach(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    const over0 = nx * x0 + ny * y0 - limit;
+    const over1 = nx * x1 + ny * y1 - limit;
+    if (over0 <= 0) kept.push([x0, y0]);
+    if (over0 < 0 !== over1 < 0 && over0 !== over1 && over0 !== 0 && over1 !== 0) {
+      const t = over0 / (over0 - over1);
+      kept.push([x0 + t * (x1 - x0), y0 + t * (y1 - y0)]);
+    }
+  });
+  return kept;
+}
+
 /** Whether no corner turns inward. */
 export const isConvex = (outline: Outline): boolean =>
   outline.every(([x0, y0], i) => {

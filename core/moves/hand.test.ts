@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Billet } from '../billet/billet.ts';
 import type { TiledField } from '../billet/fields/tiled.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { rectangle } from '../geometry/outline.ts';
+import { rectangle, regularPolygon } from '../geometry/outline.ts';
 import type { Action } from '../instruct/action.ts';
 import { type Change, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
@@ -23,6 +23,31 @@ describe('a hand that does what the instruction’s data says, and nothing else,
       expect(followed('rip', pieces(3, 33, 21), p)).toBeGreaterThan(SAME);
     },
   );
+
+  it.each([
+    [
+      'a leaning bar',
+      [
+        [-15, -10],
+        [9, -10],
+        [15, 10],
+        [-9, 10],
+      ],
+    ],
+    [
+      'a wedge',
+      [
+        [0, -12],
+        [16, 12],
+        [-16, 12],
+      ],
+    ],
+    ['an octagon', regularPolygon(8, 700)],
+  ] as const)('of ripping %s, either way', (_what, outline) => {
+    for (const way of ['upright', 'level'])
+      for (const offCentreMm of [-2, 0, 3])
+        expect(followed('rip', [bar(32, 24, 120, { outline })], { way, offCentreMm })).toBeGreaterThan(SAME);
+  });
 
   it('of pieces of several sizes sawn on: cut after rip, rip after cut, cut after cut', () => {
     const unlike = pieces(4, 33, 21);
@@ -303,3 +328,18 @@ describe('a word of it that is wrong is found', () => {
 });
 
 it('every move of the saw, of the bench and of the grinder was followed', () => everyMoveFollowed('bench'));
+
+it('a section that is hollow on a side is not ripped, and it is said why', () => {
+  const hollow = bar(30, 20, 90, {
+    outline: [
+      [-15, -10],
+      [0, -6],
+      [15, -10],
+      [15, 10],
+      [-15, 10],
+    ],
+  });
+  const [finding] = moveOf('rip').check([hollow], { way: 'level', offCentreMm: 0 }, shop);
+  expect(finding).toMatchObject({ code: 'hollow', severity: 'error' });
+  expect(finding.text).toContain('Grind that side flat');
+});

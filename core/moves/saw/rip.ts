@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { splitSection } from '../../billet/split.ts';
 import { type Billet, pieceName, sizeOf } from '../../billet/billet.ts';
-import { type Outline } from '../../geometry/outline.ts';
+import { type Outline, clipOutline, isConvex } from '../../geometry/outline.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine, formatLength } from '../../units/length.ts';
-import { CAUTIONS, error, needsSoundBars, note } from '../contract/common.ts';
+import { CAUTIONS, error, needsWelded, note } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, lengthOrNoneMm, signedMm } from '../../units/quantities.ts';
 import { sawEach, sawnInto } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
@@ -28,16 +28,8 @@ function halves(bar: Billet, p: P, shop: Shop): [Outline, Outline] | null {
   const reach = (p.way === 'upright' ? widthMm : heightMm) / 2;
   const [low, high] = [p.offCentreMm - half, p.offCentreMm + half];
   if (low <= -reach || high >= reach) return null;
-  const box = (x0: number, x1: number, y0: number, y1: number): Outline => [
-    [x0, y0],
-    [x1, y0],
-    [x1, y1],
-    [x0, y1],
-  ];
-  const [w, h] = [widthMm / 2, heightMm / 2];
-  return p.way === 'upright'
-    ? [box(-w, low, -h, h), box(high, w, -h, h)]
-    : [box(-w, w, -h, low), box(-w, w, high, h)];
+  const [nx, ny] = p.way === 'upright' ? [1, 0] : [0, 1];
+  return [clipOutline(bar.outline, nx, ny, low), clipOutline(bar.outline, -nx, -ny, -high)];
 }
 
 export const rip = defineMove({
@@ -51,8 +43,15 @@ export const rip = defineMove({
   parameters,
   begin: () => ({ way: 'upright' as const, offCentreMm: 0 }),
   check(before, p, shop) {
-    const missing = needsSoundBars(before);
+    const missing = needsWelded(before);
     if (missing.length > 0) return missing.slice(0, 1);
+    if (!before.every((bar) => isConvex(bar.outline)))
+      return [
+        error(
+          'hollow',
+          'The section is hollow on a side: the saw would leave more than two parts, or thin edges. Grind that side flat first.',
+        ),
+      ];
     const missed = before.find((bar) => !halves(bar, p, shop));
     const { widthMm, heightMm } = sizeOf(missed ?? before[0]);
     const across = p.way === 'upright' ? widthMm : heightMm;

@@ -222,11 +222,12 @@ function StartWords({ plan, starts, text, set }: StartWordsProps) {
         {!lengthsAlone && ' of'}{' '}
         {starts.map((s, i) => (
           <span key={s.stepId + s.number}>
-            {i > 0 && ', '}
+            {i > 0 && ' '}
             {many && `${laneMark(plan, s.laneId)} `}
             {!lengthsAlone && `${s.label} `}
             <Box component="span" sx={SLOT}>
               {text(s)}
+              {i < starts.length - 1 && ','}
             </Box>
           </span>
         ))}

@@ -36,8 +36,8 @@ interface Framed {
   heightMm: number;
 }
 
-/** A face long against its height lies in rows; others stand side by side. */
-const LONG = 2.2;
+/** Faces stand side by side, unless one under another they are larger by so much. */
+const WORTH_IT = 1.1;
 
 const GAP = 20;
 /** More frames than this beside each other have no figures but the first: they are alike in size. */
@@ -46,6 +46,7 @@ const HEADING = 30;
 
 /** The largest scale (px per mm) at which all frames fit, side by side or one under another. */
 function commonScale(frames: Framed[], stacked: boolean, width: number, height: number): number {
+  if (frames.length === 0) return 0;
   const wide = (f: Framed) => f.widthMm;
   const high = (f: Framed) => f.heightMm;
   const sum = (of: (f: Framed) => number) => frames.reduce((total, f) => total + of(f), 0);
@@ -130,10 +131,10 @@ function BeforeAfter({ result }: { result: StepResult }) {
   const [view, setView] = useState<View>('etched');
   const [room, size] = useSize();
   const frames = framesOf(result, face, shop);
-  const long = frames.filter((f) => f.widthMm > LONG * f.heightMm).length;
-  // A thin part beside others of its bar is not a long face.
-  const stacked = frames.length > 2 ? long === frames.length : long > 0;
-  const scale = frames.length > 0 ? commonScale(frames, stacked, size.width, size.height) : 0;
+  const beside = commonScale(frames, false, size.width, size.height);
+  const below = commonScale(frames, true, size.width, size.height);
+  const stacked = below > WORTH_IT * beside;
+  const scale = stacked ? below : beside;
   const closer = stacked ? closerLook(frames, scale, size) : null;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.5 }}>
@@ -170,7 +171,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
           display: 'flex',
           flexDirection: stacked ? 'column' : 'row',
           alignItems: 'flex-start',
-          justifyContent: 'center',
+          justifyContent: stacked ? 'flex-start' : 'center',
           gap: stacked ? 0 : `${GAP}px`,
         }}
       >
@@ -183,8 +184,9 @@ function BeforeAfter({ result }: { result: StepResult }) {
                 title={frame.title}
                 sx={{
                   minHeight: HEADING - 2,
-                  maxWidth:
-                    frames.length > MOST_SIZED && !stacked
+                  maxWidth: stacked
+                    ? undefined
+                    : frames.length > MOST_SIZED && !stacked
                       ? Math.max(90, frame.widthMm * scale + (i > 0 ? 0 : DIMENSION_ROOM.right))
                       : Math.max(180, frame.widthMm * scale + DIMENSION_ROOM.right),
                 }}

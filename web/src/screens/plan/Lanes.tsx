@@ -1,5 +1,6 @@
 import { moveOf } from '../../../../core/moves/index.ts';
 import AddIcon from '@mui/icons-material/Add';
+import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import MoreVertIcon from '@mui/icons-material/MoreVert';
 import { Box, Button, IconButton, InputBase, Menu, MenuItem, Typography } from '@mui/material';
 import { useState } from 'react';
@@ -214,6 +215,16 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
           sx={{ px: 0.5, lineHeight: 1.2 }}
         >
           Another bar
+        </Button>
+      )}
+      {lanes.length === 1 && (
+        <Button
+          size="small"
+          startIcon={<ContentCopyIcon />}
+          onClick={() => duplicateLane(lane.lane.id)}
+          sx={{ px: 0.5, lineHeight: 1.2 }}
+        >
+          The same again
         </Button>
       )}
     </Box>
