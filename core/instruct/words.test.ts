@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Action } from './action.ts';
+import { type Action, OLD } from './action.ts';
 import type { Units } from './said.ts';
 import { sentencesOf } from './words.ts';
 
@@ -44,5 +44,46 @@ describe('sentences', () => {
     expect(sentencesOf([{ do: 'each', count: 2 }, one], MM)[1]).toBe(
       'Grind 1 mm off the bottom of piece 3, flat and square.',
     );
+  });
+
+  it('of pieces that are sawn on name them by what they were, in one sentence where they are alike', () => {
+    const along = (was: string, parts: [string, string], nearMm = 12): Action => ({
+      do: 'saw along',
+      piece: `${OLD}${was}`,
+      way: 'level',
+      nearMm,
+      kerfMm: 1,
+      parts,
+      sizesMm: [nearMm, 11],
+    });
+    const anew: Action = {
+      do: 'mark anew',
+      parts: ['1', '2', '3'].map((was, i) => ({ was, now: [String(2 * i + 1), String(2 * i + 2)] })),
+      counted: 'from the bottom',
+    };
+    const said = sentencesOf(
+      [anew, along('1', ['1', '2']), along('2', ['3', '4']), along('3', ['5', '6'], 9)],
+      MM,
+    );
+    expect(said[0]).toContain(
+      'Counted from the bottom: what was 1 becomes 1, 2; what was 2 becomes 3, 4; what was 3 becomes 5, 6.',
+    );
+    expect(said.slice(1)).toEqual([
+      'Saw each of the old pieces 1, 2 along its whole length, level, the near side of the kerf 12 mm from the bottom face, seen on the end in front. The lower parts are 1, 3, 12 mm high; the upper ones 2, 4, 11 mm.',
+      'Saw what was piece 3 along its whole length, level, the near side of the kerf 9 mm from the bottom face, seen on the end in front. Part 5 is the lower one, 9 mm high; part 6 the upper one, 11 mm.',
+    ]);
+    const across = (piece: string): Action => ({
+      do: 'saw across',
+      piece,
+      nearMm: [10],
+      marksMm: [10],
+      kerfMm: 1,
+      parts: ['1', '2'],
+      eachMm: 10,
+      differMm: 0,
+    });
+    expect(sentencesOf([across(`${OLD}1`), across(`${OLD}4`)], MM)).toEqual([
+      'Saw each of the old pieces 1, 4 square across, the kerf on the B side of each mark; marks from end A: 10 mm. Each piece is 10 mm long.',
+    ]);
   });
 });

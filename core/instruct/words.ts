@@ -1,6 +1,6 @@
 import type { OrientationName } from '../geometry/orientation.ts';
 import { type LengthDisplay, formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { type Action, type BenchAction, SIDES } from './action.ts';
+import { type Action, type BenchAction, OLD, SIDES } from './action.ts';
 import { CAN_SENTENCES } from './canWords.ts';
 import { CARE } from './careWords.ts';
 import { FORGE_SENTENCES } from './forgeWords.ts';
@@ -160,12 +160,19 @@ function offEach(all: readonly Doing<'grind off'>[], { lengths: l }: Units, whol
   return `Grind ${formatFine(offMm, l)} off ${faces} of ${named(piece, whole)}, flat and square.`;
 }
 
+/** Pieces that one thing is done to, by their names; those whose numbers were struck out by what they were. */
+function eachOf(all: readonly { readonly piece?: string }[]): string {
+  const names = all.map(({ piece = '' }) => piece);
+  const old = names.every((name) => name.startsWith(OLD));
+  return `each of ${old ? `the old pieces ${list(names.map((n) => n.slice(OLD.length)))}` : `pieces ${list(names)}`}`;
+}
+
 /** Several pieces sawn along alike. */
 function alongEach(all: readonly Doing<'saw along'>[], { lengths: l }: Units): string {
   const [{ way, sizesMm }] = all;
   const parts = (k: 0 | 1) => `${list(all.map((a) => a.parts[k]))}, ${formatFine(sizesMm[k], l)}`;
   const [low, high, wide] = way === 'upright' ? ['left', 'right', 'wide'] : ['lower', 'upper', 'high'];
-  return `${sawAlong(all[0], `each of these ${all.length} pieces`, l)} The ${low} parts are ${parts(0)} ${wide}; the ${high} ones ${parts(1)}.`;
+  return `${sawAlong(all[0], eachOf(all), l)} The ${low} parts are ${parts(0)} ${wide}; the ${high} ones ${parts(1)}.`;
 }
 
 /** All but what may differ between actions that are said in one sentence; null of those that never are. */
@@ -181,7 +188,7 @@ function saidTogether(all: readonly Action[], units: Units, whole: Whole): strin
   if (all.length === 1) return sentences(first, units, whole);
   if (first.do === 'saw along') return [alongEach(all as Doing<'saw along'>[], units)];
   if (first.do === 'saw across')
-    return [sawAcross(first, `each of these ${all.length} pieces `, units.lengths)];
+    return [sawAcross(first, `${eachOf(all as Doing<'saw across'>[])} `, units.lengths)];
   return [offEach(all as Doing<'grind off'>[], units, whole)];
 }
 

@@ -28,7 +28,7 @@ const displaySchema = z.union([
 export const handleSchema = z.strictObject({
   name: nameText(60, 'A handle needs a name'),
   shape: choice('Shape', { round: 'round', square: 'square' }),
-  sizeMm: lengthWithinMm('Size', 3, 80),
+  sizeMm: lengthWithinMm('Size', 3, 80, { fine: true }),
 });
 
 /** The press: force kN, dies mm along and across the bar, ram mm/s, friction between scale and dies. */
