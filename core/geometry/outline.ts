@@ -78,7 +78,8 @@ export function clipOutline(outline: Outline, nx: number, ny: number, limit: num
     if (over0 <= 0) kept.push([x0, y0]);
     if (over0 < 0 !== over1 < 0 && over0 !== over1 && over0 !== 0 && over1 !== 0) {
       const t = over0 / (over0 - over1);
-      kept.push([x0 + t * (x1 - x0), y0 + t * (y1 - y0)]);
+      // Upright and level cuts to the last digit.
+      kept.push([ny === 0 ? nx * limit : x0 + t * (x1 - x0), nx === 0 ? ny * limit : y0 + t * (y1 - y0)]);
     }
   });
   return kept;

@@ -62,6 +62,19 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
       ).toBeGreaterThan(0.95);
   });
 
+  it.each([8, ROUND_SIDES])('of a re-square, either way, from %d sides', (sides) => {
+    const outline = regularPolygon(sides, 1500);
+    const knocked = bar(41, 41, 90, { outline });
+    for (const turn of ['left', 'right']) {
+      const p = { turn, sideMm: 34, errorDeg: 0, heats: 0 };
+      expect(followed('resquare', [knocked], p, NEAR)).toBeGreaterThan(0.9);
+      const otherWay = wrong((a) =>
+        a.do === 'turn' ? { ...a, way: a.way === 'clockwise' ? 'counter-clockwise' : 'clockwise' } : a,
+      );
+      expect(() => followed('resquare', [knocked], p, { ...NEAR, change: otherWay })).toThrow(/old arrow/);
+    }
+  });
+
   it.each(['octagon', 'round'])('of corners knocked to an %s', (shape) =>
     expect(followed('corners', [bar(40, 40, 90)], { shape, heats: 1 }, NEAR)).toBeGreaterThan(0.95),
   );

@@ -95,6 +95,21 @@ export type {
 } from './contract/move.ts';
 export { MOVE_GROUPS, boughtVolume, isSawn } from './contract/move.ts';
 
+/** Why a move cannot be done on what is there, and no press would make it so: of one that only wants something before it nothing is said. */
+export function whyNot(
+  kind: MoveKind,
+  before: readonly Billet[],
+  shop: Shop,
+  lanes?: readonly LaneEnds[],
+): string | null {
+  const move = moveOf(kind);
+  const first = firstNumbers(kind, before, shop, lanes);
+  // What it would take from other bars stands in another place.
+  if ((move.takes?.(first) ?? []).length > 0) return null;
+  const error = move.check(before, first, shop).find((f) => f.severity === 'error');
+  return error && !error.remedy ? error.text : null;
+}
+
 /** The first numbers of a move on what is there, as this shop would set them; as they come where those could not be done. */
 export function firstNumbers<K extends MoveKind>(
   kind: K,

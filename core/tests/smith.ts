@@ -223,7 +223,8 @@ export function struck(
     }
     case 'press both ways': {
       const area = areaOf(outlineOf(thing));
-      agrees(Math.hypot(...sizeOf(arrowUp(thing)).slice(0, 2)), a.fromMm, 0.02 * a.fromMm);
+      // As high as it stands on what it was turned to.
+      agrees(sizeOf(thing)[1], a.fromMm, 0.02 * a.fromMm);
       const k = a.toSideMm / Math.sqrt(area);
       return forged(thing, square(a.toSideMm), l / k ** 2, ([x, y, z]) => [x / k, y / k, z * k ** 2]);
     }

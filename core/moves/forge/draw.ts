@@ -1,23 +1,13 @@
 import { z } from 'zod';
 import { care } from '../../instruct/action.ts';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
-import { MappedField } from '../../billet/fields/mapped.ts';
-import { type KnockShape, cornersFilled } from '../../geometry/maps/usual.ts';
-import { outlineArea, rectangle, shapeOf } from '../../geometry/outline.ts';
 import { inTurns } from '../../billet/sectionFlow.ts';
 import { planPasses } from '../../forging/spread.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { divisionMm, formatLength } from '../../units/length.ts';
-import {
-  CAUTIONS,
-  heated,
-  needsRectangle,
-  needsSteelFor,
-  needsWelded,
-  note,
-  scaleShare,
-} from '../contract/common.ts';
+import { CAUTIONS, heated, needsSteelFor, needsWelded, scaleShare } from '../contract/common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
+import { cornersBack, cornersNote, needsRectangleOrKnocked } from './knocked.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
 import { eachPiece } from '../contract/each.ts';
 import { type Finding, type Pressing, defineMove } from '../contract/move.ts';
@@ -41,26 +31,9 @@ const target = (p: DrawParameters): { widthMm: number; heightMm: number } =>
     ? { widthMm: p.sideMm, heightMm: p.sideMm }
     : { widthMm: p.widthMm, heightMm: p.thicknessMm };
 
-const knockedShape = (bar: Billet): KnockShape | null => {
-  const shape = shapeOf(bar.outline);
-  return shape === 'octagon' || shape === 'round' ? shape : null;
-};
-
-/** An octagon or round pressed square again; any other bar as it is. */
-function squaredUp(bar: Billet): Billet {
-  const shape = knockedShape(bar);
-  if (!shape) return bar;
-  const side = Math.sqrt(outlineArea(bar.outline));
-  return {
-    ...bar,
-    outline: rectangle(side, side),
-    field: new MappedField(bar.field, cornersFilled(shape, side / 2)),
-  };
-}
-
 /** The passes for one bar, as it is after its scale has fallen. */
 function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
-  const { widthMm, heightMm } = sizeOf(squaredUp(bar));
+  const { widthMm, heightMm } = sizeOf(cornersBack(bar));
   return planPasses(
     { widthMm, heightMm },
     target(p),
@@ -84,7 +57,7 @@ function comesTo(bar: Billet, p: DrawParameters, shop: Shop): { widthMm: number;
 }
 
 function drawn(bar: Billet, p: DrawParameters, shop: Shop): Billet {
-  const [square, to] = [squaredUp(bar), comesTo(bar, p, shop)];
+  const [square, to] = [cornersBack(bar), comesTo(bar, p, shop)];
   const { widthMm, heightMm } = sizeOf(square);
   return stretched(square, to.widthMm / widthMm, to.heightMm / heightMm);
 }
@@ -151,10 +124,8 @@ export const draw = defineMove({
   check(before, p, shop, stage) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
-    if (!knockedShape(before[0])) {
-      const shape = needsRectangle(before);
-      if (shape.length > 0) return shape;
-    }
+    const shape = needsRectangleOrKnocked(before);
+    if (shape.length > 0) return shape;
     const to = target(p);
     const small = needsSteelFor(
       before,
@@ -170,14 +141,7 @@ export const draw = defineMove({
     return [
       ...flow,
       ...spreadFinding(before[0], p, shop),
-      ...(knockedShape(before[0]) && (p.reckoned ?? 'usual') === 'usual'
-        ? [
-            note(
-              'corners',
-              'Pressed square from the same sides again, the corners fill as they went: a first-order picture.',
-            ),
-          ]
-        : []),
+      ...((p.reckoned ?? 'usual') === 'usual' ? cornersNote(before) : []),
       CAUTIONS.press(),
       CAUTIONS.fire(),
     ];
@@ -189,7 +153,7 @@ export const draw = defineMove({
   flows: byBoth.flows,
   beside: byBoth.beside,
   presses([bar], p, shop) {
-    const { widthMm, heightMm } = sizeOf(squaredUp(bar));
+    const { widthMm, heightMm } = sizeOf(cornersBack(bar));
     let [width, height] = [widthMm, heightMm];
     const bites = drawPasses(bar, p, shop).passes.map((pass): Pressing => {
       const upright = pass.pressed === 'height';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { care } from '../../instruct/action.ts';
-import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { ResquaredField } from '../../billet/fields/resquared.ts';
 import { missForTurn, resquareMap, turnForMiss } from '../../geometry/maps/usual.ts';
 import { turnedBack } from '../../billet/sectionFlow.ts';
@@ -13,11 +13,12 @@ import {
   caution,
   heated,
   needsSteelFor,
-  needsSoundBars,
+  needsWelded,
   radians,
   scaleShare,
 } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
+import { cornersBack, cornersNote, knockedShape, needsRectangleOrKnocked } from './knocked.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
 import { eachPiece } from '../contract/each.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -64,13 +65,18 @@ function stopsFrom(acrossMm: number, sideMm: number): number[] {
   return [...corners.flatMap((mm) => [mm, mm]), ...STOPS.map((share) => share * sideMm)];
 }
 
+/** How high it stands once it is turned: a square on its corner, an octagon or round as it was. mm */
+function standsMm(bar: Billet): number {
+  const { widthMm, heightMm } = sizeOf(bar);
+  return knockedShape(bar) ? heightMm : Math.hypot(widthMm, heightMm);
+}
+
 const byBoth = reckoning<P>({
   usual: resquared,
   passes: (bar, p) => {
-    const { widthMm, heightMm } = sizeOf(bar);
     const first = (p.turn === 'left' ? 1 : -1) * turnedDeg(p);
     return [
-      ...stopsFrom(Math.hypot(widthMm, heightMm), p.sideMm).map((toMm, i) => ({
+      ...stopsFrom(standsMm(bar), p.sideMm).map((toMm, i) => ({
         turnDeg: i === 0 ? first : i % 2 === 1 ? 90 : -90,
         toMm,
       })),
@@ -80,6 +86,11 @@ const byBoth = reckoning<P>({
 });
 
 function resquared(bar: Billet, p: P, shop: Shop): Billet {
+  if (knockedShape(bar)) {
+    const square = cornersBack(bar, radians((p.turn === 'left' ? 1 : -1) * turnedDeg(p)));
+    const share = p.sideMm / sizeOf(square).widthMm;
+    return { ...stretched(square, share, share), jacket: null };
+  }
   const { widthMm, heightMm } = sizeOf(bar);
   const lengthening = (widthMm * heightMm) / p.sideMm ** 2;
   const side = Math.sqrt(widthMm * heightMm);
@@ -124,8 +135,8 @@ export const resquare = defineMove({
     };
   },
   check(before, p, shop, stage) {
-    const missing = needsSoundBars(before);
-    if (missing.length > 0) return missing;
+    const missing = [...needsWelded(before), ...needsRectangleOrKnocked(before)];
+    if (missing.length > 0) return missing.slice(0, 1);
     const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
     if (small.length > 0) return small;
     const findings: Finding[] = byBoth.findings(before, p, shop, stage);
@@ -148,14 +159,15 @@ export const resquare = defineMove({
         remedy: { label: 'Turn it true', set: { errorDeg: 0 } },
       });
     }
-    findings.push(
-      caution(
-        'corner',
-        'The bar stands on its corner until it has flats and wants to roll: hold it firmly by the handle.',
-      ),
-      CAUTIONS.press(),
-      CAUTIONS.fire(),
-    );
+    if ((p.reckoned ?? 'usual') === 'usual') findings.push(...cornersNote(before));
+    if (!before.every(knockedShape))
+      findings.push(
+        caution(
+          'corner',
+          'The bar stands on its corner until it has flats and wants to roll: hold it firmly by the handle.',
+        ),
+      );
+    findings.push(CAUTIONS.press(), CAUTIONS.fire());
     return findings;
   },
   apply(before, p, shop, stage) {
@@ -169,19 +181,17 @@ export const resquare = defineMove({
     errorDeg: Math.min(MOST_MISS_DEG, Math.max(-MOST_MISS_DEG, missForTurn(turnForMiss(p.errorDeg) + deg))),
   }),
   presses([bar], p, shop) {
-    const { widthMm, heightMm } = sizeOf(bar);
     // At the last pass the flats have grown to the new side.
     return {
       widthMm: p.sideMm,
-      heightMm: (Math.hypot(widthMm, heightMm) + p.sideMm) / 2,
+      heightMm: (standsMm(bar) + p.sideMm) / 2,
       toHeightMm: p.sideMm,
       biteMm: shop.biteMm,
     };
   },
   does: (before, p) =>
     eachPiece(before, (bar) => {
-      const { widthMm, heightMm } = sizeOf(bar);
-      const fromMm = Math.hypot(widthMm, heightMm);
+      const fromMm = standsMm(bar);
       return [
         {
           do: 'turn',

@@ -7,6 +7,7 @@ import {
   type MoveKind,
   firstNumbers,
   moveOf,
+  whyNot,
 } from '../../../../core/moves/index.ts';
 import { insertStep } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
@@ -31,12 +32,12 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
   // Begun now, a move would not know the bar that it is for.
   const waits = steps[place - 1]?.after === null && flowsAwaited(evaluation).length > 0;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const before = steps[place - 1]?.after ?? [];
+  const others = lanes
+    .filter((l) => l.lane.id !== lane.lane.id)
+    .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
   const add = (kind: MoveKind) => {
     setAnchor(null);
-    const before = steps[place - 1]?.after ?? [];
-    const others = lanes
-      .filter((l) => l.lane.id !== lane.lane.id)
-      .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
     const parameters = firstNumbers(kind, before, shop, others);
     insertStep(lane.lane.id, place, makeStepOf(freshStepId(plan), kind, parameters));
   };
@@ -64,11 +65,19 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
                 <ListSubheader key={group} sx={{ lineHeight: 2, fontSize: '0.9rem' }}>
                   {group}
                 </ListSubheader>,
-                ...kinds.map((kind) => (
-                  <MenuItem key={kind} disabled={waits} onClick={() => add(kind)}>
-                    <ListItemText primary={moveOf(kind).title} secondary={moveOf(kind).hint} />
-                  </MenuItem>
-                )),
+                ...kinds.map((kind) => {
+                  const why = anchor && before.length > 0 ? whyNot(kind, before, shop, others) : null;
+                  return (
+                    <MenuItem
+                      key={kind}
+                      disabled={waits || why !== null}
+                      onClick={() => add(kind)}
+                      sx={{ maxWidth: 460, whiteSpace: 'normal' }}
+                    >
+                      <ListItemText primary={moveOf(kind).title} secondary={why ?? moveOf(kind).hint} />
+                    </MenuItem>
+                  );
+                }),
               ];
         })}
       </Menu>
