@@ -186,7 +186,7 @@ function BeforeAfter({ result }: { result: StepResult }) {
                   minHeight: HEADING - 2,
                   maxWidth: stacked
                     ? undefined
-                    : frames.length > MOST_SIZED && !stacked
+                    : frames.length > MOST_SIZED
                       ? Math.max(90, frame.widthMm * scale + (i > 0 ? 0 : DIMENSION_ROOM.right))
                       : Math.max(180, frame.widthMm * scale + DIMENSION_ROOM.right),
                 }}
