@@ -6,7 +6,7 @@ import { totalVolume } from '../materials/volumes.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
 import { SQUARE_BAR, cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
-import { type MoveKind, moveOf, whyNot } from './index.ts';
+import { moveOf } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];
 const shop = makeShop();
@@ -393,24 +393,5 @@ describe('slanted tiles', () => {
     expect(off(slide)).toBeLessThan(6);
     if (angleDeg === 90) expect(off(0)).toBe(0);
     else expect(off(0)).toBeGreaterThan(30);
-  });
-});
-
-describe('why a move cannot be done, before it is put in', () => {
-  const why = (kind: MoveKind, moves: Moves) => whyNot(kind, ends(moves), shop, []);
-
-  it('is said where no press would make it so', () => {
-    expect(why('peel', [...SQUARE_BAR])).toContain('no jacket');
-    expect(why('consolidate', [...SQUARE_BAR])).toContain('no loose can');
-    const wedges: Moves = [...SQUARE_BAR, cutInto(4), ['wedge', { apexDeg: 90, heats: 1 }]];
-    expect(why('trueUp', wedges)).toContain('one is a wedge');
-  });
-
-  it('is not where something has only to be done first, or it can be done', () => {
-    // A tile wants its pieces laid together and welded first: one press each.
-    expect(why('tile', [...SQUARE_BAR, cutInto(4)])).toBeNull();
-    expect(why('draw', [stackOf(9)])).toBeNull();
-    for (const kind of ['draw', 'rip', 'cut', 'turn', 'resquare'] as const)
-      expect(why(kind, [...SQUARE_BAR]), kind).toBeNull();
   });
 });

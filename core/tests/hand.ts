@@ -23,6 +23,7 @@ import {
   turned,
 } from './bodies.ts';
 import { filled } from './canHand.ts';
+import { pile, row, stacked } from './laying.ts';
 import { accordion, struck } from './smith.ts';
 
 const AXES = { across: 0, upright: 1, length: 2 } as const;
@@ -244,73 +245,28 @@ export class Hand {
         for (const name of a.pieces)
           this.change(name, (thing) => thing.map((b) => laidDown(b, a.up, a.topTowards)));
         return;
-      case 'row': {
-        let at = 0;
-        const row = a.pieces.flatMap((name) => {
-          const thing = this.things.get(name)!;
-          const { low, high } = box(thing);
-          const points = thing.flatMap(corners);
-          const lowest = (y: number) =>
-            Math.min(...points.filter((p) => Math.abs(p[1] - y) < 1e-6).map((p) => p[2]));
-          const highest = (y: number) =>
-            Math.max(...points.filter((p) => Math.abs(p[1] - y) < 1e-6).map((p) => p[2]));
-          const start = (lowest(low[1]) + lowest(high[1])) / 2;
-          const long = (highest(low[1]) + highest(high[1])) / 2 - start;
-          const laid = moved(thing, [-(low[0] + high[0]) / 2, -low[1], at - start]);
-          at += long;
-          return laid;
-        });
-        agrees(at, a.longMm);
-        this.things = new Map([['the row', row]]);
+      case 'row':
+        this.things = new Map([
+          [
+            'the row',
+            row(
+              a.pieces.map((name) => this.things.get(name)!),
+              a.longMm,
+            ),
+          ],
+        ]);
         return;
-      }
       case 'pile': {
-        const i = a.from === 'bottom' ? 1 : 0;
-        const pieces = a.parts.map((part) =>
-          'piece' in part ? this.things.get(part.piece ?? [...this.things.keys()][0])! : null,
-        );
-        const sizes = pieces.flatMap((thing) => (thing ? [box(thing)] : []));
-        const span = (k: 0 | 1 | 2) => Math.max(...sizes.map((s) => s.high[k] - s.low[k]));
-        let at = 0;
-        const pile = a.parts.flatMap((part, k): Thing => {
-          const thing = pieces[k];
-          const { low, high } = thing ? box(thing) : { low: null, high: null };
-          const thick = low ? high[i] - low[i] : (part as { thickMm: number }).thickMm;
-          const from = at;
-          at += thick;
-          if (thing && low)
-            return moved(
-              thing,
-              i === 1
-                ? [-(low[0] + high[0]) / 2, from - low[1], -low[2]]
-                : [from - low[0], -(low[1] + high[1]) / 2, -low[2]],
-            );
-          const half = span(i === 1 ? 0 : 1) / 2;
-          const code = this.codeOf((part as { material: string }).material);
-          return i === 1
-            ? block(code, [-half, from, 0], [half, at, span(2)])
-            : block(code, [from, -half, 0], [at, half, span(2)]);
-        });
-        agrees(span(2), a.longMm);
         const lone = [...this.things.keys()][0];
+        const laid = pile(a, (name) => this.things.get(name ?? lone)!, this.codeOf);
         const names = a.parts.flatMap((part) => ('piece' in part ? [part.piece ?? lone] : []));
         for (const name of names) this.things.delete(name);
-        this.things.set(names[0], pile);
+        this.things.set(names[0], laid);
         return;
       }
-      case 'stack': {
-        let at = 0;
-        const [half, long] = [a.sizesMm[0] / 2, a.sizesMm[1]];
-        const stack = Array.from({ length: a.count }, (_, i): Thing => {
-          const { material, thickMm } = a.inTurn[i % a.inTurn.length];
-          const from = at;
-          at += thickMm;
-          return block(this.codeOf(material), [-half, from, 0], [half, at, long]);
-        });
-        agrees(at, a.tallMm);
-        this.things = new Map([['the stack', stack.flat()]]);
+      case 'stack':
+        this.things = new Map([['the stack', stacked(a, this.codeOf)]]);
         return;
-      }
       case 'wrap': {
         const [[name, thing]] = this.things;
         const { low, high } = all();

@@ -1,0 +1,65 @@
+import type { Action } from '../instruct/action.ts';
+import { type Thing, agrees, block, box, corners, moved } from './bodies.ts';
+
+type Doing<K extends Action['do']> = Extract<Action, { do: K }>;
+type CodeOf = (material: string) => number;
+
+/** Things edge to edge in their order, from a new end A: a slanting edge counts from its middle. */
+export function row(things: readonly Thing[], longMm: number): Thing {
+  let at = 0;
+  const laid = things.flatMap((thing) => {
+    const { low, high } = box(thing);
+    const points = thing.flatMap(corners);
+    const along = (y: number) => points.filter((p) => Math.abs(p[1] - y) < 1e-6).map((p) => p[2]);
+    const start = (Math.min(...along(low[1])) + Math.min(...along(high[1]))) / 2;
+    const long = (Math.max(...along(low[1])) + Math.max(...along(high[1]))) / 2 - start;
+    const there = moved(thing, [-(low[0] + high[0]) / 2, -low[1], at - start]);
+    at += long;
+    return there;
+  });
+  agrees(at, longMm);
+  return laid;
+}
+
+/** Pieces, and bought steel as large as they are, one on (or beside) the other. */
+export function pile(a: Doing<'pile'>, thingOf: (name: string | null) => Thing, codeOf: CodeOf): Thing {
+  const i = a.from === 'bottom' ? 1 : 0;
+  const pieces = a.parts.map((part) => ('piece' in part ? thingOf(part.piece) : null));
+  const sizes = pieces.flatMap((thing) => (thing ? [box(thing)] : []));
+  const span = (k: 0 | 1 | 2) => Math.max(...sizes.map((s) => s.high[k] - s.low[k]));
+  agrees(span(2), a.longMm);
+  let at = 0;
+  return a.parts.flatMap((part, k): Thing => {
+    const thing = pieces[k];
+    const { low, high } = thing ? box(thing) : { low: null, high: null };
+    const thick = low ? high[i] - low[i] : (part as { thickMm: number }).thickMm;
+    const from = at;
+    at += thick;
+    if (thing && low)
+      return moved(
+        thing,
+        i === 1
+          ? [-(low[0] + high[0]) / 2, from - low[1], -low[2]]
+          : [from - low[0], -(low[1] + high[1]) / 2, -low[2]],
+      );
+    const half = span(i === 1 ? 0 : 1) / 2;
+    const code = codeOf((part as { material: string }).material);
+    return i === 1
+      ? block(code, [-half, from, 0], [half, at, span(2)])
+      : block(code, [from, -half, 0], [at, half, span(2)]);
+  });
+}
+
+/** Strips in turn from the bottom. */
+export function stacked(a: Doing<'stack'>, codeOf: CodeOf): Thing {
+  let at = 0;
+  const [half, long] = [a.sizesMm[0] / 2, a.sizesMm[1]];
+  const strips = Array.from({ length: a.count }, (_, i): Thing => {
+    const { material, thickMm } = a.inTurn[i % a.inTurn.length];
+    const from = at;
+    at += thickMm;
+    return block(codeOf(material), [-half, from, 0], [half, at, long]);
+  });
+  agrees(at, a.tallMm);
+  return strips.flat();
+}
