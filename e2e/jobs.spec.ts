@@ -69,7 +69,7 @@ test('halves ripped from two bars, cut to links, laid by turns and welded', asyn
   await expect(page.getByRole('region', { name: 'Move 5: Cut' })).toContainText(
     'what was 1 becomes 1, 2; what was 2 becomes 3, 4',
   );
-  await maker.press('The same again');
+  await maker.press('Same again');
   await maker.press('Another bar');
   await maker.press(/^Pieces of other bars/, page.getByRole('button', { name: /^Pieces of other bars/ }));
   await maker.add('Weld', 'Draw out');

@@ -15,9 +15,9 @@ const MOST_PARTS = 1_000_000;
 
 const bad = (message: string): ApiError => new ApiError('bad request', message);
 
-const notWhole = (error: unknown): ApiError =>
+const notWhole = (): ApiError =>
   bad(
-    `This is no copy file, or not a whole one: ${(error as Error).message}. Copies are made under The shop, Copies.`,
+    'This is no copy file, or not a whole one: it does not read as a zip to its end. Copies are made under The shop, Copies.',
   );
 
 function parsed(content: Buffer, path: string): unknown {
@@ -54,8 +54,8 @@ export class CopyFile {
 
   /** @throws ApiError 'bad request' that says what the file is instead of a copy. */
   static async open(path: string): Promise<CopyFile> {
-    const zip = await openPromise(path, { autoClose: false }).catch((error: unknown) => {
-      throw notWhole(error);
+    const zip = await openPromise(path, { autoClose: false }).catch(() => {
+      throw notWhole();
     });
     try {
       if (zip.entryCount > MOST_PARTS) throw bad('This file has more parts than any copy.');
@@ -69,7 +69,7 @@ export class CopyFile {
       return new CopyFile(zip, entries, manifest);
     } catch (error) {
       zip.close();
-      throw error instanceof ApiError ? error : notWhole(error);
+      throw error instanceof ApiError ? error : notWhole();
     }
   }
 
@@ -92,7 +92,7 @@ export class CopyFile {
     const content = await contentOf(this.zip, entry, MOST_PART).catch((error: unknown) => {
       throw error instanceof ApiError
         ? error
-        : bad(`${path} in the copy cannot be read: ${(error as Error).message}.`);
+        : bad(`${path} in the copy cannot be read: the file is damaged or was changed.`);
     });
     if (sha256Of(content) !== expected)
       throw bad(`${path} is not what it was when the copy was made: the file is damaged or was changed.`);

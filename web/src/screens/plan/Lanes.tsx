@@ -224,7 +224,7 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
           onClick={() => duplicateLane(lane.lane.id)}
           sx={{ px: 0.5, lineHeight: 1.2 }}
         >
-          The same again
+          Same again
         </Button>
       )}
     </Box>

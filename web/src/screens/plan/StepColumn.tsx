@@ -117,7 +117,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
             sx={{
               m: 0,
               display: 'grid',
-              gridTemplateColumns: 'auto minmax(0, 1fr)',
+              gridTemplateColumns: 'minmax(0, 1fr) auto',
               columnGap: 1.5,
               rowGap: 0.4,
             }}
