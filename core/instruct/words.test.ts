@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Action, OLD } from './action.ts';
+import { type Action, type Counted, OLD } from './action.ts';
 import type { Units } from './said.ts';
 import { sentencesOf } from './words.ts';
 
@@ -84,6 +84,21 @@ describe('sentences', () => {
     });
     expect(sentencesOf([across(`${OLD}1`), across(`${OLD}4`)], MM)).toEqual([
       'Saw each of the old pieces 1, 4 square across, the kerf on the B side of each mark; marks from end A: 10 mm. Each piece is 10 mm long.',
+    ]);
+  });
+
+  it('mark parts where there is something to write on: sawn across, their own ends are not there before', () => {
+    const mark = (counted: Counted): Action => ({
+      do: 'mark',
+      pieces: ['1', '2', '3'],
+      ends: 'both',
+      counted,
+    });
+    expect(sentencesOf([mark('from end A')], MM)).toEqual([
+      'Before sawing, write on the top of every piece (1 to 3, counted from end A) its number, with an A towards end A and a B towards end B. As each comes off the saw, write its number, the end’s letter and an arrow up on both its ends.',
+    ]);
+    expect(sentencesOf([mark('from the left')], MM)).toEqual([
+      'Before sawing, write on both ends of every piece (1 to 3, counted from the left) its number, the end’s letter A or B, and an arrow that points up as it lies.',
     ]);
   });
 });

@@ -1,6 +1,6 @@
 import type { OrientationName } from '../geometry/orientation.ts';
 import { type LengthDisplay, formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { type Action, type BenchAction, OLD, SIDES } from './action.ts';
+import { type Action, type BenchAction, type Counted, OLD, SIDES } from './action.ts';
 import { CAN_SENTENCES } from './canWords.ts';
 import { CARE } from './careWords.ts';
 import { FORGE_SENTENCES } from './forgeWords.ts';
@@ -21,6 +21,12 @@ export const ORIENTATION_SAID: Readonly<Record<OrientationName, string>> = {
 const QUARTER = 'a quarter turn';
 
 type Doing<K extends Action['do']> = Extract<Action, { do: K }>;
+
+/** How parts are marked that are still one: sawn across, their own ends are not there yet. */
+const onParts = (what: string, counted: Counted): string =>
+  counted === 'from end A'
+    ? `on the top of ${what}, with an A towards end A and a B towards end B. As each comes off the saw, write its number, the end’s letter and an arrow up on both its ends.`
+    : `on both ends of ${what}, the end’s letter A or B, and an arrow that points up as it lies.`;
 
 const sawAlong = (
   { way, nearMm }: Pick<Doing<'saw along'>, 'way' | 'nearMm'>,
@@ -45,12 +51,15 @@ const sawAcross = (
 const BENCH_SENTENCES: Sentences<BenchAction> = {
   mark: ({ pieces, ends, counted = 'from end A' }) =>
     ends === 'both'
-      ? `Before sawing, write on both ends of every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted ${counted}) its number, the end’s letter A or B, and an arrow that points up as the bar lies.`
+      ? `Before sawing, write ${onParts(
+          `every piece (${pieces.length === 1 ? pieces[0] : `${pieces[0]} to ${pieces.at(-1)}`}, counted ${counted}) its number`,
+          counted,
+        )}`
       : `Every piece lies as it did in its bar: end B in front, the arrow up (${list(pieces)}). What is not marked yet, mark now: number, A and B, the arrow.`,
   'mark as it lies': ({ otherEnds }) =>
     `Strike out the old arrow and draw a new one on both ends, up as it now lies.${otherEnds ? ' The end now in front is the new end B, the other A: strike out the old letters and write them.' : ''}`,
   'mark anew': ({ parts, counted }) =>
-    `Before sawing, strike out the numbers and write on both ends of every part its new one, the end’s letter A or B, and an arrow that points up as the piece lies. Counted ${counted}: ${parts.map(({ was, now }) => `what was ${was} becomes ${list(now)}`).join('; ')}.`,
+    `Before sawing, strike out the numbers and write ${onParts('every part its new one', counted)} Counted ${counted}: ${parts.map(({ was, now }) => `what was ${was} becomes ${list(now)}`).join('; ')}.`,
   'saw across': (action, { lengths: l }, whole) =>
     sawAcross(action, action.piece === undefined ? '' : `${named(action.piece, whole)} `, l),
   'saw slanting': ({ bottomMm, angleDeg, topTowards, thicknessMm, everyMm, parts }, { lengths: l }) =>

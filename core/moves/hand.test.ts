@@ -59,6 +59,14 @@ describe('a hand that does what the instruction’s data says, and nothing else,
       { pieces: 1, cropAMm: 3, cropBMm: 0 },
     ])
       expect(followed('cut', unlike, p)).toBeGreaterThan(SAME);
+    // A piece that was drawn out since lies where it lay in its bar, in its share of that.
+    const longer = { ...pieces(2, 33, 21)[1], lengthMm: 100 };
+    const parts = moveOf('cut').apply([longer], { pieces: 2, cropAMm: 0, cropBMm: 0, kerfMm: 0 }, shop).after;
+    const { fromMm, toMm } = longer.piece!;
+    expect(parts.map(({ piece }) => [piece!.fromMm, piece!.toMm])).toEqual([
+      [fromMm, expect.closeTo((fromMm + toMm) / 2, 9)],
+      [expect.closeTo((fromMm + toMm) / 2, 9), expect.closeTo(toMm, 9)],
+    ]);
     const halves = moveOf('rip').apply([bar(33, 21, 120)], { way: 'level', offCentreMm: 0 }, shop).after;
     expect(followed('cut', [...halves], { pieces: 3, cropAMm: 0, cropBMm: 4 })).toBeGreaterThan(SAME);
   });

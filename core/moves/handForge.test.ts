@@ -65,8 +65,12 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
   it.each([8, ROUND_SIDES])('of a re-square, either way, from %d sides', (sides) => {
     const outline = regularPolygon(sides, 1500);
     const knocked = bar(41, 41, 90, { outline });
-    for (const turn of ['left', 'right']) {
-      const p = { turn, sideMm: 34, errorDeg: 0, heats: 0 };
+    for (const [turn, sideMm] of [
+      ['left', 34],
+      ['right', 34],
+      ['left', 38.5],
+    ]) {
+      const p = { turn, sideMm, errorDeg: 0, heats: 0 };
       expect(followed('resquare', [knocked], p, NEAR)).toBeGreaterThan(0.9);
       const otherWay = wrong((a) =>
         a.do === 'turn' ? { ...a, way: a.way === 'clockwise' ? 'counter-clockwise' : 'clockwise' } : a,

@@ -123,6 +123,13 @@ describe('lanes', () => {
     const wanted = e.lanes[0].steps.at(-1)!.findings.find((f) => f.code === 'wanted')!;
     expect(wanted.remedy).toEqual({ label: 'Cut 5', set: { pieces: 5 } });
     expect(piecesWanted(e.plan, 'star')).toEqual([1, 2, 3, 4, 5]);
+    // Two halves, each cut alike: three of each are enough.
+    const halves = [...MOSAIC.slice(0, 4), ['rip', { way: 'upright', offCentreMm: 0 }], cutInto(1)] as const;
+    const ripped = evaluated(planOfLanes({ star: halves, plain: PLAIN, quilt: NINE }));
+    expect(ripped.lanes[0].steps.at(-1)!.findings.find((f) => f.code === 'wanted')!.remedy).toEqual({
+      label: 'Cut 3 of each',
+      set: { pieces: 3 },
+    });
   });
 
   it('cannot lay one piece in two assemblies', () => {

@@ -170,7 +170,7 @@ function fromTheSide(result: StepResult, evaluation: Evaluation): Diagram | null
   };
 }
 
-/** The pieces of a cut as they will lie, once they are turned. Before sawing every arrow is written upward. */
+/** The pieces of a cut as they will lie, once they are turned. Off the saw every arrow is written upward. */
 function asTheyWillLie(result: StepResult, evaluation: Evaluation): Diagram | null {
   const marks = moveOf(result.step.kind).cuts ? endMarks(evaluation, result) : [];
   const [first] = result.after ?? [];

@@ -92,8 +92,8 @@ describe('the sheet for the wall', () => {
       '2·2',
     ]);
     expect(ends.arrows.map((a) => a.to)).toEqual(['up', 'up', 'down', 'down']);
-    // Before sawing every arrow is written upward: what is drawn is how they lie later, and says so.
-    expect(step.say.join(' ')).toContain('an arrow that points up as the bar lies');
+    // Off the saw every arrow is written upward: what is drawn is how they lie later, and says so.
+    expect(step.say.join(' ')).toContain('an arrow up on both its ends');
     expect(ends.caption).toMatch(/^How they will lie later/);
   });
 

@@ -225,6 +225,9 @@ export function struck(
       const area = areaOf(outlineOf(thing));
       // As high as it stands on what it was turned to.
       agrees(sizeOf(thing)[1], a.fromMm, 0.02 * a.fromMm);
+      [a.fromMm, ...a.stopsMm].forEach((mm, i, all) => {
+        if ((all[i + 1] ?? a.toSideMm) > mm) throw new Error('A stop is not lower than the one before');
+      });
       const k = a.toSideMm / Math.sqrt(area);
       return forged(thing, square(a.toSideMm), l / k ** 2, ([x, y, z]) => [x / k, y / k, z * k ** 2]);
     }

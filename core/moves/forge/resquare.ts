@@ -54,7 +54,7 @@ const STOPS = [1.143, 1.143, 1.029, 1.029, 1, 1, 1, 1];
 /** Before them the corners come down by no more than so much at a time, both ways; by more the ones that are pressed first come out unlike the others. */
 const KNOCKED = 0.8;
 
-/** Stop heights from a square that stands on its corner to one of a side. mm */
+/** Stop heights from what stands so high, a square on its corner, to a square of a side: each twice, both ways. mm */
 function stopsFrom(acrossMm: number, sideMm: number): number[] {
   const octagonMm = STOPS[0] * sideMm;
   const times = Math.max(1, Math.ceil(Math.log(octagonMm / acrossMm) / Math.log(KNOCKED)));
@@ -62,7 +62,10 @@ function stopsFrom(acrossMm: number, sideMm: number): number[] {
     { length: times - 1 },
     (_, k) => acrossMm * (octagonMm / acrossMm) ** ((k + 1) / times),
   );
-  return [...corners.flatMap((mm) => [mm, mm]), ...STOPS.map((share) => share * sideMm)];
+  // An octagon or round may be lower already than the first of them.
+  return [...corners.flatMap((mm) => [mm, mm]), ...STOPS.map((share) => share * sideMm)].filter(
+    (mm) => mm < acrossMm,
+  );
 }
 
 /** How high it stands once it is turned: a square on its corner, an octagon or round as it was. mm */

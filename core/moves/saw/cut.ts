@@ -112,13 +112,15 @@ export const cut = defineMove({
       const cutting = pieceCut(bar, p, shop);
       const { kerf, crop, each } = shares(bar, cutting, shop);
       crops.push(crop);
-      const startMm = bar.piece?.fromMm ?? 0;
+      // Along the bar it was cut from: a piece may have been drawn out since.
+      const was = bar.piece ?? { fromMm: 0, toMm: bar.lengthMm };
+      const along = (mm: number) => was.fromMm + (mm * (was.toMm - was.fromMm)) / bar.lengthMm;
       const parts = pieceStations(cutting).map(({ fromMm, toMm }, i) => ({
         ...bar,
         lengthMm: toMm - fromMm,
         volumes: each[i],
         field: bar.field.through({ ...SAME_PLACE, tz: fromMm }),
-        piece: { fromMm: startMm + fromMm, toMm: startMm + toMm },
+        piece: { fromMm: along(fromMm), toMm: along(toMm) },
         distorted: distortedWithin(bar, fromMm, toMm),
       }));
       return { parts, lost: kerf };
