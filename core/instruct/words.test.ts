@@ -95,7 +95,7 @@ describe('sentences', () => {
       counted,
     });
     expect(sentencesOf([mark('from end A')], MM)).toEqual([
-      'Before sawing, write on the top of every piece (1 to 3, counted from end A) its number, with an A towards end A and a B towards end B. As each comes off the saw, write its number, the end’s letter and an arrow up on both its ends.',
+      'Before sawing, write on the top of every piece (1 to 3, counted from end A) its number, A and B towards the ends; off the saw, number, letter and an arrow up on both its ends.',
     ]);
     expect(sentencesOf([mark('from the left')], MM)).toEqual([
       'Before sawing, write on both ends of every piece (1 to 3, counted from the left) its number, the end’s letter A or B, and an arrow that points up as it lies.',

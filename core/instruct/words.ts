@@ -25,7 +25,7 @@ type Doing<K extends Action['do']> = Extract<Action, { do: K }>;
 /** How parts are marked that are still one: sawn across, their own ends are not there yet. */
 const onParts = (what: string, counted: Counted): string =>
   counted === 'from end A'
-    ? `on the top of ${what}, with an A towards end A and a B towards end B. As each comes off the saw, write its number, the end’s letter and an arrow up on both its ends.`
+    ? `on the top of ${what}, A and B towards the ends; off the saw, number, letter and an arrow up on both its ends.`
     : `on both ends of ${what}, the end’s letter A or B, and an arrow that points up as it lies.`;
 
 const sawAlong = (
