@@ -46,12 +46,17 @@ export interface Piece {
   readonly lane?: string;
   readonly mark?: string;
   readonly number: number;
+  /** What is written on it instead of the number, where that is another. */
+  readonly label?: string;
+  /** Whether it lies aside, out of the work. */
+  readonly aside?: boolean;
   readonly fromMm: number;
   readonly toMm: number;
 }
 
-/** What is written on a piece: its number, after the mark of its lane where it comes from another. */
-export const pieceName = ({ piece }: Billet): string => (piece ? `${piece.mark ?? ''}${piece.number}` : '1');
+/** What is written on a piece, after the mark of its lane where it comes from another. */
+export const pieceName = ({ piece }: Billet): string =>
+  piece ? `${piece.mark ?? ''}${piece.label ?? piece.number}` : '1';
 
 export interface Jacket {
   readonly material: string;

@@ -190,6 +190,12 @@ export type BenchAction =
       readonly eachMm: number;
       readonly longMm: number;
     }
+  /** Out of what lies on the bench, and what is written on each then, so that no other has its name. */
+  | {
+      readonly do: 'set aside';
+      readonly pieces: readonly { readonly was: string; readonly now: string }[];
+    }
+  | { readonly do: 'bring back'; readonly pieces: readonly string[] }
   /** What follows is done to each of so many pieces that lie alike; by their names where it is not all of them. */
   | { readonly do: 'each'; readonly count: number; readonly pieces?: readonly string[] };
 

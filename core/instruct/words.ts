@@ -137,6 +137,20 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
     `Mark V-cuts ${openingDeg}° wide and ${formatLength(deepMm, l)} deep every ${formatLength(everyMm, l)}, by turns from the top and from the bottom: ${plural(middlesMm.length, 'cut')}, the middle of the first, from the top, ${formatLength(middlesMm[0], l)} from end A. Saw both ends off along the walls of the legs there: from end A, end A at ${formatLength(ends.A.bottomMm, l)} on the bottom and ${formatLength(ends.A.topMm, l)} on the top, end B at ${formatLength(ends.B.bottomMm, l)} and ${formatLength(ends.B.topMm, l)}.`,
   'open Vs': ({ wideMm, thickMm, longMm }, { lengths: l }) =>
     `Open it hot a little at each V in turn until it lies flat, the walls of the first V up: about ${formatSizes([wideMm, thickMm], l)}, ${formatLength(longMm, l)} long. What was end A stays end A.`,
+  'set aside': ({ pieces }) => {
+    const anew = pieces.filter(({ was, now }) => was !== now);
+    const those = pieces.length === 1 ? `piece ${pieces[0].now}` : `pieces ${list(pieces.map((p) => p.now))}`;
+    return [
+      ...(anew.length > 0
+        ? [
+            `Strike out ${list(anew.map((p) => p.was))} and write ${list(anew.map((p) => p.now))} instead, on both ends; A, B and the arrow stay.`,
+          ]
+        : []),
+      `Set ${those} aside.`,
+    ];
+  },
+  'bring back': ({ pieces }) =>
+    `Take ${pieces.length === 1 ? `piece ${pieces[0]}` : `pieces ${list(pieces)}`} back to the bench.`,
   each: ({ count, pieces }) =>
     pieces === undefined
       ? `Do this to each of the ${count} pieces, as it lies:`

@@ -1,3 +1,4 @@
+import type { Billet } from '../billet/billet.ts';
 import { figured } from '../words/figures.ts';
 import { SIDES, type Side } from '../instruct/action.ts';
 import { faceAfter, orientationNamed } from '../geometry/orientation.ts';
@@ -12,31 +13,31 @@ import type { Case, Judge } from './judgement.ts';
 
 const isHot = ({ step }: StepResult): boolean => heatsIn(step) > 0;
 
-/** What number a piece, or what it was sawn from, had after each of a lane's steps. */
-function numbersThrough(steps: readonly StepResult[], piece: number): number[] {
-  const numbers: number[] = [];
-  let now = piece;
-  for (let i = steps.length - 1; i >= 0; i--) {
-    numbers.unshift(now);
-    const { step } = steps[i];
-    now = Math.ceil(now / (moveOf(step.kind).splits?.(step.parameters) ?? 1));
-  }
-  return numbers;
+/** Which of a lane's pieces a piece after a step was: those it was sawn from, or itself; all, where they were laid together. */
+function cameFrom({ step, before, after }: StepResult, bar: Billet, i: number): readonly Billet[] {
+  const move = moveOf(step.kind);
+  if (move.chooses)
+    return before.filter((b) => b.field === bar.field && (b.piece?.number ?? 1) === bar.piece?.number);
+  const parts = move.splits?.(step.parameters) ?? 1;
+  return after?.length === before.length * parts ? [before[Math.floor(i / parts)]] : before;
 }
 
-/** The long faces of a piece that a lane gave which were in the fire since they were last ground or sawn. */
-function scaled(steps: readonly StepResult[], piece: number): Set<Side> {
-  let now = new Set<Side>();
-  const numbers = numbersThrough(steps, piece);
-  for (const [i, result] of steps.entries()) {
-    if (isHot(result)) SIDES.forEach((side) => now.add(side));
-    moveOf(result.step.kind)
-      .bares?.(result.step.parameters, numbers[i])
-      .forEach((side) => now.delete(side));
-    const to = moveOf(result.step.kind).turns?.(result.step.parameters);
-    if (to) now = new Set([...now].map((side) => faceAfter(orientationNamed(to), side)));
+/** The long faces of every piece that a lane had in hand which were in the fire since they were last ground or sawn. */
+function scaled(steps: readonly StepResult[]): Map<Billet, Set<Side>> {
+  const faces = new Map<Billet, Set<Side>>();
+  for (const result of steps) {
+    const { kind, parameters } = result.step;
+    const move = moveOf(kind);
+    const to = move.turns?.(parameters);
+    [...(result.after ?? []), ...(move.chooses ? result.aside : [])].forEach((bar, i) => {
+      const now = new Set(
+        isHot(result) ? SIDES : cameFrom(result, bar, i).flatMap((was) => [...(faces.get(was) ?? [])]),
+      );
+      move.bares?.(parameters, i + 1).forEach((side) => now.delete(side));
+      faces.set(bar, to ? new Set([...now].map((side) => faceAfter(orientationNamed(to), side))) : now);
+    });
   }
-  return now;
+  return faces;
 }
 
 /** Faces that meet with scale on them do not weld: each is judged, whichever others were ground. */
@@ -47,11 +48,14 @@ function ungroundFinding({ others: taken, lane, at, result, shop }: Case): Findi
   const bad = new Set<Side>();
   const whose = new Set<string>();
   let own = false;
+  const here = scaled(lane.steps.slice(0, at));
+  const there = new Map(taken.map((other) => [other, scaled(other.steps)]));
   meets.forEach((sides, i) => {
-    const { piece } = before[i];
+    const bar = before[i];
+    const { piece } = bar;
     const other = piece?.lane === undefined ? null : taken.find((l) => l.lane.id === piece.lane);
-    const scale = scaled(other ? other.steps : lane.steps.slice(0, at), piece?.number ?? 1);
-    const found = sides.filter((side) => scale.has(side));
+    const scale = other ? there.get(other)?.get(other.ends[other.pieces.indexOf(bar)]) : here.get(bar);
+    const found = sides.filter((side) => scale?.has(side));
     if (found.length === 0) return;
     found.forEach((side) => bad.add(side));
     if (other) whose.add(`“${other.lane.name}”`);

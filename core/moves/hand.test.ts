@@ -133,6 +133,10 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     expect(followed('turn', pieces(3, 33, 21), { to })).toBeGreaterThan(SAME);
   });
 
+  it.each([[[2, 5]], [[3]], [[1, 2, 3, 4, 5]]])('of choosing pieces %j of five', (chosen) =>
+    expect(followed('choose', pieces(5, 33, 21), { pieces: chosen })).toBeGreaterThan(SAME),
+  );
+
   it('of pieces stood on end', () => {
     for (const lay of ['every other turned over', 'all end B up'])
       expect(followed('stand', pieces(5, 24, 18, 40), { lay })).toBeGreaterThan(SAME);

@@ -1,6 +1,7 @@
 import { accordion } from './saw/accordion.ts';
 import { assemble } from './lay/assemble/assemble.ts';
 import { can } from './begin/can/can.ts';
+import { choose } from './lay/choose.ts';
 import { consolidate } from './forge/consolidate/consolidate.ts';
 import { corners } from './forge/corners.ts';
 import { crop } from './saw/crop.ts';
@@ -57,6 +58,7 @@ export const MOVES = {
   jacket,
   stand,
   turn,
+  choose,
   join,
   tile,
   accordion,

@@ -8,7 +8,7 @@ import { type Shop, shopWith } from '../shop/shop.ts';
 import type { Can } from '../canister/can.ts';
 import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
 import type { FlowSpec, FlowStage } from '../flow/run.ts';
-import { type Finding, type PieceRef, moveOf } from '../moves/index.ts';
+import { type Finding, type MoveKind, type PieceRef, moveOf } from '../moves/index.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, lanesInOrder, laneMark } from './lanes.ts';
 import type { Goal, Lane, Plan, Step } from './plan.ts';
@@ -18,6 +18,8 @@ export interface StepResult {
   readonly before: readonly Billet[];
   /** Null where an error here or earlier stopped the lane. */
   readonly after: readonly Billet[] | null;
+  /** Pieces of the lane that lie aside meanwhile. */
+  readonly aside: readonly Billet[];
   readonly losses: readonly Loss[];
   readonly added: Volumes;
   readonly findings: readonly Finding[];
@@ -30,7 +32,7 @@ export interface StepResult {
 export interface LaneResult {
   readonly lane: Lane;
   readonly steps: readonly StepResult[];
-  /** What the lane ends with: one bar, several pieces, or nothing where it was stopped. */
+  /** What the lane ends with: one bar, several pieces, or nothing where it was stopped; what lies aside comes last. */
   readonly ends: readonly Billet[];
   /** The same, marked with the lane, as other lanes take them. */
   readonly pieces: readonly Billet[];
@@ -64,7 +66,9 @@ export interface Evaluation {
 /** mm. A finished size this close is what was asked for. */
 const GOAL_TOLERANCE_MM = 0.05;
 
-const NOTHING = { after: null, losses: [], added: {}, waits: null, flow: null } as const;
+const NO_STEEL: readonly Billet[] = [];
+
+const NOTHING = { after: null, aside: NO_STEEL, losses: [], added: {}, waits: null, flow: null } as const;
 
 /** What a step may ask of the other lanes, and what it was told. */
 interface Others {
@@ -137,7 +141,15 @@ export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flow
   if (hasError(findings)) return { step, before, ...NOTHING, findings };
   const spec = move.flows?.(before, step.parameters, shop)?.spec;
   if (!spec)
-    return { step, before, findings, waits: null, flow: null, ...move.apply(before, step.parameters, shop) };
+    return {
+      step,
+      before,
+      aside: NO_STEEL,
+      findings,
+      waits: null,
+      flow: null,
+      ...move.apply(before, step.parameters, shop),
+    };
   const stage = flows.of(spec);
   if (!stage && move.needsFlow) return { step, before, ...NOTHING, findings: [pending], waits: spec };
   const told = stage ? move.check(before, step.parameters, shop, stage) : [pending, ...findings];
@@ -145,6 +157,7 @@ export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flow
   return {
     step,
     before,
+    aside: NO_STEEL,
     findings: told,
     waits: stage ? null : spec,
     flow: stage,
@@ -189,8 +202,6 @@ const stillPowder = (title: string): Finding => ({
 const sameBillets = (a: readonly Billet[], b: readonly Billet[]): boolean =>
   a.length === b.length && a.every((billet, i) => billet === b[i]);
 
-const NO_STEEL: readonly Billet[] = [];
-
 /** What a plan is worked through with. */
 interface Inputs {
   readonly shop: Shop;
@@ -207,15 +218,17 @@ function evaluateLane(
 ): LaneResult {
   const steps: StepResult[] = [];
   let now: readonly Billet[] | null = NO_STEEL;
+  let aside = NO_STEEL;
   for (const step of lane.steps) {
     const known = last?.steps[steps.length];
     const result: StepResult = now
-      ? evaluateStep(step, now, inputs, others, known)
+      ? evaluateStep(step, thereFor(step.kind, now, aside), inputs, others, known)
       : { step, before: NO_STEEL, ...NOTHING, findings: [] };
-    steps.push(result);
     now = result.after;
+    if (moveOf(step.kind).chooses) aside = result.aside;
+    steps.push(sameBillets(result.aside, aside) ? result : { ...result, aside });
   }
-  const ends = now ?? NO_STEEL;
+  const ends = now ? [...now, ...aside] : NO_STEEL;
   const pieces =
     last && sameBillets(last.ends, ends) && last.lane.id === lane.id
       ? last.pieces
@@ -223,12 +236,28 @@ function evaluateLane(
   return { lane, steps, ends, pieces };
 }
 
-/** The pieces as another lane sees them; a bar that was not cut is its only piece. */
+/** Pieces as they were in the bar; what has no number comes first. */
+const inOrder = (pieces: readonly Billet[]): Billet[] =>
+  [...pieces].sort((a, b) => (a.piece?.number ?? 0) - (b.piece?.number ?? 0));
+
+/** What a move works on of what is in hand and what lies aside. */
+export const thereFor = (
+  kind: MoveKind,
+  inHand: readonly Billet[],
+  aside: readonly Billet[],
+): readonly Billet[] => (moveOf(kind).chooses ? inOrder([...inHand, ...aside]) : inHand);
+
+/** The pieces as another lane sees them, by their places, and by what is written on them; a bar that was not cut is its only piece. */
 const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] =>
-  ends.map((billet, i) => ({
-    ...billet,
-    piece: { fromMm: 0, toMm: billet.lengthMm, ...billet.piece, number: i + 1, lane, mark },
-  }));
+  ends.map((billet, i) => {
+    const number = i + 1;
+    const written = billet.piece?.label ?? String(billet.piece?.number ?? number);
+    const label = written === String(number) ? {} : { label: written };
+    return {
+      ...billet,
+      piece: { fromMm: 0, toMm: billet.lengthMm, ...billet.piece, number, ...label, lane, mark },
+    };
+  });
 
 function judge(goal: Goal, bar: Billet | null, { lengths }: Shop): GoalResult {
   if (!bar) return { goal, bar, spare: null, unfinished: null, reached: false };

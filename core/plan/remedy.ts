@@ -1,5 +1,5 @@
 import { type MoveKind, type Remedy, firstNumbers } from '../moves/index.ts';
-import type { Evaluation, StepResult } from './evaluate.ts';
+import { type Evaluation, type StepResult, thereFor } from './evaluate.ts';
 import { type Plan, type Step, makeStepOf, withParameters } from './plan.ts';
 
 /** Ids no step of the plan has. */
@@ -34,8 +34,8 @@ export function withRemedy(
   const [kind, after] =
     'insertAfter' in remedy ? [remedy.insertAfter as MoveKind, 1] : [remedy.insertBefore as MoveKind, 0];
   const inserted = freshStepId(plan);
-  const parameters =
-    remedy.parameters ?? firstNumbers(kind, (after ? result.after : null) ?? result.before, shop);
+  const there = (after ? result.after : null) ?? result.before;
+  const parameters = remedy.parameters ?? firstNumbers(kind, thereFor(kind, there, result.aside), shop);
   const lanes = plan.lanes.map((lane) => {
     const own = lane.steps.findIndex((s) => s.id === result.step.id);
     if (own < 0) return lane;

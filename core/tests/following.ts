@@ -114,6 +114,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   jacket: 'bench',
   stand: 'bench',
   turn: 'bench',
+  choose: 'bench',
   join: 'bench',
   tile: 'bench',
   accordion: 'bench',

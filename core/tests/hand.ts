@@ -51,6 +51,7 @@ export class Hand {
   private group: readonly string[] | null = null;
   private hollows: Extract<Action, { do: 'groove' }> | null = null;
   private can: Thing = [];
+  private readonly aside = new Map<string, Thing>();
   /** What is written on the parts of each piece before it is sawn. */
   private written = new Map<string, readonly string[]>();
   private readonly codeOf: (material: string) => number;
@@ -328,6 +329,19 @@ export class Hand {
       case 'fill':
       case 'powder':
         this.things = new Map([['the can', (this.can = filled(this.can, a, this.codeOf))]]);
+        return;
+      case 'set aside':
+        for (const { was, now } of a.pieces) {
+          if (this.aside.has(now)) throw new Error(`Something else is called ${now}`);
+          this.aside.set(now, this.things.get(was)!);
+          this.things.delete(was);
+        }
+        return;
+      case 'bring back':
+        for (const name of a.pieces) {
+          this.things.set(name, this.aside.get(name)!);
+          this.aside.delete(name);
+        }
         return;
       case 'each':
         this.group = a.pieces ?? null;

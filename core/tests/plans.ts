@@ -169,6 +169,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   jacket: SQUARE_BAR,
   stand: [...SQUARE_BAR, cutInto(6)],
   turn: SQUARE_BAR,
+  choose: [...SQUARE_BAR, cutInto(4)],
   join: SQUARE_BAR,
   tile: SQUARE_BAR,
   accordion: SQUARE_BAR,

@@ -82,6 +82,22 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     ],
     weldIt,
   ],
+  choose: (_now, a) =>
+    a < 0.5
+      ? [
+          cutEnds(4),
+          ['choose', { pieces: [2, 4] }],
+          ['assemble', { columns: 2, rows: 1, layout: 'mirrored' }],
+          weldIt,
+        ]
+      : [
+          cutEnds(4),
+          ['choose', { pieces: [3] }],
+          ['grind', { topMm: 0.2, bottomMm: 0.1, leftMm: 0, rightMm: 0.3 }],
+          ['choose', { pieces: [1, 2, 3, 4] }],
+          fourWay('mirrored'),
+          weldIt,
+        ],
   turn: (_now, a) => [['turn', { to: a < 0.5 ? 'turned 90°' : 'rolled, turned 270°' }]],
   grind: (_now, a, b) => [['grind', { topMm: a, bottomMm: b, leftMm: 0, rightMm: 0.3 }]],
   trueUp: (_now, a) => [['trueUp', { errorDeg: 10 * a - 5 }]],

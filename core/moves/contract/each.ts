@@ -39,7 +39,7 @@ export function eachPiece(before: readonly Billet[], does: (bar: Billet) => Acti
 }
 
 /** What is written on a piece, or its place where nothing is. */
-const nameIn = (bar: Billet, before: readonly Billet[]): string =>
+export const nameIn = (bar: Billet, before: readonly Billet[]): string =>
   bar.piece ? pieceName(bar) : String(before.indexOf(bar) + 1);
 
 type Part = Omit<Billet, 'piece'> & { readonly piece: { readonly fromMm: number; readonly toMm: number } };

@@ -134,6 +134,8 @@ export interface LaidOut {
 
 export interface Outcome {
   readonly after: readonly Billet[];
+  /** Pieces that lie aside then, of a move that chooses. */
+  readonly aside?: readonly Billet[];
   readonly losses: readonly Loss[];
   /** Steel that came in with this step, mm³ by material. */
   readonly added: Volumes;
@@ -190,6 +192,8 @@ export interface Move<K extends string = string, P = unknown> {
   bares?(parameters: P, piece: number): readonly Side[];
   /** Into how many parts it saws each piece, where they are numbered on from the first piece to the last. */
   splits?(parameters: P): number;
+  /** Lays pieces aside and brings them back: it is given those that lie aside as well. */
+  readonly chooses?: boolean;
   /** How the bar lies after it, where it only turns it. */
   turns?(parameters: P): OrientationName;
   /** Closes seams at welding heat. */

@@ -9,6 +9,7 @@ import { outlineSize, rectangle } from '../../geometry/outline.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { formatSizes } from '../../units/length.ts';
 import { error, needsSoundBars, note } from '../contract/common.ts';
+import { nameIn } from '../contract/each.ts';
 import { defineMove } from '../contract/move.ts';
 
 /** Stand pieces on end, one behind the other: every end B up, or every other one turned over. */
@@ -85,7 +86,7 @@ export const stand = defineMove({
     return { after: [after], losses: [], added: {} };
   },
   does(before, p) {
-    const names = before.map((b, i) => String(b.piece?.number ?? i + 1));
+    const names = before.map((b) => nameIn(b, before));
     const standing = (over: boolean): Action[] => {
       const pieces = names.filter((_, i) => turnedOver(p, i) === over);
       const lying = over ? ({ up: 'A', topTowards: 'B' } as const) : ({ up: 'B', topTowards: 'A' } as const);

@@ -23,6 +23,7 @@ const LAYOUTS = [
 const FILLS = [
   ['in turn', 'Bars in turn'],
   ['chequer', 'Bars as a chessboard'],
+  ['either side', 'The first on both sides of the others'],
 ] as const;
 
 const STRIPS = [
@@ -127,6 +128,10 @@ function From({ p, own, change, problem }: FromProps) {
     const chosen = on ? [...from, id] : from.filter((f) => f !== id);
     if (chosen.length > 0 || own > 0) change({ from: chosen.length > 0 ? chosen : undefined });
   };
+  const share = (fill: GridFill) => {
+    const [first] = from.map((id) => lanes.find((l) => l.lane.id === id)?.pieces.length ?? 1);
+    change(fill === 'either side' ? { fill, columns: first + from.length - 1, rows: 1 } : { fill });
+  };
   return (
     <FormControl component="fieldset">
       <FormLabel component="legend" sx={{ fontSize: '0.9rem' }}>
@@ -147,7 +152,7 @@ function From({ p, own, change, problem }: FromProps) {
           label="Share the places"
           value={p.fill ?? 'in turn'}
           options={FILLS}
-          onChange={(fill: GridFill) => change({ fill })}
+          onChange={(fill: GridFill) => share(fill)}
         />
       )}
       {problem && (

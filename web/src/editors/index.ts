@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import type { z } from 'zod';
 import { MOVES, type MoveKind, type ParametersOf } from '../../../core/moves/index.ts';
 import { AssembleEditor } from './AssembleEditor.tsx';
+import { ChooseEditor } from './ChooseEditor.tsx';
 import { DrawEditor } from './DrawEditor.tsx';
 import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
@@ -18,6 +19,7 @@ type Editors = { [K in MoveKind]?: ComponentType<EditorProps<ParametersOf<K>>> }
 const OWN: Editors = {
   stack: StackEditor,
   can: CanEditor,
+  choose: ChooseEditor,
   draw: DrawEditor,
   press: PressEditor,
   assemble: AssembleEditor,

@@ -13,8 +13,8 @@ import {
 export const PRESETS = ['alike', 'turned', 'mirrored', 'brick'] as const;
 export type Preset = (typeof PRESETS)[number];
 
-/** How the places are shared among lanes: one after the other, or as a chessboard. */
-export const FILLS = ['in turn', 'chequer'] as const;
+/** How the places are shared among lanes: one after the other, as a chessboard, or the first on both sides of the others. */
+export const FILLS = ['in turn', 'chequer', 'either side'] as const;
 export type GridFill = (typeof FILLS)[number];
 
 export const orientationNames = ORIENTATION_NAMES;
@@ -44,13 +44,27 @@ export interface Layout {
   fill?: GridFill | undefined;
 }
 
+/** Whose piece lies in a place: the middle columns of `either side`, as many as there are other lanes, are theirs. */
+function laneAt(
+  { columns, from = [], fill = 'in turn' }: Layout,
+  column: number,
+  row: number,
+): string | undefined {
+  if (fill === 'in turn') return from[(row * columns + column) % from.length];
+  if (fill === 'chequer') return from[(column + row) % from.length];
+  const others = from.length - 1;
+  const left = Math.ceil((columns - others) / 2);
+  return from[column < left || column >= left + others ? 0 : column - left + 1];
+}
+
 /** A preset written out, place by place, rows from the top, each lane's pieces in the order of their numbers. */
-export function presetPlaces({ columns, rows, preset, from = [], fill = 'in turn' }: Layout): Placed[] {
+export function presetPlaces(layout: Layout): Placed[] {
+  const { columns, rows, preset, from = [] } = layout;
   const next = new Map<string | undefined, number>();
   return Array.from({ length: columns * rows }, (_, i) => {
     const column = i % columns;
     const row = Math.floor(i / columns);
-    const lane = from.length === 0 ? undefined : from[(fill === 'chequer' ? column + row : i) % from.length];
+    const lane = from.length === 0 ? undefined : laneAt(layout, column, row);
     const piece = (next.get(lane) ?? 0) + 1;
     next.set(lane, piece);
     const orientation = orientationName(orientationIn(preset, column, row));

@@ -1,6 +1,6 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
-import { type LaneResult, flowsAwaited, freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
+import { type LaneResult, flowsAwaited, freshStepId, makeStepOf, thereFor } from '../../../../core/plan/index.ts';
 import {
   MOVE_GROUPS,
   MOVE_KINDS,
@@ -29,16 +29,17 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
   // Panels may lag behind the plan: what counts is the lane as it is now.
   const steps = (lanes.find((l) => l.lane.id === lane.lane.id) ?? lane).steps;
   const place = at === 'end' ? steps.length : at;
+  const last = steps[place - 1];
+  const before = (kind: MoveKind) => thereFor(kind, last?.after ?? [], last?.aside ?? []);
   // Begun now, a move would not know the bar that it is for.
-  const waits = steps[place - 1]?.after === null && flowsAwaited(evaluation).length > 0;
+  const waits = last?.after === null && flowsAwaited(evaluation).length > 0;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const before = steps[place - 1]?.after ?? [];
   const others = lanes
     .filter((l) => l.lane.id !== lane.lane.id)
     .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
   const add = (kind: MoveKind) => {
     setAnchor(null);
-    const parameters = firstNumbers(kind, before, shop, others);
+    const parameters = firstNumbers(kind, before(kind), shop, others);
     insertStep(lane.lane.id, place, makeStepOf(freshStepId(plan), kind, parameters));
   };
   return (
@@ -66,7 +67,8 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
                   {group}
                 </ListSubheader>,
                 ...kinds.map((kind) => {
-                  const why = anchor && before.length > 0 ? whyNot(kind, before, shop, others) : null;
+                  const there = before(kind);
+                  const why = anchor && there.length > 0 ? whyNot(kind, there, shop, others) : null;
                   return (
                     <MenuItem
                       key={kind}
