@@ -96,6 +96,13 @@ export const isConvex = (outline: Outline): boolean =>
     );
   });
 
+/** Whether every ray from the axis meets the outline once. */
+export const isSeenFromAxis = (outline: Outline): boolean =>
+  outline.every(([x0, y0], i) => {
+    const [x1, y1] = outline[(i + 1) % outline.length];
+    return x0 * y1 - y0 * x1 > 0;
+  });
+
 export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline =>
   outline.map(([x, y]) => [x * sx, y * sy]);
 

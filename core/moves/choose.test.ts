@@ -69,9 +69,7 @@ describe('pieces that are chosen', () => {
       planOfLanes({
         P: [...SQUARE_BAR, cutInto(6)],
         Q: centre,
-        R: [
-          ['assemble', { columns: 7, rows: 1, layout: 'mirrored', from: ['P', 'Q'], fill: 'either side' }],
-        ],
+        R: [['assemble', { columns: 7, rows: 1, layout: 'mirrored', from: ['P', 'Q'], fill: 'either side' }]],
       }),
     );
     const laid = e.lanes[2].steps[0];

@@ -341,7 +341,7 @@ describe('a word of it that is wrong is found', () => {
 
 it('every move of the saw, of the bench and of the grinder was followed', () => everyMoveFollowed('bench'));
 
-it('a section that is hollow on a side is not ripped, and it is said why', () => {
+it('a section that is hollow on a side is ripped where that leaves two parts; elsewhere it is said why not', () => {
   const hollow = bar(30, 20, 90, {
     outline: [
       [-15, -10],
@@ -351,7 +351,17 @@ it('a section that is hollow on a side is not ripped, and it is said why', () =>
       [-15, 10],
     ],
   });
-  const [finding] = moveOf('rip').check([hollow], { way: 'level', offCentreMm: 0 }, shop);
-  expect(finding).toMatchObject({ code: 'hollow', severity: 'error' });
-  expect(finding.text).toContain('Grind that side flat');
+  const ripped = (way: string, offCentreMm: number) =>
+    moveOf('rip').check([hollow], { way, offCentreMm }, shop);
+  const [finding] = ripped('level', -8);
+  expect(finding).toMatchObject({
+    code: 'hollow',
+    severity: 'error',
+    remedy: { label: 'Draw it square first', insertBefore: 'draw' },
+  });
+  for (const [way, off] of [
+    ['level', 0],
+    ['upright', 3],
+  ] as const)
+    expect(ripped(way, off).filter((f) => f.severity === 'error')).toEqual([]);
 });

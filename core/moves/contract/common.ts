@@ -109,9 +109,7 @@ export function needsRectangle(before: readonly Billet[]): Finding[] {
   const remedy =
     shape === 'leaning'
       ? { label: 'Correct the lean first', insertBefore: 'lean' }
-      : shape === 'octagon' || shape === 'round'
-        ? { label: 'Draw it square first', insertBefore: 'draw' }
-        : undefined;
+      : { label: 'Draw it square first', insertBefore: 'draw' };
   return [
     error(
       'shape',

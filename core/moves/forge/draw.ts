@@ -7,7 +7,7 @@ import type { Shop } from '../../shop/shop.ts';
 import { divisionMm, formatLength } from '../../units/length.ts';
 import { CAUTIONS, heated, needsSteelFor, needsWelded, scaleShare } from '../contract/common.ts';
 import { MOST_SECTION_MM, heats, lengthMm } from '../../units/quantities.ts';
-import { cornersBack, cornersNote, needsRectangleOrKnocked } from './knocked.ts';
+import { cornersBack, cornersNote, needsSquarable } from './knocked.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
 import { eachPiece } from '../contract/each.ts';
 import { type Finding, type Pressing, defineMove } from '../contract/move.ts';
@@ -124,7 +124,7 @@ export const draw = defineMove({
   check(before, p, shop, stage) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing;
-    const shape = needsRectangleOrKnocked(before);
+    const shape = needsSquarable(before);
     if (shape.length > 0) return shape;
     const to = target(p);
     const small = needsSteelFor(

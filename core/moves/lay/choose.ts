@@ -8,7 +8,10 @@ import { defineMove } from '../contract/move.ts';
 
 /** The pieces that are worked on from here, by their places among all that the lane has; the others lie aside until they are chosen. */
 const parameters = z.strictObject({
-  pieces: z.array(count('Piece', 1, 400)).min(1, 'Choose at least one piece').max(400),
+  pieces: z
+    .array(count('Piece', 1, 400))
+    .min(1, 'Choose at least one piece')
+    .max(400),
 });
 
 type P = z.infer<typeof parameters>;

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { splitSection } from '../../billet/split.ts';
 import { type Billet, pieceName, sizeOf } from '../../billet/billet.ts';
-import { type Outline, clipOutline, isConvex } from '../../geometry/outline.ts';
+import { type Outline, boundingBox, clipOutline, isConvex } from '../../geometry/outline.ts';
+import { common } from '../../geometry/regions.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine, formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, needsWelded, note } from '../contract/common.ts';
@@ -32,6 +33,33 @@ function halves(bar: Billet, p: P, shop: Shop): [Outline, Outline] | null {
   return [clipOutline(bar.outline, nx, ny, low), clipOutline(bar.outline, -nx, -ny, -high)];
 }
 
+/** Whether each side of the saw is one part. */
+function leavesTwo(bar: Billet, p: P, shop: Shop): boolean {
+  if (isConvex(bar.outline)) return true;
+  const box = boundingBox(bar.outline);
+  const half = (p.kerfMm ?? shop.kerfMm) / 2;
+  const [low, high] = [p.offCentreMm - half, p.offCentreMm + half];
+  const sides =
+    p.way === 'upright'
+      ? [
+          { ...box, maxX: low },
+          { ...box, minX: high },
+        ]
+      : [
+          { ...box, maxY: low },
+          { ...box, minY: high },
+        ];
+  return sides.every(({ minX, minY, maxX, maxY }) => {
+    const side = [
+      [minX, minY],
+      [maxX, minY],
+      [maxX, maxY],
+      [minX, maxY],
+    ] as const;
+    return common([bar.outline], [side]).length <= 1;
+  });
+}
+
 export const rip = defineMove({
   kind: 'rip',
   title: 'Rip lengthwise',
@@ -45,11 +73,12 @@ export const rip = defineMove({
   check(before, p, shop) {
     const missing = needsWelded(before);
     if (missing.length > 0) return missing.slice(0, 1);
-    if (!before.every((bar) => isConvex(bar.outline)))
+    if (!before.every((bar) => leavesTwo(bar, p, shop)))
       return [
         error(
           'hollow',
-          'The section is hollow on a side: the saw would leave more than two parts, or thin edges. Grind that side flat first.',
+          'The section is hollow on a side: a saw there leaves more than two parts. Saw the other way, or press it square first.',
+          { parameter: 'way', remedy: { label: 'Draw it square first', insertBefore: 'draw' } },
         ),
       ];
     const missed = before.find((bar) => !halves(bar, p, shop));

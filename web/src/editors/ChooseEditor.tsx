@@ -1,4 +1,12 @@
-import { Button, FormControl, FormLabel, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import {
+  Button,
+  FormControl,
+  FormLabel,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
 import { nameIn } from '../../../core/moves/contract/each.ts';
 import type { ParametersOf } from '../../../core/moves/index.ts';
 import type { EditorProps } from './form/editor.ts';
@@ -20,7 +28,12 @@ export function ChooseEditor({ parameters, change, before, problem }: EditorProp
         sx={{ flexWrap: 'wrap', my: 1 }}
       >
         {before.map((bar, i) => (
-          <ToggleButton key={i} value={i + 1} aria-label={`Piece ${nameIn(bar, before)}`} sx={{ minWidth: 48 }}>
+          <ToggleButton
+            key={i}
+            value={i + 1}
+            aria-label={`Piece ${nameIn(bar, before)}`}
+            sx={{ minWidth: 48 }}
+          >
             {nameIn(bar, before)}
           </ToggleButton>
         ))}

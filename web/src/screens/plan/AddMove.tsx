@@ -1,6 +1,12 @@
 import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
-import { type LaneResult, flowsAwaited, freshStepId, makeStepOf, thereFor } from '../../../../core/plan/index.ts';
+import {
+  type LaneResult,
+  flowsAwaited,
+  freshStepId,
+  makeStepOf,
+  thereFor,
+} from '../../../../core/plan/index.ts';
 import {
   MOVE_GROUPS,
   MOVE_KINDS,
