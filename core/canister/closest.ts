@@ -1,4 +1,5 @@
-import { type Outline, type Point2, contains, isConvex, outlineArea, shapeOf } from '../geometry/outline.ts';
+import { type Outline, type Point2, contains, isConvex, outlineArea } from '../geometry/outline.ts';
+import { shapeOf } from '../geometry/shapes.ts';
 import { seeded } from './packing.ts';
 import { type Room, beyondWall, lineInside, nearestOn } from './room.ts';
 

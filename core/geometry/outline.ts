@@ -147,25 +147,6 @@ export function regularPolygon(sides: number, areaMm2: number): Outline {
   ]);
 }
 
-export type SectionShape = 'rectangle' | 'leaning' | 'triangle' | 'octagon' | 'round' | 'other';
-
-/** What a shop would call the section. */
-export function shapeOf(outline: Outline): SectionShape {
-  if (isRectangle(outline)) return 'rectangle';
-  if (outline.length === 3) return 'triangle';
-  if (outline.length === 4) return 'leaning';
-  if (!isRegular(outline)) return 'other';
-  return outline.length === 8 ? 'octagon' : outline.length >= 24 ? 'round' : 'other';
-}
-
-/** Share. Corners of a regular section are this alike in their distance from the axis. */
-const REGULAR = 1e-6;
-
-function isRegular(outline: Outline): boolean {
-  const radii = outline.map(([x, y]) => Math.hypot(x, y));
-  return Math.max(...radii) - Math.min(...radii) <= REGULAR * Math.max(...radii);
-}
-
 /**
  * How far a section leans to the right, rad: as the upright sides of the parallelogram do that lies level and has the same second
  * moments about its middle, which for a parallelogram is itself. A slide by y·t puts t·∫y² into ∫xy.

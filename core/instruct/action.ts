@@ -101,6 +101,17 @@ export type BenchAction =
       readonly front: 'A' | 'B';
       readonly arrow: Arrow;
     }
+  /** Both slanting faces of a blunt wedge of 90°, square to them, until they meet; the side that its blunt end looks to as it lies. */
+  | { readonly do: 'grind to a point'; readonly piece: string; readonly point: Side; readonly offMm: number }
+  /** Between four wedges from corner to corner: one from the lower left to the upper right, two from its sides to the other corners. */
+  | {
+      readonly do: 'lay cross';
+      readonly material: string;
+      readonly thickMm: number;
+      readonly longMm: number;
+      /** Of the whole square. */
+      readonly squareMm: number;
+    }
   /** Between rows and places, or outside all of them. */
   | {
       readonly do: 'lay strips';

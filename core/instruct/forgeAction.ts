@@ -81,6 +81,15 @@ export type ForgeAction =
       readonly deepMm: number;
       readonly heats: number;
     }
+  /** In the middle from above and below, to a waist; the outer sides stay upright. */
+  | {
+      readonly do: 'press bow-tie';
+      readonly apexDeg: number;
+      readonly waistMm: number;
+      readonly acrossMm: number;
+      readonly deepMm: number;
+      readonly heats: number;
+    }
   /** Stood on end A. */
   | { readonly do: 'press on end'; readonly toMm: number; readonly heats: number }
   /** A can: first from the ends, then by these stops. */

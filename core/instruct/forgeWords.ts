@@ -89,6 +89,8 @@ export const FORGE_SENTENCES: Sentences<ForgeAction> = {
     `Even heat over the whole length; hold end A still and twist end B ${plural(turns, 'turn')} ${way}, seen on end B,${inHeats(heats)}: a full turn every ${formatLength(everyMm, lengths)}.`,
   'press wedge': ({ apexDeg, acrossMm, deepMm, heats }, { lengths }) =>
     `In V dies of ${apexDeg}°, press the lower edge to a point${inHeats(heats)}: ${formatLength(acrossMm, lengths)} across the top, ${formatLength(deepMm, lengths)} deep.`,
+  'press bow-tie': ({ apexDeg, waistMm, acrossMm, deepMm, heats }, { lengths }) =>
+    `With wedge dies of ${180 - apexDeg}° above and below, on the middle line of the top and the bottom, press a waist${inHeats(heats)}, by turns from both sides: ${formatFine(waistMm, lengths)} thick there, then ${formatLength(acrossMm, lengths)} across and ${formatLength(deepMm, lengths)} high at the left and right.`,
   'press on end': ({ toMm, heats }, { lengths }) =>
     `Stand the bar on end A, square to the dies, and press it down to ${exactLength(toMm, lengths)}${inHeats(heats)}; straighten at once if it leans.`,
   'press solid'({ endMm, ways, passes, toMm, longMm, capMm }, { lengths }) {

@@ -81,6 +81,10 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
     `Lay piece ${piece} in ${of.rows > 1 ? `row ${row} from the top, ` : ''}place ${place} from the left: end ${front} in front, its arrow ${arrow}.`,
   'lay wedge': ({ piece, side, front, arrow }) =>
     `Lay wedge ${piece} ${side === 'top' || side === 'bottom' ? `at the ${side}` : `on the ${side}`}, its point to the middle: end ${front} in front, its arrow ${arrow}.`,
+  'grind to a point': ({ piece, point, offMm }, { lengths: l }) =>
+    `Grind ${formatFine(offMm, l)} off both slanting faces of wedge ${piece}, flat and square, until they meet in an edge ${{ bottom: 'at the bottom', top: 'at the top', left: 'on the left', right: 'on the right' }[point]}, seen on the end in front.`,
+  'lay cross': ({ material, thickMm, longMm, squareMm }, { lengths: l }) =>
+    `Between the wedges lay strips of ${material} ${formatFine(thickMm, l)} thick and ${formatLength(longMm, l)} long: one right across from the lower left corner to the upper right, two from its sides to the other corners. Grind what stands out at the corners: ${formatFine(squareMm, l)} square.`,
   'lay strips': ({ material, thickMm, betweenPlaces, betweenRows, outside, longMm }, { lengths: l }) =>
     `Lay strips of ${material} ${formatFine(thickMm, l)} thick and ${formatLength(longMm, l)} long ${list([
       ...(betweenPlaces ? ['upright between the places, from bottom to top'] : []),

@@ -1,6 +1,7 @@
 import { figured } from '../words/figures.ts';
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { outlineArea, shapeOf } from '../geometry/outline.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { shapeOf } from '../geometry/shapes.ts';
 import {
   type Conduction,
   HOT_STEEL,

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import type { Billet } from '../billet/billet.ts';
 import type { TiledField } from '../billet/fields/tiled.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
-import { rectangle, regularPolygon } from '../geometry/outline.ts';
+import { turnedBar } from '../billet/turned.ts';
+import { type Outline, rectangle, regularPolygon } from '../geometry/outline.ts';
 import type { Action } from '../instruct/action.ts';
 import { type Change, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
@@ -189,6 +190,37 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     for (const layout of ['alike', 'mirrored', 'turned'])
       expect(followed('assemble', wedges, { columns: 2, rows: 2, layout })).toBeGreaterThan(SAME);
   });
+
+  it.each([
+    ['pointed', 0, [0, 0, 0, 0]],
+    ['blunt', 4, [0, 0, 0, 0]],
+    ['blunt, each standing another way', 4, [0, 1, 2, 3]],
+    ['pointed, each standing another way', 0, [3, 3, 1, 2]],
+  ] as const)(
+    'of a sunburst of wedges that are %s, with a cross between them or without',
+    (_how, blunt, turns) => {
+      const outline: Outline = [
+        ...(blunt > 0
+          ? ([
+              [-blunt / 2, -10],
+              [blunt / 2, -10],
+            ] as const)
+          : ([[0, -10]] as const)),
+        [20 + blunt / 2, 10],
+        [-20 - blunt / 2, 10],
+      ];
+      const wedges = pieces(4, 40, 20).map((b, i) =>
+        turnedBar({ ...b, outline }, { turns: turns[i], rolled: false }),
+      );
+      const strips = { material: STEELS[2].id, thicknessMm: 3, where: 'cross' };
+      for (const layout of ['alike', 'mirrored'])
+        for (const more of [{}, { strips }])
+          expect(
+            followed('assemble', wedges, { columns: 2, rows: 2, layout, ...more }),
+            `${layout} ${more.strips ? 'strips' : ''}`,
+          ).toBeGreaterThan(SAME);
+    },
+  );
 
   it.each(['upper one rolled', 'as they lie', 'both rolled', 'lower one rolled', undefined])(
     'of a core between two pieces, %s',

@@ -51,6 +51,12 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
     expect(followed('wedge', [bar(26, 22, 90)], { apexDeg, heats: 1 })).toBeGreaterThan(SAME),
   );
 
+  it.each([60, 90])('of a bow-tie of two wedges of %d°', (apexDeg) =>
+    expect(
+      followed('wedge', [bar(20, 26, 90)], { apexDeg, into: 'bow-tie', waistMm: 4, heats: 1 }),
+    ).toBeGreaterThan(SAME),
+  );
+
   it.each(['A', 'B'])('of a block pressed down on its end, end %s up', (up) =>
     expect(followed('upset', [bar(30, 26, 60)], { toHeightMm: 25, up, heats: 1 })).toBeGreaterThan(SAME),
   );

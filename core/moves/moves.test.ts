@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/fields/field.ts';
-import { outlineArea, shapeOf } from '../geometry/outline.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { shapeOf } from '../geometry/shapes.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';

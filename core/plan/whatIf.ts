@@ -1,6 +1,6 @@
 import { thinnestBandMm } from '../billet/bands.ts';
 import { sizeOf } from '../billet/billet.ts';
-import { shapeOf } from '../geometry/outline.ts';
+import { shapeOf } from '../geometry/shapes.ts';
 import { leastBandMm } from '../geometry/acuity.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { type MoveKind, moveOf } from '../moves/index.ts';

@@ -2,13 +2,10 @@ import { type Billet, sizeOf } from '../billet/billet.ts';
 import type { Point2 } from '../geometry/outline.ts';
 import type { Action, Arrow } from '../instruct/action.ts';
 import { moveOf } from '../moves/index.ts';
-import {
-  type AssembleParameters,
-  areWedges,
-  gridSizes,
-  laidPieces,
-  stripSizes,
-} from '../moves/lay/assemble/laid.ts';
+import { type AssembleParameters, gridSizes, laidPieces, stripSizes } from '../moves/lay/assemble/laid.ts';
+import { apartMm } from '../moves/lay/assemble/blocks.ts';
+import { areWedges, pointedBase } from '../moves/lay/assemble/wedges.ts';
+import { wedgeOf } from '../geometry/shapes.ts';
 import { type Evaluation, type StepResult, actionsOf, endMarks, sawnFromTheSide } from '../plan/index.ts';
 
 /** A drawing of outlines and words, in mm of the steel; x to the right, y up from its lower left corner. */
@@ -57,7 +54,8 @@ function asTheyLie(
 ): Diagram | null {
   const laid = laidPieces(before, p);
   const wedges = actions.filter((a): a is LayWedge => a.do === 'lay wedge');
-  if (areWedges(laid.map((l) => l.billet))) return sunburst(wedges, laid[0].widthMm);
+  const [first] = laid.map((l) => wedgeOf(l.billet.outline));
+  if (first && areWedges(laid.map((l) => l.billet))) return sunburst(wedges, pointedBase(first), apartMm(p));
   const lays = actions.filter((a): a is Lay => a.do === 'lay');
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const { uprightMm, levelMm, frameMm } = stripSizes(p);
@@ -100,38 +98,45 @@ function asTheyLie(
 
 const LIE = 'As they lie, seen from the front: number, end in front, arrow';
 
-/** Four wedges of a square, each with its broad side outward. */
-function sunburst(wedges: readonly LayWedge[], sideMm: number): Diagram {
-  const m = sideMm / 2;
-  const corners: Record<LayWedge['side'], readonly [Point2, Point2]> = {
+/** Four wedges of a square, each with its broad side outward, and the cross of strips that keeps them apart. mm */
+function sunburst(wedges: readonly LayWedge[], baseMm: number, apart: number): Diagram {
+  const sideMm = baseMm + 2 * apart;
+  const [m, near] = [sideMm / 2, apart];
+  const far = sideMm - near;
+  const corners: Record<LayWedge['side'], readonly [Point2, Point2, Point2]> = {
     right: [
-      [sideMm, 0],
-      [sideMm, sideMm],
+      [m + apart, m],
+      [sideMm, near],
+      [sideMm, far],
     ],
     top: [
-      [sideMm, sideMm],
-      [0, sideMm],
+      [m, m + apart],
+      [far, sideMm],
+      [near, sideMm],
     ],
     left: [
-      [0, sideMm],
-      [0, 0],
+      [m - apart, m],
+      [0, far],
+      [0, near],
     ],
     bottom: [
-      [0, 0],
-      [sideMm, 0],
+      [m, m - apart],
+      [near, 0],
+      [far, 0],
     ],
   };
   const drawn = wedges.map(({ piece, side, front, arrow }) => {
-    const [a, b] = corners[side];
-    const middle: Point2 = [(a[0] + b[0] + m) / 3, (a[1] + b[1] + m) / 3];
-    return { outline: [[m, m] as Point2, a, b], ...marked(piece, front, arrow, middle, 0.62 * m) };
+    const outline = corners[side];
+    const middle = [0, 1].map((k) => outline.reduce((sum, p) => sum + p[k], 0) / 3) as [number, number];
+    return { outline: [...outline], ...marked(piece, front, arrow, middle, 0.31 * baseMm) };
   });
+  const strips: Diagram['shapes'] = apart > 0 ? [{ outline: box(0, 0, sideMm, sideMm), tint: 'strip' }] : [];
   return {
     what: 'as they lie',
     caption: LIE,
     widthMm: sideMm,
     heightMm: sideMm,
-    shapes: drawn.map(({ outline }) => ({ outline, tint: 'steel' })),
+    shapes: [...strips, ...drawn.map(({ outline }) => ({ outline, tint: 'steel' as const }))],
     cuts: [],
     words: drawn.flatMap((d) => d.words),
     arrows: drawn.flatMap((d) => d.arrows),

@@ -237,6 +237,38 @@ export class Hand {
         this.wedges.push(moved(thing, [to[0], to[1], -low[2]]));
         return;
       }
+      case 'grind to a point':
+        return this.change(a.piece, (thing) => {
+          const out = OUT[a.point];
+          const flanks = [1, -1].map((side): V => [
+            (out[0] + side * out[1]) / Math.SQRT2,
+            (out[1] - side * out[0]) / Math.SQRT2,
+            0,
+          ]);
+          const ground = flanks.reduce((left, n) => {
+            const reach = Math.max(...left.flatMap(corners).map((p) => dot(n, p)));
+            return clipped(left, n, reach - a.offMm);
+          }, thing);
+          const tip = Math.max(...ground.flatMap(corners).map((p) => dot(out, p)));
+          const blunt = ground.flatMap(corners).filter((p) => dot(out, p) > tip - 1e-6);
+          const wide = blunt.map((p) => dot([out[1], out[0], 0], p));
+          if (Math.max(...wide) - Math.min(...wide) > 1e-3) throw new Error('It is not so that they meet');
+          return ground;
+        });
+      case 'lay cross': {
+        const apart = a.thickMm / Math.SQRT2;
+        this.wedges = this.wedges.map((thing) => {
+          const { low, high } = box(thing);
+          const middle = times1(add(low, high), 0.5);
+          const level = Math.abs(middle[0]) > Math.abs(middle[1]);
+          const out: V = level ? [Math.sign(middle[0]), 0, 0] : [0, Math.sign(middle[1]), 0];
+          return moved(thing, times1(out, apart));
+        });
+        const { low, high } = box(this.wedges.flat());
+        agrees(high[0] - low[0], a.squareMm);
+        this.strips = { do: 'lay strips', material: a.material, thickMm: a.thickMm, longMm: a.longMm, betweenPlaces: false, betweenRows: false, outside: false }; // prettier-ignore
+        return;
+      }
       case 'lay strips':
         this.strips = a;
         return;

@@ -282,6 +282,27 @@ export function struck(
         return [(x * w) / Math.max(1e-9, 2 * up * tip), (up * up * tip) / w - h / 2, z];
       });
     }
+    case 'press bow-tie': {
+      const slope = Math.tan((a.apexDeg * Math.PI) / 360);
+      const [out, waist] = [a.acrossMm / 2, a.waistMm];
+      agrees(a.deepMm, waist + 2 * slope * out);
+      agrees((a.deepMm + waist) * out, w * h, 0.01);
+      const half = (side: -1 | 1): Outline => {
+        const edge: Outline = [
+          [0, -waist / 2],
+          [side * out, -a.deepMm / 2],
+          [side * out, a.deepMm / 2],
+          [0, waist / 2],
+        ];
+        return side > 0 ? edge : edge.toReversed();
+      };
+      // Upright lines stay upright: as much steel lies between each and the middle as before.
+      const was = ([x, y, z]: V): V => {
+        const high = waist + 2 * slope * Math.abs(x);
+        return [(x * (waist + high)) / 2 / h, (y * h) / high, z];
+      };
+      return [...forged(thing, half(-1), l, was), ...forged(thing, half(1), l, was)];
+    }
     case 'forge flat':
       return forgedFlat(thing, a.toMm, hollows!);
     case 'grind to the hollows':

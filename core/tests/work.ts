@@ -61,6 +61,7 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
         rows: 2,
         layout: a < 0.5 ? 'alike' : 'free',
         ...(a < 0.5 ? {} : { places: wedgePlaces }),
+        ...(a > 0.3 && a < 0.7 && { strips: { material: 'nickel', thicknessMm: 1 + a, where: 'cross' } }),
       },
     ],
     weldIt,

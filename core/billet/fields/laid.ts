@@ -89,16 +89,30 @@ const OUTWARD = [
   [0, -1],
 ] as const;
 
-/** Four triangles with their apexes together, making a square: right, top, left, bottom. Each stands apex down in its own frame. */
+/** What lies between the wedges, and how far it keeps their points from the middle, mm. */
+interface Between {
+  readonly field: Field;
+  readonly apartMm: number;
+}
+
+/** Four triangles with their apexes to the middle, making a square: right, top, left, bottom. Each stands apex down in its own frame. */
 export class SunburstField implements Field {
   readonly variesAlongZ: boolean;
   private readonly parts: readonly (Part & { mirrored: boolean })[];
+  /** Half the broad side, which is how deep each is. */
   private readonly halfMm: number;
+  private readonly between: Between | null;
   private readonly pre: AxisMap;
 
-  constructor(parts: readonly (Part & { mirrored: boolean })[], halfMm: number, pre: AxisMap = SAME_PLACE) {
+  constructor(
+    parts: readonly (Part & { mirrored: boolean })[],
+    halfMm: number,
+    between: Between | null = null,
+    pre: AxisMap = SAME_PLACE,
+  ) {
     this.parts = parts;
     this.halfMm = halfMm;
+    this.between = between;
     this.pre = pre;
     this.variesAlongZ = parts.some((p) => p.field.variesAlongZ);
   }
@@ -106,6 +120,7 @@ export class SunburstField implements Field {
   sample(points: Points, out: Uint8Array): void {
     const { x, y, z, count } = points;
     const { kx, ky, kz, tx, ty, tz } = this.pre;
+    const apart = this.between?.apartMm ?? 0;
     const tray = borrowTray();
     for (let i = 0; i < count; i++) {
       const px = x[i] * kx + tx;
@@ -114,22 +129,24 @@ export class SunburstField implements Field {
       const [ox, oy] = OUTWARD[sector];
       const { mirrored, lengthMm } = this.parts[sector];
       const side = px * oy - py * ox;
+      const outward = px * ox + py * oy - apart;
       const along = z[i] * kz + tz;
-      x[i] = mirrored ? -side : side;
-      y[i] = px * ox + py * oy - this.halfMm / 2;
       z[i] = mirrored ? lengthMm - along : along;
+      if (apart > 0 && Math.abs(side) > outward) {
+        [x[i], y[i]] = [px, py];
+        tray.sourceOfPoint[i] = this.parts.length;
+        continue;
+      }
+      x[i] = mirrored ? -side : side;
+      y[i] = outward - this.halfMm / 2;
       tray.sourceOfPoint[i] = sector;
     }
-    askSources(
-      points,
-      tray,
-      this.parts.map((p) => p.field),
-      out,
-    );
+    const fields = this.parts.map((p) => p.field);
+    askSources(points, tray, this.between ? [...fields, this.between.field] : fields, out);
     returnTray(tray);
   }
 
   through(map: AxisMap): Field {
-    return new SunburstField(this.parts, this.halfMm, afterMap(map, this.pre));
+    return new SunburstField(this.parts, this.halfMm, this.between, afterMap(map, this.pre));
   }
 }

@@ -67,3 +67,22 @@ export function wedging(widthMm: number, heightMm: number, baseMm: number, toHei
     },
   );
 }
+
+/**
+ * A rectangle w × h pressed in its middle from above and below: two wedges, their blunt ends on one another in a waist, as wide as
+ * steel is kept. With w₀ the waist and t the slope of each face, h·x = w₀·x′ + t·x′², y′ = y·(w₀ + 2t·x′)/h. mm.
+ */
+export function waisting(heightMm: number, waistMm: number, slope: number): PointMap {
+  return sectionMap(
+    (x, y, out) => {
+      const far = (Math.sqrt(waistMm ** 2 + 4 * slope * heightMm * Math.abs(x)) - waistMm) / (2 * slope);
+      out[0] = Math.sign(x) * far;
+      out[1] = (y * (waistMm + 2 * slope * far)) / heightMm;
+    },
+    (x, y, out) => {
+      const far = Math.abs(x);
+      out[0] = (Math.sign(x) * (waistMm * far + slope * far ** 2)) / heightMm;
+      out[1] = (y * heightMm) / (waistMm + 2 * slope * far);
+    },
+  );
+}

@@ -1,6 +1,6 @@
 import { type Billet, type Loss, type Removal, eachAlike, sizeOf } from '../../billet/billet.ts';
 import { loseSkin } from '../../billet/removal.ts';
-import { type SectionShape, shapeOf } from '../../geometry/outline.ts';
+import { type SectionShape, shapeOf } from '../../geometry/shapes.ts';
 import { materialById } from '../../materials/material.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatSizes } from '../../units/length.ts';

@@ -3,14 +3,8 @@ import { MappedField } from '../../billet/fields/mapped.ts';
 import { turning } from '../../geometry/maps/plain.ts';
 import { type KnockShape, cornersFilled } from '../../geometry/maps/usual.ts';
 import { squaredUp } from '../../billet/sectionFlow.ts';
-import {
-  isConvex,
-  isRectangle,
-  isSeenFromAxis,
-  outlineArea,
-  rectangle,
-  shapeOf,
-} from '../../geometry/outline.ts';
+import { isConvex, isRectangle, isSeenFromAxis, outlineArea, rectangle } from '../../geometry/outline.ts';
+import { shapeOf } from '../../geometry/shapes.ts';
 import { needsRectangle, note, warning } from '../contract/common.ts';
 import type { Finding } from '../contract/move.ts';
 

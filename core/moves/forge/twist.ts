@@ -3,7 +3,8 @@ import { care } from '../../instruct/action.ts';
 import { type Billet } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { twisting } from '../../geometry/maps/plain.ts';
-import { outlineArea, shapeOf } from '../../geometry/outline.ts';
+import { outlineArea } from '../../geometry/outline.ts';
+import { shapeOf } from '../../geometry/shapes.ts';
 import type { Shop } from '../../shop/shop.ts';
 import {
   CAUTIONS,

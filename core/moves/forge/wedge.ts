@@ -1,58 +1,143 @@
 import { z } from 'zod';
-import { care } from '../../instruct/action.ts';
+import { type Action, care } from '../../instruct/action.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
-import { wedging } from '../../geometry/maps/plain.ts';
+import { waisting, wedging } from '../../geometry/maps/plain.ts';
 import type { Outline } from '../../geometry/outline.ts';
-import { CAUTIONS, heated, needsSoundBars, note, reshaped } from '../contract/common.ts';
-import { angleDeg, heats } from '../../units/quantities.ts';
+import type { Shop } from '../../shop/shop.ts';
+import { formatSizes } from '../../units/length.ts';
+import { CAUTIONS, heated, needsSoundBars, note, reshaped, warning } from '../contract/common.ts';
+import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { eachPiece } from '../contract/each.ts';
-import { defineMove } from '../contract/move.ts';
+import { type Finding, defineMove } from '../contract/move.ts';
 
-/** Press a bar to a wedge, apex down, with this angle at the apex. Four of 90° make a square. */
-const parameters = z.strictObject({ apexDeg: angleDeg('Angle at the point', 20, 120), heats });
+/**
+ * Press a bar to a wedge, apex down, with this angle at the apex, or in its middle from above and below to a bow-tie: two wedges,
+ * left and right, on one another in a waist of so many mm. Four of 90° make a square.
+ */
+const parameters = z.strictObject({
+  into: choice('Press it to', {
+    'one wedge': 'One wedge, point down',
+    'bow-tie': 'A bow-tie: two wedges, left and right',
+  }).optional(),
+  apexDeg: angleDeg('Angle at the point', 20, 120),
+  waistMm: lengthMm('Waist', MOST_SECTION_MM, {
+    fine: true,
+    hint: 'what the dies leave in the middle',
+  }).optional(),
+  heats,
+});
 
 type P = z.infer<typeof parameters>;
 
-/** Base and height of the triangle that holds the same area: b·h/2 = A, b = 2h·tan(apex/2). */
-function triangle(areaMm2: number, apexDeg: number): { baseMm: number; heightMm: number } {
-  const t = Math.tan((apexDeg * Math.PI) / 360);
-  const heightMm = Math.sqrt(areaMm2 / t);
-  return { baseMm: 2 * heightMm * t, heightMm };
+/** mm. What the dies leave in the middle, where nothing is said. */
+const WAIST_MM = 3;
+
+const isBowTie = (p: P): boolean => p.into === 'bow-tie';
+const waistOf = (p: P): number => p.waistMm ?? WAIST_MM;
+/** Of each face to the middle line. */
+const slopeOf = (p: P): number => Math.tan((p.apexDeg * Math.PI) / 360);
+
+interface Sizes {
+  readonly acrossMm: number;
+  readonly deepMm: number;
 }
+
+/** Base and height of the triangle that holds the same area: b·h/2 = A, b = 2h·tan(apex/2). */
+function triangle(areaMm2: number, p: P): Sizes {
+  const t = slopeOf(p);
+  const deepMm = Math.sqrt(areaMm2 / t);
+  return { acrossMm: 2 * deepMm * t, deepMm };
+}
+
+/** Width over all and height of the outer sides of the bow-tie that holds the same area: each half w₀·l + t·l² = A/2. */
+function bowTie(areaMm2: number, p: P): Sizes {
+  const [t, waist] = [slopeOf(p), waistOf(p)];
+  const halfMm = (Math.sqrt(waist ** 2 + 2 * t * areaMm2) - waist) / (2 * t);
+  return { acrossMm: 2 * halfMm, deepMm: waist + 2 * t * halfMm };
+}
+
+const areaOf = (bar: Billet): number => {
+  const { widthMm, heightMm } = sizeOf(bar);
+  return widthMm * heightMm;
+};
+
+const comesTo = (bar: Billet, p: P): Sizes =>
+  isBowTie(p) ? bowTie(areaOf(bar), p) : triangle(areaOf(bar), p);
 
 function wedged(bar: Billet, p: P): Billet {
   const { widthMm, heightMm } = sizeOf(bar);
-  const to = triangle(widthMm * heightMm, p.apexDeg);
-  const outline: Outline = [
-    [0, -to.heightMm / 2],
-    [to.baseMm / 2, to.heightMm / 2],
-    [-to.baseMm / 2, to.heightMm / 2],
+  const { acrossMm, deepMm } = comesTo(bar, p);
+  const [x, y, w] = [acrossMm / 2, deepMm / 2, waistOf(p) / 2];
+  const one: Outline = [
+    [0, -y],
+    [x, y],
+    [-x, y],
   ];
+  const two: Outline = [
+    [-x, -y],
+    [0, -w],
+    [x, -y],
+    [x, y],
+    [0, w],
+    [-x, y],
+  ];
+  const map = isBowTie(p)
+    ? waisting(heightMm, waistOf(p), slopeOf(p))
+    : wedging(widthMm, heightMm, acrossMm, deepMm);
   return {
     ...bar,
-    outline,
-    field: new MappedField(bar.field, wedging(widthMm, heightMm, to.baseMm, to.heightMm)),
+    outline: isBowTie(p) ? two : one,
+    field: new MappedField(bar.field, map),
     jacket: null,
   };
+}
+
+/** Share by which the outer sides may grow as steel is pressed out of the middle, or stay behind. */
+const GROWS = 0.1;
+
+/** A bow-tie's outer sides stand as high as the bar did only where it was high enough for its width. */
+function heightFinding(bar: Billet, p: P, shop: Shop): Finding[] {
+  const { heightMm } = sizeOf(bar);
+  const area = areaOf(bar);
+  const { deepMm } = bowTie(area, p);
+  if (Math.abs(deepMm / heightMm - 1) <= GROWS) return [];
+  const from = (mm: number) => Math.round(mm * 10) / 10;
+  const thicknessMm = from(deepMm);
+  const widthMm = from((0.98 * area) / thicknessMm);
+  return [
+    warning(
+      'bow-tie height',
+      `Its outer sides come to ${formatSizes([deepMm], shop.lengths)} high, the bar stands ${formatSizes([heightMm], shop.lengths)}: pressed in the middle alone it does not get there. Begin from about ${formatSizes([widthMm, thicknessMm], shop.lengths)}, or with another angle.`,
+      {
+        parameter: 'apexDeg',
+        remedy: {
+          label: `Draw to ${formatSizes([widthMm, thicknessMm], shop.lengths)} first`,
+          insertBefore: 'draw',
+          parameters: { shape: 'flat', widthMm, thicknessMm, heats: 1 },
+        },
+      },
+    ),
+  ];
 }
 
 export const wedge = defineMove({
   kind: 'wedge',
   title: 'Press a wedge',
   short: 'Wedge',
-  hint: 'gather upright layers into a fan; four wedges make a sunburst',
+  hint: 'gather layers into a fan, or a bow-tie of two; four wedges make a sunburst',
   group: 'Heat and press',
   begins: false,
   parameters,
-  begin: () => ({ apexDeg: 90, heats: 2 }),
-  check(before, p) {
+  begin: (): P => ({ apexDeg: 90, waistMm: WAIST_MM, heats: 2 }),
+  check(before, p, shop) {
     const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
     return [
       ...(Math.abs(p.apexDeg - 90) > 1e-9
         ? [note('apex', 'Four wedges close to a square only with an apex of 90°.')]
         : []),
+      ...(isBowTie(p) ? heightFinding(before[0], p, shop) : []),
       note(
         'first order',
         'A first-order picture: the layers gather evenly into the apex. Friction in real V dies holds the outer ones back.',
@@ -66,24 +151,25 @@ export const wedge = defineMove({
   },
   presses([bar], p, shop) {
     const { widthMm, heightMm } = sizeOf(bar);
-    // At the end the dies bear on the whole of the wedge.
-    const to = triangle(widthMm * heightMm, p.apexDeg);
-    return {
-      widthMm: to.baseMm,
-      heightMm: Math.max(heightMm, to.heightMm),
-      toHeightMm: to.heightMm,
-      biteMm: shop.biteMm,
-    };
+    // At the end the dies bear on the whole of it.
+    const { acrossMm, deepMm } = comesTo(bar, p);
+    return isBowTie(p)
+      ? {
+          widthMm: Math.max(acrossMm, widthMm),
+          heightMm,
+          toHeightMm: Math.min(heightMm, (deepMm + waistOf(p)) / 2),
+          biteMm: shop.biteMm,
+        }
+      : { widthMm: acrossMm, heightMm: Math.max(heightMm, deepMm), toHeightMm: deepMm, biteMm: shop.biteMm };
   },
   does(before, p, shop) {
     return [
       ...care('top marked'),
-      ...eachPiece(heated(before, p.heats, shop).after, (bar) => {
-        const { widthMm, heightMm } = sizeOf(bar);
-        const to = triangle(widthMm * heightMm, p.apexDeg);
-        return [
-          { do: 'press wedge', apexDeg: p.apexDeg, acrossMm: to.baseMm, deepMm: to.heightMm, heats: p.heats },
-        ];
+      ...eachPiece(heated(before, p.heats, shop).after, (bar): Action[] => {
+        const sizes = { apexDeg: p.apexDeg, ...comesTo(bar, p), heats: p.heats };
+        return isBowTie(p)
+          ? [{ do: 'press bow-tie', waistMm: waistOf(p), ...sizes }]
+          : [{ do: 'press wedge', ...sizes }];
       }),
     ];
   },

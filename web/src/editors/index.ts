@@ -26,6 +26,7 @@ const OWN: Editors = {
   laminate: LaminateEditor,
   tile: TileEditor,
   weld: WeldEditor,
+  wedge: formEditor(MOVES.wedge.parameters, { when: { waistMm: (p) => p.into === 'bow-tie' } }),
   grooves: formEditor(MOVES.grooves.parameters, { when: { slantDeg: (p) => p.pattern === 'diagonal' } }),
 };
 

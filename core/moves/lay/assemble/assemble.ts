@@ -1,24 +1,17 @@
 import { type Billet, type Loss, pieceName } from '../../../billet/billet.ts';
 import { keepLength } from '../../../billet/removal.ts';
 import { care, endCrop } from '../../../instruct/action.ts';
-import { facesThatMeet, layPiece, layWedge } from './laying.ts';
+import { facesThatMeet, layPiece } from './laying.ts';
+import { areWedges, layWedge, pointedBase } from './wedges.ts';
+import { wedgeOf } from '../../../geometry/shapes.ts';
 import { isRectangle, rectangle } from '../../../geometry/outline.ts';
 import { materialById } from '../../../materials/material.ts';
 import { type Volumes, addVolumes, scaleVolumes, totalVolume } from '../../../materials/volumes.ts';
 import { formatFine } from '../../../units/length.ts';
 import { type LaneEnds, type PieceRef, defineMove } from '../../contract/move.ts';
-import {
-  type P,
-  STRIPS,
-  areWedges,
-  groundToFit,
-  laidPieces,
-  parameters,
-  gridPlacesOf,
-  stripSizes,
-} from './laid.ts';
+import { type P, STRIPS, groundToFit, laidPieces, parameters, gridPlacesOf, stripSizes } from './laid.ts';
 import { checkFit, checkPlaces, checkWedges, lengthNote, spareOf } from './fits.ts';
-import { brickBlock, gridBlock, stripsOf, sunburstBlock } from './blocks.ts';
+import { apartMm, brickBlock, gridBlock, stripsOf, sunburstBlock } from './blocks.ts';
 import { needsWelded, needsMaterials, error, needsRectangle, note, plural } from '../../contract/common.ts';
 
 /** A grid that suits what lanes offer: a four-way of one, a chequer of two. */
@@ -67,7 +60,7 @@ export const assemble = defineMove({
     if (laid.length < p.columns * p.rows)
       return [error('too few', 'A piece that this layout asks for is not there.', { parameter: 'from' })];
     const pieces = laid.map((l) => l.billet);
-    if (areWedges(pieces)) return [...checkWedges(laid, p), ...lengthNote(laid, shop)];
+    if (areWedges(pieces)) return [...checkWedges(laid, p, shop), ...lengthNote(laid, shop)];
     const odd = pieces.find((b) => !isRectangle(b.outline));
     if (odd) return needsRectangle([odd]);
     if (p.layout === 'brick' && stripSizes(p).uprightMm > 0)
@@ -111,7 +104,7 @@ export const assemble = defineMove({
     const pieces = addVolumes(...trimmed.map((l) => l.billet.volumes));
     const gone = addVolumes(...lost.map((l) => l.volumes));
     const stripVolume = widthMm * heightMm * lengthMm - totalVolume(pieces) + totalVolume(gone);
-    const added: Volumes = p.strips && !wedges ? { [p.strips.material]: stripVolume } : {};
+    const added: Volumes = p.strips ? { [p.strips.material]: stripVolume } : {};
     const spare = spareOf(before, laid).map((b) => b.volumes);
     const losses: Loss[] = [...lost];
     if (groundOff.length > 0) losses.push({ cause: 'grinding', volumes: addVolumes(...groundOff) });
@@ -146,6 +139,17 @@ export const assemble = defineMove({
         ...endCrop('B', l.billet.lengthMm - lengthMm, lengthMm, pieceName(l.billet)),
         ...(wedges ? layWedge(l, i) : layPiece(l, i, p, shop)),
       ]),
+      ...(strips && wedges
+        ? [
+            {
+              do: 'lay cross',
+              material: materialById(shop.materials, strips.material)?.name ?? strips.material,
+              thickMm: strips.thicknessMm,
+              longMm: lengthMm,
+              squareMm: pointedBase(wedgeOf(laid[0].billet.outline)!) + 2 * apartMm(p),
+            } as const,
+          ]
+        : []),
       ...(strips && !wedges
         ? [
             {

@@ -5,11 +5,13 @@ import { SolidField } from '../../../billet/fields/layers.ts';
 import type { Field } from '../../../billet/fields/field.ts';
 import { AS_IT_LIES, orientationNamed } from '../../../geometry/orientation.ts';
 import type { Point2 } from '../../../geometry/outline.ts';
+import { wedgeOf } from '../../../geometry/shapes.ts';
 import { type LoosePiece, laidAt } from '../../../loose/pieces.ts';
 import { scaleVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
 import { type Bought } from '../../contract/move.ts';
-import { type Laid, type P, areWedges, gridSizes, stripSizes } from './laid.ts';
+import { type Laid, type P, gridSizes, stripSizes } from './laid.ts';
+import { areWedges, pointedBase } from './wedges.ts';
 
 /** Lines of pieces (by index) and strips (−1) one way, with edges centred on 0. */
 interface Lines {
@@ -99,8 +101,21 @@ function amongStrips(
 
 /** The strips as they must be cut: upright ones from bottom to top, level ones from upright to upright (right across between bricks). */
 export function stripsOf(laid: Laid[], p: P, shop: Shop): Bought[] {
-  if (!p.strips || areWedges(laid.map((l) => l.billet))) return [];
+  if (!p.strips) return [];
   const { material } = p.strips;
+  if (areWedges(laid.map((l) => l.billet))) {
+    const { thicknessMm } = p.strips;
+    const lengthMm = Math.min(...laid.map((l) => l.billet.lengthMm));
+    const out = pointedBase(wedgeOf(laid[0].billet.outline)!) / 2 + apartMm(p);
+    return crossStrips(out, thicknessMm).map(({ longMm, count }) => ({
+      what: 'strip',
+      material,
+      widthMm: longMm,
+      thicknessMm,
+      lengthMm,
+      count,
+    }));
+  }
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const { uprightMm, levelMm, frameMm } = stripSizes(p);
   const brick = p.layout === 'brick';
@@ -217,24 +232,81 @@ function centred(widths: number[]): number[] {
   return [at, ...widths.map((w) => (at += w))];
 }
 
-/** Four wedges with their points together. */
-export function sunburstBlock(laid: Laid[]): Block {
-  const { widthMm } = sizeOf(laid[0].billet);
+/** How far a strip between wedges keeps their points from the middle, mm. */
+export const apartMm = (p: P): number => (p.strips?.thicknessMm ?? 0) / Math.SQRT2;
+
+/** The strips of a sunburst: one right across from corner to corner, two from its sides to the others. */
+function crossStrips(halfMm: number, t: number): { longMm: number; count: number }[] {
+  return [
+    { longMm: 2 * Math.SQRT2 * halfMm, count: 1 },
+    { longMm: Math.SQRT2 * halfMm - t / 2, count: 2 },
+  ];
+}
+
+/** Four wedges with their points to the middle, strips between them where wanted, whose ends are ground square with the corners. */
+export function sunburstBlock(laid: Laid[], p: P, shop: Shop): Block {
+  const { widthMm: base } = sizeOf(laid[0].billet);
   const parts = laid.map(({ billet, place }) => ({
     field: billet.field,
     lengthMm: billet.lengthMm,
     mirrored: orientationNamed(place.orientation).rolled,
   }));
-  const h = widthMm / 2;
-  const corners: Point2[] = [
-    [h, -h],
-    [h, h],
-    [-h, h],
-    [-h, -h],
+  const [h, d] = [base / 2, apartMm(p)];
+  const out = h + d;
+  /** Of the wedge on the right, turned round from side to side. */
+  const right: Point2[] = [
+    [d, 0],
+    [out, -h],
+    [out, h],
   ];
-  const pieces = laid.map(({ billet }, i) => ({
+  const quarter = (n: number, [x, y]: Point2): Point2 => (n === 0 ? [x, y] : quarter(n - 1, [-y, x]));
+  const pieces: LoosePiece[] = laid.map(({ billet }, i) => ({
     name: pieceName(billet),
-    outline: [[0, 0] as const, corners[i], corners[(i + 1) % 4]],
+    outline: right.map((point) => quarter(i, point)),
   }));
-  return { field: new SunburstField(parts, h), pieces, widthMm, heightMm: widthMm, lost: [] };
+  const widthMm = 2 * out;
+  if (!p.strips) return { field: new SunburstField(parts, h), pieces, widthMm, heightMm: widthMm, lost: [] };
+  const { material, thicknessMm: t } = p.strips;
+  const strip = (from: readonly [Point2, Point2], n: number): LoosePiece => {
+    const [a, b] = from;
+    const end: Point2[] = [
+      [out, h],
+      [h, out],
+    ];
+    return {
+      name: `strip ${n}`,
+      outline: [a, ...end, b],
+      bought: true,
+    };
+  };
+  const whole = strip(
+    [
+      [-h, -out],
+      [-out, -h],
+    ],
+    1,
+  );
+  // From the side of the whole one to the upper left, and the same turned half round.
+  const upper: LoosePiece = {
+    name: 'strip 2',
+    outline: [
+      [0, d],
+      [-h, out],
+      [-out, h],
+      [-d, 0],
+    ],
+    bought: true,
+  };
+  const lower: LoosePiece = {
+    ...upper,
+    name: 'strip 3',
+    outline: upper.outline.map((point) => quarter(2, point)),
+  };
+  return {
+    field: new SunburstField(parts, h, { field: new SolidField(materialCode(shop, material)), apartMm: d }),
+    pieces: [...pieces, whole, upper, lower],
+    widthMm,
+    heightMm: widthMm,
+    lost: [{ cause: 'grinding', volumes: { [material]: t * t * laid[0].billet.lengthMm } }],
+  };
 }

@@ -1,10 +1,12 @@
-import { type Billet, pieceName, sizeOf } from '../../../billet/billet.ts';
+import { type Billet, pieceName } from '../../../billet/billet.ts';
 import { orientationNamed } from '../../../geometry/orientation.ts';
+import { wedgeOf } from '../../../geometry/shapes.ts';
 import { type Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength } from '../../../units/length.ts';
-import { error, plural, warning } from '../../contract/common.ts';
+import { error, note, plural, warning } from '../../contract/common.ts';
 import { type Finding } from '../../contract/move.ts';
 import { FIT_MM, LENGTH_MM, type Laid, type P, gridSizes, isOwn, gridPlacesOf } from './laid.ts';
+import { pointedBase } from './wedges.ts';
 
 export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   const wanted = p.columns * p.rows;
@@ -96,7 +98,7 @@ function checkBricks(laid: Laid[], p: P, shop: Shop): Finding[] {
   ];
 }
 
-export function checkWedges(laid: Laid[], p: P): Finding[] {
+export function checkWedges(laid: Laid[], p: P, shop: Shop): Finding[] {
   if (laid.length !== 4)
     return [
       error('wedges', 'Wedges are laid four together, points to the middle: 2 × 2.', {
@@ -104,14 +106,37 @@ export function checkWedges(laid: Laid[], p: P): Finding[] {
         remedy: { label: '2 × 2', set: { columns: 2, rows: 2 } },
       }),
     ];
-  const open = laid.find(({ billet }) => {
-    const { widthMm, heightMm } = sizeOf(billet);
-    return Math.abs(widthMm - 2 * heightMm) > 2 * FIT_MM;
-  });
-  if (open)
-    return [error('apex', `Piece ${pieceName(open.billet)} has no 90° point: four of them leave a gap.`)];
-  if (p.strips) return [error('strips', 'Strips cannot go between wedges.', { parameter: 'strips' })];
+  const wedges = laid.map(({ billet }) => wedgeOf(billet.outline)!);
+  const open = wedges.findIndex((w) => Math.abs(pointedBase(w) - 2 * w.deepMm) > 2 * FIT_MM);
+  if (open >= 0)
+    return [
+      error('apex', `Piece ${pieceName(laid[open].billet)} has no 90° point: four of them leave a gap.`),
+    ];
+  const sides = wedges.map(pointedBase);
+  if (Math.max(...sides) - Math.min(...sides) > FIT_MM)
+    return [
+      error(
+        'unlike wedges',
+        `The wedges are from ${formatFine(Math.min(...sides), shop.lengths)} to ${formatFine(Math.max(...sides), shop.lengths)} across: four of one size make a square. Grind the larger ones down.`,
+        { parameter: 'layout' },
+      ),
+    ];
+  if (p.strips && p.strips.where !== 'cross')
+    return [
+      error('strips', 'Between wedges strips lie as a cross from corner to corner.', {
+        parameter: 'strips',
+        remedy: { label: 'A cross', set: { strips: { ...p.strips, where: 'cross' } } },
+      }),
+    ];
   const turned = laid.find(({ place }) => orientationNamed(place.orientation).turns !== 0);
+  const blunt = wedges.find((w) => w.bluntMm > 0);
+  if (!turned && blunt)
+    return [
+      note(
+        'blunt',
+        `The wedges are blunt, ${formatFine(blunt.bluntMm, shop.lengths)} across: their flanks are ground until they meet in an edge.`,
+      ),
+    ];
   return turned
     ? [
         error('turned', 'A wedge goes in as it lies or rolled left–right; turned, its point looks outward.', {

@@ -5,10 +5,10 @@ import { SIDES } from '../../../instruct/action.ts';
 import { addVolumes } from '../../../materials/volumes.ts';
 import type { Shop } from '../../../shop/shop.ts';
 import { orientationNamed, swapsSides } from '../../../geometry/orientation.ts';
-import { shapeOf } from '../../../geometry/outline.ts';
 import { MOST_SECTION_MM, count, lengthMm, materialId } from '../../../units/quantities.ts';
 import { FILLS, PRESETS, orientationNames, presetPlaces } from './layout.ts';
 import { type Placed } from '../../contract/move.ts';
+import { areWedges, pointed } from './wedges.ts';
 
 /** A place by its number in reading order, from 0. */
 const placeIndex = z.number().int().min(0).max(399);
@@ -89,9 +89,6 @@ export const pieceAt = (before: readonly Billet[], place: Placed): Billet | unde
     ? before.filter(isOwn)[place.piece - 1]
     : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
 
-export const areWedges = (pieces: readonly Billet[]): boolean =>
-  pieces.length > 0 && pieces.every((b) => shapeOf(b.outline) === 'triangle');
-
 /** Wedges have their places round the middle: of a layout that is written out by itself only the rolling holds for them, every other one. */
 function wedgePlaces(before: readonly Billet[], p: P): Placed[] {
   const places = gridPlacesOf(p);
@@ -129,8 +126,9 @@ function fitted(laid: readonly Laid[], columns: number): Laid[] {
   });
 }
 
-/** The piece itself ground to the size it is laid with, and what came off. */
+/** The piece itself ground to the size it is laid with, and what came off; a wedge to its point. */
 export function groundToFit({ billet, place, offWidthMm, offHeightMm }: Laid, shop: Shop): Removal {
+  if (areWedges([billet])) return pointed(billet, shop);
   const [w, h] = swapsSides(orientationNamed(place.orientation))
     ? [offHeightMm, offWidthMm]
     : [offWidthMm, offHeightMm];

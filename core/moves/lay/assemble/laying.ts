@@ -2,7 +2,8 @@ import { type Billet, pieceName } from '../../../billet/billet.ts';
 import { type Orientation, frontEnd, orientationNamed, planeMatrix } from '../../../geometry/orientation.ts';
 import { type Action, SIDES, type Side, arrowAfter, turnsTo } from '../../../instruct/action.ts';
 import type { Shop } from '../../../shop/shop.ts';
-import { FIT_MM, type Laid, type P, areWedges, laidPieces, stripSizes } from './laid.ts';
+import { FIT_MM, type Laid, type P, laidPieces, stripSizes } from './laid.ts';
+import { areWedges, flanks } from './wedges.ts';
 
 const lies = ({
   place,
@@ -68,36 +69,6 @@ export function layPiece(l: Laid, i: number, p: P, shop: Shop): Action[] {
   ];
 }
 
-/** Sides of the square in the order of the places, and how a wedge that stood on its point comes to lie there. */
-export const WEDGE_SIDES = [
-  ['right', 3],
-  ['top', 0],
-  ['left', 1],
-  ['bottom', 2],
-] as const;
-
-export function layWedge(l: Laid, i: number): Action[] {
-  const piece = pieceName(l.billet);
-  const [side, turns] = WEDGE_SIDES[i];
-  const { rolled } = orientationNamed(l.place.orientation);
-  const [quarters, way] = turns === 3 ? ([1, 'clockwise'] as const) : ([turns, 'counter-clockwise'] as const);
-  return [
-    ...(rolled ? turnsTo(piece, 'rolled left–right') : []),
-    ...(turns === 0
-      ? []
-      : [
-          {
-            do: 'turn',
-            piece,
-            about: 'length',
-            deg: 90 * quarters,
-            ...(quarters === 2 ? {} : { way }),
-          } as const,
-        ]),
-    { do: 'lay wedge', piece, side, front: rolled ? 'A' : 'B', arrow: arrowAfter(turns) },
-  ];
-}
-
 const SIDE_VECTORS: Readonly<Record<Side, readonly [number, number]>> = {
   right: [1, 0],
   top: [0, 1],
@@ -128,10 +99,7 @@ export function facesThatMeet(before: readonly Billet[], p: P): Side[][] {
     };
     const orientation = orientationNamed(place.orientation);
     const sides = SIDES.filter((side) => beside[side] || frameMm > 0);
-    met.set(
-      billet,
-      areWedges([billet]) ? ['left', 'right'] : sides.map((side) => ownSide(orientation, side)),
-    );
+    met.set(billet, areWedges([billet]) ? flanks(billet) : sides.map((side) => ownSide(orientation, side)));
   });
   return before.map((billet) => met.get(billet) ?? []);
 }

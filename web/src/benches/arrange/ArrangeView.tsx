@@ -9,11 +9,12 @@ import {
   turnedBefore,
 } from '../../../../core/assembly/index.ts';
 import { pieceName } from '../../../../core/billet/billet.ts';
+import { isRectangle } from '../../../../core/geometry/outline.ts';
+import { areWedges } from '../../../../core/moves/lay/assemble/wedges.ts';
 import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
 import {
   type AssembleParameters,
-  areWedges,
   laidPieces,
   pieceAt,
   gridPlacesOf,
@@ -55,7 +56,7 @@ export function ArrangeView({ result }: { result: StepResult }) {
       : turns
         ? null
         : 'The seams of wedges are not judged.';
-  const rectangles = laid.every((l) => l.billet.outline.length === 4);
+  const rectangles = laid.every((l) => isRectangle(l.billet.outline));
   const judged = complete && p.layout !== 'brick' && rectangles;
   const figures = useSeams(result, judged);
   if (!complete)

@@ -20,11 +20,17 @@ import { type StepResult, arrowSign } from '../../../../core/plan/index.ts';
 import {
   type AssembleParameters,
   type Laid,
-  areWedges,
   gridSizes,
   stripSizes,
 } from '../../../../core/moves/lay/assemble/laid.ts';
-import { WEDGE_SIDES } from '../../../../core/moves/lay/assemble/laying.ts';
+import { apartMm } from '../../../../core/moves/lay/assemble/blocks.ts';
+import {
+  WEDGE_SIDES,
+  areWedges,
+  pointedBase,
+  wedgeLies,
+} from '../../../../core/moves/lay/assemble/wedges.ts';
+import { wedgeOf } from '../../../../core/geometry/shapes.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
@@ -63,24 +69,27 @@ interface Spot {
   clip?: string;
 }
 
-const CLIPS = {
-  top: 'polygon(0 0, 100% 0, 50% 100%)',
-  right: 'polygon(100% 0, 100% 100%, 0 50%)',
-  bottom: 'polygon(0 100%, 100% 100%, 50% 0)',
-  left: 'polygon(0 0, 0 100%, 100% 50%)',
-} as const;
-
-/** A wedge, its point to the middle of the square. */
-function wedgeSpot({ widthMm: wide, heightMm: deep }: Laid, i: number): Spot {
-  const [side, turns] = WEDGE_SIDES[i];
-  const lying = turns % 2 === 1;
+/** A wedge, its point to the middle of the square; of a blunt one, what is left when it is ground to a point. */
+function wedgeSpot(l: Laid, i: number, squareMm: number): Spot {
+  const [side] = WEDGE_SIDES[i];
+  const wedge = wedgeOf(l.billet.outline)!;
+  const { baseMm, bluntMm, deepMm } = wedge;
+  const lying = side === 'left' || side === 'right';
+  const from = (squareMm - baseMm) / 2;
+  const [a, b] = [`${(50 * bluntMm) / baseMm}%`, `${100 - (50 * bluntMm) / baseMm}%`];
+  const clips = {
+    top: `${a} 0, ${b} 0, 50% 100%`,
+    right: `100% ${a}, 100% ${b}, 0 50%`,
+    bottom: `${a} 100%, ${b} 100%, 50% 0`,
+    left: `0 ${a}, 0 ${b}, 100% 50%`,
+  };
   return {
-    left: side === 'right' ? wide - deep : 0,
-    top: side === 'bottom' ? wide - deep : 0,
-    width: lying ? deep : wide,
-    height: lying ? wide : deep,
-    turns,
-    clip: CLIPS[side],
+    left: side === 'right' ? squareMm - deepMm : lying ? 0 : from,
+    top: side === 'bottom' ? squareMm - deepMm : lying ? from : 0,
+    width: lying ? deepMm : baseMm,
+    height: lying ? baseMm : deepMm,
+    turns: wedgeLies(l, i).turns,
+    clip: `polygon(${clips[side]})`,
   };
 }
 
@@ -95,12 +104,15 @@ export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, o
   const wedges = laid.length === WEDGE_SIDES.length && areWedges(laid.map((l) => l.billet));
   const { widths, heights } = gridSizes(laid, p.columns, p.rows);
   const { uprightMm, levelMm, frameMm } = stripSizes(p);
-  const square = { at: [], whole: laid[0].widthMm };
+  const square = {
+    at: [],
+    whole: wedges ? pointedBase(wedgeOf(laid[0].billet.outline)!) + 2 * apartMm(p) : 0,
+  };
   const across = wedges ? square : startsOf(widths, uprightMm, frameMm);
   const down = wedges ? square : startsOf(heights, levelMm, frameMm);
   const spots = laid.map((l, i): Spot =>
     wedges
-      ? wedgeSpot(l, i)
+      ? wedgeSpot(l, i, square.whole)
       : {
           left: across.at[i % p.columns],
           top: down.at[Math.floor(i / p.columns)],
