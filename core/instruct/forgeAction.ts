@@ -90,6 +90,14 @@ export type ForgeAction =
       readonly deepMm: number;
       readonly heats: number;
     }
+  /** Along the middle line of the top, right through; cut faces cleaned, the halves laid back and pressed square. */
+  | {
+      readonly do: 'split';
+      readonly dragMm: number;
+      readonly fadesMm: number;
+      readonly toMm: readonly [wide: number, high: number];
+      readonly heats: number;
+    }
   /** Stood on end A. */
   | { readonly do: 'press on end'; readonly toMm: number; readonly heats: number }
   /** A can: first from the ends, then by these stops. */

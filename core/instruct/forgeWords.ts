@@ -91,6 +91,10 @@ export const FORGE_SENTENCES: Sentences<ForgeAction> = {
     `In V dies of ${apexDeg}°, press the lower edge to a point${inHeats(heats)}: ${formatLength(acrossMm, lengths)} across the top, ${formatLength(deepMm, lengths)} deep.`,
   'press bow-tie': ({ apexDeg, waistMm, acrossMm, deepMm, heats }, { lengths }) =>
     `With wedge dies of ${180 - apexDeg}° above and below, on the middle line of the top and the bottom, press a waist${inHeats(heats)}, by turns from both sides: ${formatFine(waistMm, lengths)} thick there, then ${formatLength(acrossMm, lengths)} across and ${formatLength(deepMm, lengths)} high at the left and right.`,
+  split: ({ dragMm, fadesMm, toMm, heats }, { lengths }) => [
+    `Drive a wedge-shaped cutter down into the middle line of the top, along the whole length${inHeats(heats)}, until the bar is in two halves, left and right: the layers at the cut are to be dragged down about ${formatFine(dragMm, lengths)}, a third of that ${formatFine(fadesMm, lengths)} beside it.`,
+    `Grind both cut faces bright, lay the halves back as they were and press them square: ${formatSizes([...toMm], lengths)}.`,
+  ],
   'press on end': ({ toMm, heats }, { lengths }) =>
     `Stand the bar on end A, square to the dies, and press it down to ${exactLength(toMm, lengths)}${inHeats(heats)}; straighten at once if it leans.`,
   'press solid'({ endMm, ways, passes, toMm, longMm, capMm }, { lengths }) {

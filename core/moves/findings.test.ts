@@ -296,6 +296,20 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     'cross',
   ],
   [
+    'a feather',
+    [...SQUARE_BAR, ['feather', { dragMm: 6, fadesMm: 4, heats: 1 }]],
+    'dragged',
+    'note',
+    'first-order',
+  ],
+  [
+    'a feather dragged too far',
+    [...SQUARE_BAR, ['feather', { dragMm: 15, fadesMm: 4, heats: 1 }]],
+    'drag',
+    'error',
+    'tear',
+  ],
+  [
     'wedges that are blunt',
     [
       stackOf(9, 15, 3.2, 400),

@@ -51,6 +51,11 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
     expect(followed('wedge', [bar(26, 22, 90)], { apexDeg, heats: 1 })).toBeGreaterThan(SAME),
   );
 
+  it('of a split bar, where the pressing square leaves it alone', () =>
+    expect(followed('feather', [bar(40, 40, 90)], { dragMm: 8, fadesMm: 5, heats: 1 }, NEAR)).toBeGreaterThan(
+      0.9,
+    ));
+
   it.each([60, 90])('of a bow-tie of two wedges of %d°', (apexDeg) =>
     expect(
       followed('wedge', [bar(20, 26, 90)], { apexDeg, into: 'bow-tie', waistMm: 4, heats: 1 }),

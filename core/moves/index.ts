@@ -7,6 +7,7 @@ import { corners } from './forge/corners.ts';
 import { crop } from './saw/crop.ts';
 import { cut } from './saw/cut.ts';
 import { draw } from './forge/draw.ts';
+import { feather } from './forge/feather.ts';
 import { flatten } from './surface/flatten.ts';
 import { grind } from './saw/grind.ts';
 import { grooves } from './surface/grooves.ts';
@@ -46,6 +47,7 @@ export const MOVES = {
   lean,
   twist,
   wedge,
+  feather,
   upset,
   cut,
   crop,

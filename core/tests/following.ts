@@ -102,6 +102,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   lean: 'forge',
   twist: 'forge',
   wedge: 'forge',
+  feather: 'forge',
   upset: 'forge',
   cut: 'bench',
   crop: 'bench',

@@ -157,6 +157,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   lean: SQUARE_BAR,
   twist: [...SQUARE_BAR, ['corners', { shape: 'round', heats: 1 }]],
   wedge: SQUARE_BAR,
+  feather: SQUARE_BAR,
   upset: SQUARE_BAR,
   cut: SQUARE_BAR,
   crop: SQUARE_BAR,

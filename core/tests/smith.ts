@@ -303,6 +303,15 @@ export function struck(
       };
       return [...forged(thing, half(-1), l, was), ...forged(thing, half(1), l, was)];
     }
+    case 'split': {
+      // What goes down at the cut comes up beside it.
+      const lost = (a.dragMm * 2 * a.fadesMm * (1 - Math.exp(-w / 2 / a.fadesMm))) / w;
+      return forged(thing, flat(...a.toMm), l, ([x, y, z]) => [
+        x,
+        y + a.dragMm * Math.exp(-Math.abs(x) / a.fadesMm) - lost,
+        z,
+      ]);
+    }
     case 'forge flat':
       return forgedFlat(thing, a.toMm, hollows!);
     case 'grind to the hollows':

@@ -51,6 +51,10 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     ['corners', { shape: 'round', heats: 1 }],
     ['twist', { turns: 4 * a - 2, heats: 1 }],
   ],
+  feather: (now, a, b) => [
+    ['feather', { dragMm: (0.1 + 0.25 * a) * now.sideMm, fadesMm: (0.1 + 0.2 * b) * now.sideMm, heats: 1 }],
+    weldIt,
+  ],
   wedge: (_now, a) => [
     ['cut', { pieces: 4, cropAMm: 2, cropBMm: 3 }],
     ['wedge', { apexDeg: 90, heats: 1 }],
@@ -224,7 +228,7 @@ export const anyWork: fc.Arbitrary<Plan> = fc
   .map((choices) => {
     const begin = choices.some(({ kind }) => beginsWithCan(kind))
       ? CANNED
-      : [stackOf(9, 40, 4, 3000), weldIt];
+      : [stackOf(9, 40, 4, 5000), weldIt];
     const moves: Move[] = [...begin, drawSquare(24)];
     const [stub] = choices.filter(({ kind }) => kind === 'upset');
     const others = choices.filter(({ kind }) => kind !== 'upset');

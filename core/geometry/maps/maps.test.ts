@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { drifting } from './drifting.ts';
 import { type Grooves, Grooving } from './grooving.ts';
-import { leaning, turning, twisting, wedging, waisting } from './plain.ts';
+import { dragging, leaning, turning, twisting, wedging, waisting } from './plain.ts';
 import type { PointMap } from './pointMap.ts';
 
 type Point = [number, number, number];
@@ -35,6 +35,7 @@ const MAPS: [string, PointMap][] = [
   ['twist', twisting(0.02)],
   ['wedge', wedging(24, 20, 40, 24)],
   ['bow-tie', waisting(20, 3, 0.7)],
+  ['feather', dragging(6, 4, 24)],
   ['drift', drifting(0.1, 0.002, 12, 10)],
   ['grooves across', new Grooving(across, 20, 24)],
   ['slanting grooves', new Grooving({ ...across, pattern: 'diagonal', slantRad: 0.5 }, 20, 24)],

@@ -86,3 +86,17 @@ export function waisting(heightMm: number, waistMm: number, slope: number): Poin
     },
   );
 }
+
+/** Upright lines slide down by drag·e^(−|x|/fades), all of them up again by the mean of that, so that the middle of the section stays: area is kept. mm. */
+export function dragging(dragMm: number, fadesMm: number, widthMm: number): PointMap {
+  const mean = ((2 * fadesMm) / widthMm) * dragMm * (1 - Math.exp(-widthMm / 2 / fadesMm));
+  const down = (x: number) => dragMm * Math.exp(-Math.abs(x) / fadesMm) - mean;
+  return sectionMap(
+    (x, y, out) => {
+      [out[0], out[1]] = [x, y - down(x)];
+    },
+    (x, y, out) => {
+      [out[0], out[1]] = [x, y + down(x)];
+    },
+  );
+}
