@@ -180,8 +180,8 @@ export type BenchAction =
     }
   /** The top and the bottom, the same off each. */
   | { readonly do: 'grind both'; readonly toMm: number }
-  /** The top alone, down to the bottom of what was pressed into it. */
-  | { readonly do: 'grind to the hollows'; readonly toMm: number }
+  /** The top, the bottom or both alike, down to the bottom of what was pressed into them. */
+  | { readonly do: 'grind to the hollows'; readonly toMm: number; readonly faces: 'top' | 'bottom' | 'both' }
   /** By turns from the top and the bottom, the first from the top; where the middle line of each meets the bar, from end A. */
   | {
       readonly do: 'cut Vs';

@@ -111,7 +111,7 @@ export type ForgeAction =
       readonly capMm: number;
     }
   | { readonly do: 'straighten'; readonly heats: number }
-  /** Hollows in the top face; the middle of the first lies on end A, at the bar's middle line. */
+  /** Hollows in a face or both; the middle of the first lies on end A, at the bar's middle line. */
   | {
       readonly do: 'groove';
       readonly pattern: 'across' | 'diagonal' | 'dimples';
@@ -124,6 +124,9 @@ export type ForgeAction =
       readonly pitchMm: number;
       /** More than 0: the right end of each nearer end A. */
       readonly slantDeg: number;
+      /** Whether the top has them, and by how much those of the bottom, where it has any, begin further from end A. */
+      readonly top: boolean;
+      readonly bottomShiftMm: number | null;
       readonly heats: number;
     }
   /** The high parts down, until the top is level. */

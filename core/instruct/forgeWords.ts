@@ -40,6 +40,18 @@ function hollowsSaid(
   return `grooves at ${Math.abs(slantDeg)}° off straight across, the right end of each (seen on end B) nearer end ${slantDeg > 0 ? 'A' : 'B'}, ${size}, the first through the middle of end A, then one ${every} along the bar`;
 }
 
+/** Which faces have them, and where those of the bottom lie against those of the top. */
+function facesSaid({ top, bottomShiftMm }: Groove, { lengths }: Units, face: string): string {
+  const of = (side: string) => `the ${face.replace('face', `${side} face`)}`;
+  if (bottomShiftMm === null) return of('top');
+  if (!top) return of('bottom');
+  const where =
+    bottomShiftMm === 0
+      ? 'each opposite one of the top'
+      : `each ${formatFine(bottomShiftMm, lengths)} further from end A than one of the top`;
+  return `${of('top')} and alike in the bottom one, ${where}`;
+}
+
 /** One sentence an action; a second language is a second table. */
 export const FORGE_SENTENCES: Sentences<ForgeAction> = {
   soak: ({ temperatureC, heats }, { temperatures }) =>
@@ -112,8 +124,8 @@ export const FORGE_SENTENCES: Sentences<ForgeAction> = {
   straighten: ({ heats }) => `Straighten and flatten with light blows${inHeats(heats)}.`,
   groove: (action, units) =>
     action.how === 'ground'
-      ? `Grind ${hollowsSaid(action, units)}, in the top face.`
-      : `Press ${hollowsSaid(action, units)}, into the hot top face${inHeats(action.heats)}.`,
+      ? `Grind ${hollowsSaid(action, units)}, in ${facesSaid(action, units, 'face')}.`
+      : `Press ${hollowsSaid(action, units)}, into ${facesSaid(action, units, 'hot face')}${inHeats(action.heats)}.`,
   'forge flat': ({ toMm, heats }, { lengths }) =>
     `Forge flat${inHeats(heats)}, to ${formatFine(toMm, lengths)} thick.`,
 };

@@ -135,8 +135,10 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
   },
   'grind both': ({ toMm }, { lengths: l }) =>
     `Surface-grind both broad faces by turns to ${formatFine(toMm, l)}, the same off each.`,
-  'grind to the hollows': ({ toMm }, { lengths: l }) =>
-    `Grind the top down to the bottom of them: ${formatFine(toMm, l)} thick.`,
+  'grind to the hollows': ({ toMm, faces }, { lengths: l }) =>
+    faces === 'both'
+      ? `Grind both faces alike, down to the bottom of the hollows: ${formatFine(toMm, l)} thick.`
+      : `Grind the ${faces} down to the bottom of them: ${formatFine(toMm, l)} thick.`,
   'cut Vs': ({ openingDeg, deepMm, middlesMm, everyMm, ends }, { lengths: l }) =>
     `Mark V-cuts ${openingDeg}° wide and ${formatLength(deepMm, l)} deep every ${formatLength(everyMm, l)}, by turns from the top and from the bottom: ${plural(middlesMm.length, 'cut')}, the middle of the first, from the top, ${formatLength(middlesMm[0], l)} from end A. Saw both ends off along the walls of the legs there: from end A, end A at ${formatLength(ends.A.bottomMm, l)} on the bottom and ${formatLength(ends.A.topMm, l)} on the top, end B at ${formatLength(ends.B.bottomMm, l)} and ${formatLength(ends.B.topMm, l)}.`,
   'open Vs': ({ wideMm, thickMm, longMm }, { lengths: l }) =>

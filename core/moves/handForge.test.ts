@@ -123,6 +123,13 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
     }
   });
 
+  it.each(['bottom', 'both in step', 'both offset'])('of grooves in another face: %s', (face) => {
+    for (const how of ['ground', 'pressed']) {
+      const p = { pattern: 'across', slantDeg: 0, face, how, depthMm: 4, widthMm: 9, pitchMm: 17, heats: 1 };
+      expect(followed('grooves', [bar(33, 21, 120)], p), how).toBeGreaterThan(0.98);
+    }
+  });
+
   it('of a can: where its inserts are said to stand they stand', () => {
     const begin = moveOf('can').begin([], shop) as object;
     const rods = (lay: string, count: number) => ({

@@ -107,7 +107,13 @@ describe('what is turned in the dies is turned as it is said', () => {
         heats: 1,
       };
       const words = sentencesOf(moveOf('grooves').does([bar(30, 30, 100)], p, shop), shop).join(' ');
-      const grooves = { ...p, pattern: 'diagonal' as const, slantRad: (slantDeg * Math.PI) / 180 };
+      const grooves = {
+        ...p,
+        pattern: 'diagonal' as const,
+        slantRad: (slantDeg * Math.PI) / 180,
+        top: true,
+        bottomShiftMm: null,
+      };
       // From the groove through the middle of the bar, a little to the right and towards that end it is still the deepest.
       const towardsA = grooveDepth(grooves, 4, 40 - 4 * Math.tan(Math.PI / 6));
       const towardsB = grooveDepth(grooves, 4, 40 + 4 * Math.tan(Math.PI / 6));

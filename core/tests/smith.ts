@@ -72,6 +72,12 @@ const scaledTo = (thing: Thing, wide: number, high: number): Thing => {
   return forged(thing, flat(wide, high), l / (kx * ky), ([x, y, z]) => [x / kx, y / ky, z * kx * ky]);
 };
 
+/** How deep the top and the bottom are hollow there. */
+const hollowsAt = (a: Hollows, across: number, along: number): { top: number; bottom: number } => ({
+  top: a.top ? hollowAt(a, across, along) : 0,
+  bottom: a.bottomShiftMm === null ? 0 : hollowAt(a, across, along - a.bottomShiftMm),
+});
+
 function hollowAt(a: Hollows, across: number, along: number): number {
   const off = (d: number) => d - a.pitchMm * Math.round(d / a.pitchMm);
   const round = (d: number) =>
@@ -109,13 +115,13 @@ function forgedFlat(thing: Thing, toMm: number, a: Hollows): Thing {
   const [w, h, l] = sizeOf(thing);
   const pitch = a.markMm;
   return forged(thing, flat(w, toMm), l, ([x, y, z]) => {
-    const high = (along: number): number => h - hollowAt(a, x, along);
+    const high = (along: number): number => h - hollowsAt(a, x, along).top - hollowsAt(a, x, along).bottom;
     // Slanting ones are the same line everywhere, shifted along the bar.
     const slant = a.pattern === 'diagonal' ? x * Math.tan((a.slantDeg * Math.PI) / 180) : 0;
     const turn = Math.floor((z + slant) / pitch);
     const was =
       whereSum((s) => high(s - slant), (z + slant - turn * pitch) * toMm, pitch) + turn * pitch - slant;
-    return [x, ((y + toMm / 2) * high(was)) / toMm - h / 2, was];
+    return [x, ((y + toMm / 2) * high(was)) / toMm - h / 2 + hollowsAt(a, x, was).bottom, was];
   });
 }
 
@@ -123,9 +129,11 @@ function forgedFlat(thing: Thing, toMm: number, a: Hollows): Thing {
 function pressedIn(thing: Thing, toMm: number, told: Hollows): Thing {
   const [w, h, l] = sizeOf(thing);
   // Marked on the bar before; half of what a hollow pushes aside goes to either side of its middle.
-  const a = { ...told, pitchMm: told.markMm + (told.depthMm * told.widthMm) / (2 * h) };
+  const faces = (told.top ? 1 : 0) + (told.bottomShiftMm === null ? 0 : 1);
+  const a = { ...told, pitchMm: told.markMm + (faces * told.depthMm * told.widthMm) / (2 * h) };
   agrees(a.pitchMm, told.pitchMm, 0.01);
-  const share = (x: number, z: number): number => (h - hollowAt(a, x, z)) / h;
+  const share = (x: number, z: number): number =>
+    (h - hollowsAt(a, x, z).top - hollowsAt(a, x, z).bottom) / h;
   const slant = (x: number): number =>
     a.pattern === 'diagonal' ? x * Math.tan((a.slantDeg * Math.PI) / 180) : 0;
   const mean = summed((z) => share(0, z), a.pitchMm) / a.pitchMm;
@@ -136,7 +144,9 @@ function pressedIn(thing: Thing, toMm: number, told: Hollows): Thing {
       turn * a.pitchMm * mean +
       summed((at) => share(x, at - slant(x)), s - turn * a.pitchMm) -
       slant(x) * mean;
-    return [x, (y + toMm / 2) / share(x, z) - h / 2, was];
+    // Ground: what stands over the bottom of the hollows, on each face that has them.
+    const under = h / 2 - (a.bottomShiftMm === null ? 0 : a.depthMm) + hollowsAt(a, x, z).bottom;
+    return [x, (y + toMm / 2 + h / 2 - under) / share(x, z) - h / 2, was];
   });
 }
 
@@ -315,7 +325,7 @@ export function struck(
     case 'forge flat':
       return forgedFlat(thing, a.toMm, hollows!);
     case 'grind to the hollows':
-      agrees(h - hollows!.depthMm, a.toMm);
+      agrees(h - (a.faces === 'both' ? 2 : 1) * hollows!.depthMm, a.toMm);
       return pressedIn(thing, a.toMm, hollows!);
     case 'groove':
     case 'soak':

@@ -175,6 +175,7 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
       'grooves',
       {
         pattern: ['across', 'diagonal', 'dimples'][Math.floor(2.99 * a)],
+        face: ['top', 'bottom', 'both in step', 'both offset'][Math.floor(3.99 * ((a + b) % 1))],
         how: b < 0.5 ? 'ground' : 'pressed',
         depthMm: now.sideMm / 6,
         widthMm: 6,

@@ -8,6 +8,9 @@ export interface Grooves {
   readonly pitchMm: number;
   /** Slant of diagonal grooves against straight across, rad. */
   readonly slantRad: number;
+  /** Whether the top has them, and by how much those of the bottom, where it has any, lie further from end A. */
+  readonly top: boolean;
+  readonly bottomShiftMm: number | null;
 }
 
 /** Cells a pitch: thicknesses are taken as even within a cell, so that there and back are exact. */
@@ -29,9 +32,16 @@ export function grooveDepth(g: Grooves, across: number, along: number): number {
   return g.depthMm * hollow(Math.hypot(dx, dz), g.widthMm);
 }
 
+/** How deep it is there on each face, mm. */
+export const depthsAt = (g: Grooves, across: number, along: number): { top: number; bottom: number } => ({
+  top: g.top ? grooveDepth(g, across, along) : 0,
+  bottom: g.bottomShiftMm === null ? 0 : grooveDepth(g, across, along - g.bottomShiftMm),
+});
+
 interface Line {
-  /** Thickness of each cell of one pitch, and where the cell ends after, as shares of the pitch. */
+  /** Thickness of each cell of one pitch, how much of the bottom is gone there, and where the cell ends after, as shares of the pitch. */
   readonly thickness: Float64Array;
+  readonly bottom: Float64Array;
   readonly ends: Float64Array;
   readonly mean: number;
 }
@@ -40,7 +50,7 @@ interface Line {
  * Steel of thickness t less the grooves, forged to one even thickness: columns thicker than the rest spread along the bar,
  * thinner ones draw in, and every column is stretched up to the new face, so volume is kept cell by cell (the handbook's
  * column map, with the lengthening taken along z; for dimples lines of unlike mean thickness also share the width).
- * y from the middle; grooves in the top face.
+ * y from the middle; grooves in the top face, the bottom or both.
  */
 export class Grooving implements PointMap {
   readonly usesZ = true;
@@ -73,15 +83,16 @@ export class Grooving implements PointMap {
     const { pitchMm } = this.grooves;
     // Slanting grooves are the same line everywhere, shifted along the bar.
     const along = { ...this.grooves, slantRad: 0 };
-    const thickness = Float64Array.from(
-      { length: CELLS },
-      (_, i) => this.thicknessMm - grooveDepth(along, across, ((i + 0.5) * pitchMm) / CELLS),
+    const depths = Array.from({ length: CELLS }, (_, i) =>
+      depthsAt(along, across, ((i + 0.5) * pitchMm) / CELLS),
     );
+    const thickness = Float64Array.from(depths, (d) => this.thicknessMm - d.top - d.bottom);
+    const bottom = Float64Array.from(depths, (d) => d.bottom);
     const sum = thickness.reduce((a, b) => a + b, 0);
     let end = 0;
     const ends = thickness.map((t) => (end += t / sum));
     ends[CELLS - 1] = 1;
-    return { thickness, ends, mean: sum / CELLS };
+    return { thickness, bottom, ends, mean: sum / CELLS };
   }
 
   forward(points: Coordinates): void {
@@ -111,9 +122,10 @@ export class Grooving implements PointMap {
       : (cell + (share - start) / (line.ends[cell] - start)) / CELLS;
     z[i] = (pitch + moved) * pitchMm - shift;
     const stretch = this.toThicknessMm / line.thickness[cell];
+    const bottom = line.bottom[cell] - this.thicknessMm / 2;
     y[i] = forward
-      ? (y[i] + this.thicknessMm / 2) * stretch - this.toThicknessMm / 2
-      : (y[i] + this.toThicknessMm / 2) / stretch - this.thicknessMm / 2;
+      ? (y[i] - bottom) * stretch - this.toThicknessMm / 2
+      : (y[i] + this.toThicknessMm / 2) / stretch + bottom;
   }
 
   private lineAt(edges: Float64Array, across: number): number {

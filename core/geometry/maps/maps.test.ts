@@ -28,7 +28,15 @@ function jacobian(map: PointMap, [x, y, z]: Point, h = 1e-4): number {
   );
 }
 
-const across: Grooves = { pattern: 'across', depthMm: 3, widthMm: 7, pitchMm: 11, slantRad: 0 };
+const across: Grooves = {
+  pattern: 'across',
+  depthMm: 3,
+  widthMm: 7,
+  pitchMm: 11,
+  slantRad: 0,
+  top: true,
+  bottomShiftMm: null,
+};
 const MAPS: [string, PointMap][] = [
   ['lean', leaning(0.3)],
   ['turn', turning(0.2)],
@@ -39,6 +47,8 @@ const MAPS: [string, PointMap][] = [
   ['drift', drifting(0.1, 0.002, 12, 10)],
   ['grooves across', new Grooving(across, 20, 24)],
   ['slanting grooves', new Grooving({ ...across, pattern: 'diagonal', slantRad: 0.5 }, 20, 24)],
+  ['grooves on both faces', new Grooving({ ...across, bottomShiftMm: 5.5 }, 20, 24)],
+  ['grooves in the bottom', new Grooving({ ...across, top: false, bottomShiftMm: 0 }, 20, 24)],
   ['dimples', new Grooving({ ...across, pattern: 'dimples' }, 20, 24)],
 ];
 

@@ -4,7 +4,7 @@ import { type Billet, sizeOf } from '../../billet/billet.ts';
 import { layerTilt } from '../../billet/layerTilt.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { shareOut } from '../../billet/split.ts';
-import { Grooving, type Grooves, grooveDepth } from '../../geometry/maps/grooving.ts';
+import { Grooving, type Grooves, depthsAt } from '../../geometry/maps/grooving.ts';
 import { outlineArea, rectangle } from '../../geometry/outline.ts';
 import { subtractVolumes } from '../../materials/volumes.ts';
 import type { Shop } from '../../shop/shop.ts';
@@ -20,13 +20,19 @@ import {
 } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
-/** Grooves or dimples in the top face, ground and forged flat, or pressed and ground flat. mm, degrees. */
+/** Grooves or dimples in the top face where nothing else is said, ground and forged flat, or pressed and ground flat. mm, degrees. */
 const parameters = z.strictObject({
   pattern: choice('Pattern', {
     across: 'Grooves straight across',
     diagonal: 'Slanting grooves',
     dimples: 'Rows of dimples',
   }),
+  face: choice('In', {
+    top: 'The top',
+    bottom: 'The bottom',
+    'both in step': 'Both faces, opposite one another',
+    'both offset': 'Both faces, half a step apart',
+  }).optional(),
   how: choice('Made by', {
     ground: 'Grinding, then forged flat',
     pressed: 'Pressing, then ground flat',
@@ -46,7 +52,12 @@ const groovesOf = (p: P): Grooves => ({
   widthMm: p.widthMm,
   pitchMm: p.pitchMm,
   slantRad: p.pattern === 'diagonal' ? radians(p.slantDeg) : 0,
+  top: p.face !== 'bottom',
+  bottomShiftMm:
+    p.face === 'bottom' || p.face === 'both in step' ? 0 : p.face === 'both offset' ? p.pitchMm / 2 : null,
 });
+
+const facesOf = (p: P): 1 | 2 => (p.face?.startsWith('both') ? 2 : 1);
 
 /** Degrees between layer normal and face normal from which grooves only shift the picture (handbook, geometry). */
 const ON_EDGE_DEG = 60;
@@ -60,9 +71,10 @@ function groundFlat(bar: Billet, p: P, shop: Shop) {
   const grooves = groovesOf(p);
   const map = new Grooving(grooves, heightMm, widthMm);
   const kept = outlineArea(bar.outline) * bar.lengthMm * (map.toThicknessMm / heightMm);
-  const [volumes] = shareOut(bar, shop, [kept, outlineArea(bar.outline) * bar.lengthMm - kept], (x, y, z) =>
-    y > heightMm / 2 - grooveDepth(grooves, x, z) ? 1 : 0,
-  );
+  const [volumes] = shareOut(bar, shop, [kept, outlineArea(bar.outline) * bar.lengthMm - kept], (x, y, z) => {
+    const { top, bottom } = depthsAt(grooves, x, z);
+    return y > heightMm / 2 - top || y < bottom - heightMm / 2 ? 1 : 0;
+  });
   return { map, toMm: map.toThicknessMm, volumes };
 }
 
@@ -71,7 +83,8 @@ function pressedFlat(bar: Billet, p: P, shop: Shop) {
   const { widthMm, heightMm } = sizeOf(bar);
   const grooves = groovesOf(p);
   const forging = new Grooving(grooves, heightMm, widthMm);
-  const toMm = heightMm - p.depthMm;
+  const toMm = heightMm - facesOf(p) * p.depthMm;
+  const sinks = (p.depthMm * ((grooves.top ? 1 : 0) - (grooves.bottomShiftMm === null ? 0 : 1))) / 2;
   const share = toMm / forging.toThicknessMm;
   const whole = outlineArea(bar.outline) * bar.lengthMm;
   // The bar is drawn to the mean thickness by the pressing; the map back is the forging map turned round.
@@ -81,10 +94,10 @@ function pressedFlat(bar: Billet, p: P, shop: Shop) {
     forward(points: Parameters<Grooving['forward']>[0]) {
       for (let i = 0; i < points.count; i++) points.y[i] *= meanMm / heightMm;
       forging.backward(points);
-      for (let i = 0; i < points.count; i++) points.y[i] += (heightMm - toMm) / 2;
+      for (let i = 0; i < points.count; i++) points.y[i] += sinks;
     },
     backward(points: Parameters<Grooving['forward']>[0]) {
-      for (let i = 0; i < points.count; i++) points.y[i] -= (heightMm - toMm) / 2;
+      for (let i = 0; i < points.count; i++) points.y[i] -= sinks;
       forging.forward(points);
       for (let i = 0; i < points.count; i++) points.y[i] *= heightMm / meanMm;
     },
@@ -107,16 +120,19 @@ function pressedFlat(bar: Billet, p: P, shop: Shop) {
       count: 1,
     };
     map.forward(at);
-    return at.y[0] > toMm / 2 ? 1 : 0;
+    return Math.abs(at.y[0]) > toMm / 2 ? 1 : 0;
   });
   return { field, toMm, volumes, lengthMm: pressed.lengthMm };
 }
+
+const facesSaid = (p: P): 'top' | 'bottom' | 'both' =>
+  facesOf(p) === 2 ? 'both' : p.face === 'bottom' ? 'bottom' : 'top';
 
 export const grooves = defineMove({
   kind: 'grooves',
   title: 'Grooves or dimples',
   short: 'Grooves',
-  hint: 'ladder, slanting grooves or rows of dimples in the top face, made flat again',
+  hint: 'ladder, slanting grooves or rows of dimples in one face or both, made flat again',
   group: 'Surface',
   begins: false,
   parameters,
@@ -136,16 +152,17 @@ export const grooves = defineMove({
     const missing = needsSoundBar(before);
     if (missing.length > 0) return missing;
     const { heightMm } = sizeOf(before[0]);
-    if (p.depthMm > TOO_DEEP * heightMm)
+    const most = (TOO_DEEP * heightMm) / facesOf(p);
+    if (p.depthMm > most)
       return [
         error(
           'too deep',
-          `The bar is ${formatLength(heightMm, shop.lengths)} thick: grooves may be at most half of it deep.`,
+          `The bar is ${formatLength(heightMm, shop.lengths)} thick: grooves may be at most ${facesOf(p) === 2 ? 'a quarter of it deep on each face' : 'half of it deep'}.`,
           {
             parameter: 'depthMm',
             remedy: {
-              label: `${formatFine(TOO_DEEP * heightMm, shop.lengths)} deep`,
-              set: { depthMm: TOO_DEEP * heightMm },
+              label: `${formatFine(most, shop.lengths)} deep`,
+              set: { depthMm: most },
             },
           },
         ),
@@ -201,7 +218,8 @@ export const grooves = defineMove({
   does([before], p, shop) {
     const { widthMm, heightMm } = sizeOf(heated([before], p.heats, shop).after[0]);
     const { pattern, how, depthMm, widthMm: wideMm, pitchMm, slantDeg, heats } = p;
-    const { toThicknessMm } = new Grooving(groovesOf(p), heightMm, widthMm);
+    const grooves = groovesOf(p);
+    const { toThicknessMm } = new Grooving(grooves, heightMm, widthMm);
     const hollows = {
       do: 'groove',
       pattern,
@@ -211,10 +229,16 @@ export const grooves = defineMove({
       markMm: how === 'pressed' ? (pitchMm * toThicknessMm) / heightMm : pitchMm,
       pitchMm,
       slantDeg,
+      top: grooves.top,
+      bottomShiftMm: grooves.bottomShiftMm,
       heats,
     } as const;
     if (how === 'pressed')
-      return [hollows, ...care('let cool'), { do: 'grind to the hollows', toMm: heightMm - depthMm }];
+      return [
+        hollows,
+        ...care('let cool'),
+        { do: 'grind to the hollows', toMm: heightMm - facesOf(p) * depthMm, faces: facesSaid(p) },
+      ];
     return [
       hollows,
       ...care('bottoms round'),
