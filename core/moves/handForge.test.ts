@@ -63,7 +63,12 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
   );
 
   it.each(['A', 'B'])('of a block pressed down on its end, end %s up', (up) =>
-    expect(followed('upset', [bar(30, 26, 60)], { toHeightMm: 25, up, heats: 1 })).toBeGreaterThan(SAME),
+    ['height', 'width'].forEach((along) =>
+      expect(
+        followed('upset', [bar(30, 26, 60)], { toHeightMm: 25, up, along, heats: 1 }),
+        along,
+      ).toBeGreaterThan(SAME),
+    ),
   );
 
   it.each(['left', 'right'])('of a re-square to the %s', (turn) => {

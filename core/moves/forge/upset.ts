@@ -2,17 +2,23 @@ import { z } from 'zod';
 import { type Billet, sizeOf, stretched } from '../../billet/billet.ts';
 import { GridField } from '../../billet/fields/grid.ts';
 import { LaidDownField } from '../../billet/fields/laid.ts';
-import { ROLLED_TOP_BOTTOM } from '../../geometry/orientation.ts';
+import { turnedBar } from '../../billet/turned.ts';
+import { ROLLED_TOP_BOTTOM, orientationNamed } from '../../geometry/orientation.ts';
 import { outlineSize, rectangle } from '../../geometry/outline.ts';
+import { turnsTo } from '../../instruct/action.ts';
 import { formatLength } from '../../units/length.ts';
 import { CAUTIONS, error, heated, needsSoundBar, note, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { defineMove } from '../contract/move.ts';
 
-/** Stand the bar on its end and press it down to this height, then lay one end up: the other shows its mirror image. mm. */
+/** Stand the bar on its end and press it down to this height, then lay one end up (the other shows its mirror image), its old height along the new bar, or its width. mm. */
 const parameters = z.strictObject({
   toHeightMm: lengthMm('Pressed down to', MOST_SECTION_MM),
   up: choice('Then laid with', { B: 'End B up', A: 'End A up, mirrored' }).default('B'),
+  along: choice('Along the new bar runs', {
+    height: 'its old height',
+    width: 'its old width',
+  }).optional(),
   heats,
 });
 
@@ -38,7 +44,7 @@ function rolled({ field, lengthMm, outline }: Billet, { up }: P): Billet['field'
 }
 
 function upsetBar(bar: Billet, p: P): Billet {
-  const pressed = pressedDown(bar, p);
+  const pressed = pressedDown(p.along === 'width' ? turnedBar(bar, QUARTER) : bar, p);
   const { widthMm, heightMm } = sizeOf(pressed);
   return {
     ...pressed,
@@ -49,6 +55,9 @@ function upsetBar(bar: Billet, p: P): Billet {
     distorted: undefined,
   };
 }
+
+/** Its width upright, as its height was. */
+const QUARTER = orientationNamed('turned 90°');
 
 export const upset = defineMove({
   kind: 'upset',
@@ -113,6 +122,9 @@ export const upset = defineMove({
     const lies =
       p.up === 'B' ? ({ up: 'B', topTowards: 'A' } as const) : ({ up: 'A', topTowards: 'B' } as const);
     return [
+      ...(p.along === 'width'
+        ? [...turnsTo(undefined, 'turned 90°'), { do: 'mark as it lies', otherEnds: false } as const]
+        : []),
       { do: 'press on end', toMm: p.toHeightMm, heats: p.heats },
       { do: 'lay down', pieces: ['1'], what: 'block', ...lies },
     ];
