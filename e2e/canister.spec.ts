@@ -26,7 +26,7 @@ test('a can is filled by number, poured, pressed solid and drawn', async ({ page
   await page.getByRole('button', { name: /^Take \d+/ }).click();
   await expect(page.getByRole('alert')).toBeHidden();
   await page.getByRole('button', { name: 'Balls', exact: true }).click();
-  await page.getByLabel('Insert 2 size').fill('9');
+  await page.getByLabel('Insert 2 diameter').fill('9');
   // So many that they reach beyond the middle of the can, where it is shown.
   await page.getByLabel('Insert 2 count').fill('190');
   await page.getByRole('button', { name: 'Pour insert 2 in' }).click();

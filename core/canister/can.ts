@@ -33,8 +33,8 @@ import {
   isBall,
   isRound,
   halfSizes,
-  placesOf,
 } from './inserts.ts';
+import { layOut } from './layout.ts';
 
 const corner = z.number({ error: 'An outline is made of numbers' }).min(-10).max(10);
 
@@ -196,10 +196,11 @@ function reckonShares(can: Can): PowderShare[] {
     room.widthMm / 2,
     room.heightMm / 2,
   );
-  for (const insert of can.inserts) {
+  const places = layOut(can.inserts, room);
+  for (const [i, insert] of can.inserts.entries()) {
     const [a, b] = halfSizes(insert);
-    const each = insertVolume(insert, room.depthMm);
-    for (const { x, y } of placesOf(insert, room)) {
+    const each = insertVolume(insert, room);
+    for (const { x, y } of places[i]) {
       if (names.length === 1) {
         displaced.set(can.powder, displaced.get(can.powder)! + each);
         continue;
@@ -263,9 +264,10 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
   const roomMm3 = roomArea(room) * room.depthMm;
   const wallMm3 = outlineArea(outsideOf(can).outline) * can.lengthMm - roomMm3;
   let next = 0;
-  const inserts = can.inserts.map((insert) => {
-    const count = placesOf(insert, room).length;
-    const mm3 = count * insertVolume(insert, room.depthMm);
+  const places = layOut(can.inserts, room);
+  const inserts = can.inserts.map((insert, i) => {
+    const count = places[i].length;
+    const mm3 = count * insertVolume(insert, room);
     const mine = insert.shape === 'bar' ? bars.slice(next, (next += insert.pieces?.length ?? 0)) : [];
     const made = addVolumes(...mine.map((bar) => bar.volumes));
     const volumes =

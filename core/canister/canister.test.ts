@@ -10,7 +10,8 @@ import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf } from '../tests/plans.ts';
 import { type Can, fillOf, roomOf } from './can.ts';
 import { passesTo, solidCan } from './consolidate.ts';
-import { allPlaced, closeLayers, mostThatLie, standing, worstOverlap } from './inserts.ts';
+import { standing, worstOverlap } from './inserts.ts';
+import { allPlaced, closeLayers, mostThatLie } from './layout.ts';
 import { poured } from './packing.ts';
 import { shop, can, balls, rods, gently, SOLID, pressedWhole, sampledShares } from '../tests/cans.ts';
 

@@ -9,15 +9,8 @@ import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
 import { fillOf, roomOf } from './can.ts';
-import {
-  type Insert,
-  allPlaced,
-  mostThatLie,
-  overlapMm,
-  placesOf,
-  standing,
-  worstOverlap,
-} from './inserts.ts';
+import { type Insert, overlapMm, standing, worstOverlap } from './inserts.ts';
+import { allPlaced, mostThatLie, placesOf } from './layout.ts';
 import { TOUCHING, poured } from './packing.ts';
 import { shop, can, balls, rods, gently, SOLID } from '../tests/cans.ts';
 

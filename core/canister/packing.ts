@@ -59,7 +59,14 @@ class Heap {
   /** In a room that is not square: for each radius the line that middles may not pass. */
   private readonly fences = new Map<number, Outline | null>();
 
-  constructor(moving: readonly number[], fixed: readonly Round[], room: Room, random: () => number) {
+  constructor(
+    moving: readonly number[],
+    fixed: readonly Round[],
+    room: Room,
+    random: () => number,
+    aboveMm = 0,
+    lying: readonly Round[] = [],
+  ) {
     const short = fixed.filter((f) => !f.long);
     this.long = fixed.filter((f) => f.long);
     const n = moving.length + short.length;
@@ -76,8 +83,10 @@ class Heap {
       this.r[i] = r;
       this.x[i] = (random() - 0.5) * Math.max(0, room.widthMm - 2 * r);
       this.y[i] = (random() - 0.5) * Math.max(0, room.heightMm - 2 * r);
-      this.z[i] = room.depthMm === undefined ? 0 : r + random() * Math.max(0, room.depthMm - 2 * r);
+      this.z[i] =
+        room.depthMm === undefined ? 0 : aboveMm + r + random() * Math.max(0, room.depthMm - aboveMm - 2 * r);
     });
+    lying.forEach((b, i) => ([this.x[i], this.y[i], this.z[i]] = [b.x, b.y, b.z]));
     short.forEach((f, k) => {
       const i = moving.length + k;
       [this.x[i], this.y[i], this.z[i], this.r[i]] = [f.x, f.y, f.z, f.r];
@@ -173,14 +182,16 @@ class Heap {
     // Two on the same spot are parted along x; what stands fixed does not give way.
     const [nx, ny, nz] = apart > 1e-9 ? [dx / apart, dy / apart, dz / apart] : [1, 0, 0];
     const both = j < this.moving;
-    const mine = both ? overlap / 2 : overlap;
+    // By their weights: pushed alike, small ones would lift the large and sink under them.
+    const mine = both ? (overlap * r[j] ** 3) / (r[i] ** 3 + r[j] ** 3) : overlap;
     x[i] -= nx * mine;
     y[i] -= ny * mine;
     z[i] -= nz * mine;
     if (both) {
-      x[j] += nx * mine;
-      y[j] += ny * mine;
-      z[j] += nz * mine;
+      const its = overlap - mine;
+      x[j] += nx * its;
+      y[j] += ny * its;
+      z[j] += nz * its;
     }
     return share;
   }
@@ -213,11 +224,17 @@ class Heap {
  * Pours rounds of these radii (mm) into a room, among others that stand fixed, and shakes them down: one settled arrangement
  * of many, the same for the same seed. Soft rounds that fall, are shaken ever more weakly, and push each other apart.
  */
-export function poured(radii: readonly number[], room: Room, fixed: readonly Round[], seed: number): Packing {
+export function poured(
+  radii: readonly number[],
+  room: Room,
+  fixed: readonly Round[],
+  seed: number,
+  aboveMm = 0,
+): Packing {
   if (radii.length === 0) return { rounds: [], overlap: 0 };
   const random = seeded(seed);
   // Small ones last, as they would be swept in, would change nothing here: all fall together.
-  const heap = new Heap(radii, fixed, room, random);
+  const heap = new Heap(radii, fixed, room, random, aboveMm);
   const mean = radii.reduce((a, b) => a + b, 0) / radii.length;
   for (let i = 0; i < SETTLING; i++) {
     const left = 1 - i / SETTLING;
@@ -228,6 +245,61 @@ export function poured(radii: readonly number[], room: Room, fixed: readonly Rou
   let overlap = 1;
   for (let i = 0; i < LOOSENING && overlap > TOUCHING; i++) overlap = heap.pushApart();
   return { rounds: heap.rounds(), overlap };
+}
+
+/** So many balls of one size. mm */
+export interface Kind {
+  readonly radiusMm: number;
+  readonly count: number;
+}
+
+/**
+ * Balls of several sizes poured into a room: all together, or in so many lifts, in each of them one size after the other on what
+ * lies there. The rounds of each kind, in the order of the kinds; the largest overlap that is left.
+ */
+export function pouredKinds(
+  kinds: readonly Kind[],
+  room: Room & { readonly depthMm: number },
+  fixed: readonly Round[],
+  seed: number,
+  lifts: number,
+): { readonly rounds: readonly (readonly Round[])[]; readonly overlap: number } {
+  if (lifts <= 1) {
+    const { rounds, overlap } = poured(
+      kinds.flatMap(({ radiusMm, count }) => Array.from({ length: count }, () => radiusMm)),
+      room,
+      fixed,
+      seed,
+    );
+    let next = 0;
+    return { rounds: kinds.map(({ count }) => rounds.slice(next, (next += count))), overlap };
+  }
+  const settled: Round[][] = kinds.map(() => []);
+  for (let lift = 0; lift < lifts; lift++)
+    kinds.forEach(({ radiusMm, count }, k) => {
+      const now = Math.round((count * (lift + 1)) / lifts) - Math.round((count * lift) / lifts);
+      const there = settled.flat();
+      // What comes now begins over what lies there, as far as the room goes.
+      const top = there.reduce((most, b) => Math.max(most, b.z), 0);
+      const above = Math.min(top, Math.max(0, room.depthMm - 4 * radiusMm));
+      const radii = Array.from({ length: now }, () => radiusMm);
+      settled[k].push(...poured(radii, room, [...fixed, ...there], seed + 31 * lift + k, above).rounds);
+    });
+  // What lay there before gave no way; now all of them make room for one another.
+  const all = settled.flat();
+  const heap = new Heap(
+    all.map((b) => b.r),
+    fixed,
+    room,
+    seeded(seed),
+    0,
+    all,
+  );
+  let overlap = 1;
+  for (let i = 0; i < LOOSENING && overlap > TOUCHING; i++) overlap = heap.pushApart();
+  const loosened = heap.rounds();
+  let next = 0;
+  return { rounds: settled.map(({ length }) => loosened.slice(next, (next += length))), overlap };
 }
 
 /** Of the room that equal balls fill, poured and shaken in a large box (handbook, canister: Scott 1960; Bernal & Mason 1960). */

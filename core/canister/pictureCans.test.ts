@@ -4,7 +4,8 @@ import { volumeOf } from '../billet/billet.ts';
 import { massKg, totalVolume } from '../materials/volumes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { fillOf, roomOf } from './can.ts';
-import { type Insert, allPlaced } from './inserts.ts';
+import { type Insert } from './inserts.ts';
+import { allPlaced } from './layout.ts';
 import { shop, can, filledSquare, rods, pressedWhole, sampledShares } from '../tests/cans.ts';
 
 describe('powders in a picture', () => {

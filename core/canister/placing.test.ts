@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { type Insert, type RoomWithPicture, allPlaced, placesOf } from './inserts.ts';
+import { type Insert, type RoomWithPicture } from './inserts.ts';
+import { allPlaced, placesOf } from './layout.ts';
 import { aligned, copied, freed, snapped } from './placing.ts';
 
 const room: RoomWithPicture = { widthMm: 50, heightMm: 40, depthMm: 60 };
@@ -7,7 +8,7 @@ const rods: Insert = { shape: 'rod', material: '1084', sizeMm: 10, count: 4, lay
 
 describe('inserts moved by hand', () => {
   it('keep their places when they are freed from their rows', () => {
-    const free = freed(rods, room);
+    const free = freed(rods, placesOf(rods, room));
     expect(free.lay).toBe('placed');
     expect(placesOf(free, room)).toEqual(placesOf(rods, room));
   });

@@ -6,7 +6,6 @@ import {
   type RoomWithPicture,
   halfSizes,
   isRound,
-  placesOf,
 } from './inserts.ts';
 import { beyondWall, lineInside, nearestOn } from './room.ts';
 
@@ -17,8 +16,8 @@ const SNAPS_MM = 0.8;
 export type PlacedInsert = Insert & { readonly places: NonNullable<Insert['places']> };
 
 /** The same inserts, each with its own place, so that any of them can be moved. */
-export const freed = (insert: Insert, room: RoomWithPicture): PlacedInsert => {
-  const places = placesOf(insert, room).map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(z) }));
+export const freed = (insert: Insert, lying: readonly Place[]): PlacedInsert => {
+  const places = lying.map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(z) }));
   return { ...insert, lay: 'placed', places, count: Math.max(1, places.length) };
 };
 

@@ -18,11 +18,22 @@ export type CanAction =
       readonly material: string;
       readonly sizesMm: readonly number[];
       readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
+      /** Of springs and chain: the wire, and from turn to turn or link to link. */
+      readonly wire?: { readonly thickMm: number; readonly pitchMm: number };
       /** Null where it runs from end to end. */
       readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number } | null;
       readonly kg: number;
       /** In the order of their middles, where they have names. */
       readonly pieces?: readonly string[];
+    }
+  /** Round inside the wall, closed on itself; their middles from end A's cap. */
+  | {
+      readonly do: 'bend in';
+      readonly material: string;
+      readonly thickMm: number;
+      readonly longMm: number;
+      readonly middlesMm: readonly number[];
+      readonly kg: number;
     }
   /** Counted or weighed, and lying where they fall. */
   | {
@@ -42,4 +53,13 @@ export type CanAction =
   | { readonly do: 'cap'; readonly pinhole: { readonly mm: number; readonly where: string } | null };
 
 export type InsertWord =
-  'rod' | 'square bar' | 'strip' | 'saw blade' | 'ball' | 'springs' | 'chain' | 'offcuts' | 'bar';
+  | 'rod'
+  | 'square bar'
+  | 'bent rod'
+  | 'strip'
+  | 'saw blade'
+  | 'ball'
+  | 'springs'
+  | 'chain'
+  | 'offcuts'
+  | 'bar';

@@ -15,6 +15,7 @@ const HANDLE = {
 const MANY: Record<InsertWord, string> = {
   rod: 'rods',
   'square bar': 'square bars',
+  'bent rod': 'bent rods',
   strip: 'strips',
   'saw blade': 'saw blades',
   ball: 'balls',
@@ -26,6 +27,14 @@ const MANY: Record<InsertWord, string> = {
 
 /** Many of a kind of insert. */
 export const manyOf = (what: InsertWord): string => MANY[what];
+
+/** So many of a kind; of springs and chain each is a spring or a length of chain. */
+const numberOf = (n: number, what: InsertWord): string =>
+  what === 'springs'
+    ? plural(n, 'spring')
+    : what === 'chain'
+      ? plural(n, 'length of chain', 'lengths of chain')
+      : plural(n, what, MANY[what]);
 
 const sizesSaid = (sizesMm: readonly number[], { lengths }: Units): string =>
   sizesMm.map((mm) => formatFine(mm, lengths)).join(' × ');
@@ -49,6 +58,13 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     const cut = a.lengths
       ? `, each ${plural(a.lengths.count, 'length')} of ${formatFine(a.lengths.eachMm, units.lengths)}${a.lengths.count > 1 ? ` with ${formatFine(a.lengths.gapMm, units.lengths)} between` : ''} and as much left at either end`
       : '';
+    const wire = a.wire
+      ? ` over all, wire ${formatFine(a.wire.thickMm, units.lengths)}, ${a.what === 'springs' ? 'a turn' : 'a link'} every ${formatFine(a.wire.pitchMm, units.lengths)}${
+          a.what === 'springs'
+            ? ' (wound to the right, the wire beginning on the right at end A)'
+            : ' (the first link at end A lying level)'
+        }`
+      : '';
     const places = a.middlesMm.map((at) => sizesSaid(at, units));
     const where =
       count > MOST_TOLD
@@ -56,8 +72,10 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
         : `${count === 1 ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${list(places)}`;
     return a.what === 'bar'
       ? `Stand ${plural(count, 'finished bar')} in it${a.pieces ? ` (${list(a.pieces)})` : ''}, ${size}, ${weight}, end B in front, the arrow up; ${where}.`
-      : `Set in ${plural(count, a.what, MANY[a.what])} of ${a.material}, ${size}${cut}, ${weight}; ${where}.`;
+      : `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${cut}, ${weight}; ${where}.`;
   },
+  'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
+    `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,
   'strew in': (a, units) =>
     a.count === null
       ? `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`

@@ -2,7 +2,8 @@ import { moveOf } from '../moves/index.ts';
 import { figured } from '../words/figures.ts';
 import { fillOf, roomOf, withBars } from '../canister/can.ts';
 import { manyOf } from '../instruct/canWords.ts';
-import { insertVolume, isBall, mostThatLie } from '../canister/inserts.ts';
+import { insertVolume, isBall } from '../canister/inserts.ts';
+import { mostThatLie } from '../canister/layout.ts';
 import { pouredCount } from '../canister/packing.ts';
 import type { SolidCan } from '../canister/consolidate.ts';
 import { outlineArea } from '../geometry/outline.ts';
@@ -41,10 +42,21 @@ function fillFigures({ result, shop }: Case): Figure[] {
       return {
         ...figured('inserts in', fill.inserts[i].kg, `${of} ${manyOf(insert.shape)}`),
         value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,
-        formula: isBall(insert) ? 'number × π d³/6 × density' : 'number × section × length × density',
+        formula: isBall(insert)
+          ? 'number × π d³/6 × density'
+          : 'number × section × length (of a wire along its middle) × density',
         inputs: [
-          ['each', cm3(insertVolume(insert, room.depthMm))],
-          ['at most as they are laid', String(mostThatLie(insert, room))],
+          ['each', cm3(insertVolume(insert, room))],
+          [
+            'at most as they are laid',
+            String(
+              mostThatLie(
+                insert,
+                room,
+                p.inserts.filter((o) => o !== insert),
+              ),
+            ),
+          ],
           ['all', cm3(fill.inserts[i].mm3)],
         ],
         source: 'true volumes; densities of the material table',

@@ -5,7 +5,7 @@ import type { Outline } from '../geometry/outline.ts';
 /** Convex bodies of steel, each with the field it had in its bar, and how they are turned, cut and laid. For the literal hand. World: x to the right, y up, z towards whoever stands in front. mm. */
 export type V = readonly [number, number, number];
 type Matrix = readonly [V, V, V];
-/** What a body is of: one steel by its code, what it was in its bar, or what was elsewhere before it was forged. */
+/** What a body is of: one steel by its code, what it was in its bar, or what was elsewhere before it was forged; not a number where it is hollow. */
 type Steel = Field | number | ((p: V) => number);
 export interface Body {
   readonly field: Steel;
@@ -153,7 +153,9 @@ export function steelAt(thing: Thing, p: V): number | null {
     const own = toOwn(b, p);
     if (!b.inside.every(([n, c]) => dot(n, own) <= c + 1e-9)) continue;
     if (typeof b.field === 'number') return b.field;
-    return typeof b.field === 'function' ? b.field(own) : codeAt(b.field, ...own);
+    if (typeof b.field !== 'function') return codeAt(b.field, ...own);
+    const code = b.field(own);
+    if (!Number.isNaN(code)) return code;
   }
   return null;
 }

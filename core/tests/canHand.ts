@@ -1,11 +1,11 @@
 import type { CanAction } from '../instruct/canAction.ts';
-import { regularPolygon } from '../geometry/outline.ts';
-import { type Thing, add, block, box, moved, prism } from './bodies.ts';
+import { type Outline, regularPolygon } from '../geometry/outline.ts';
+import { type Thing, type V, add, agrees, block, box, moved, prism } from './bodies.ts';
 
 /** What the literal hand makes of a can as it is told: its plates, what is set in where it is said, and powder in all the rest. mm. */
 export function filled(
   can: Thing,
-  a: Extract<CanAction, { do: 'build can' | 'set in' | 'fill' | 'powder' }>,
+  a: Extract<CanAction, { do: 'build can' | 'set in' | 'bend in' | 'fill' | 'powder' }>,
   codeOf: (material: string) => number,
 ): Thing {
   switch (a.do) {
@@ -21,6 +21,32 @@ export function filled(
       );
       return [...room, ...wall];
     }
+    case 'bend in': {
+      // Of a box: four lengths along its walls, each as far as where the next one's middle is.
+      const inside = can.slice(-2, -1);
+      const { low, high } = box(inside);
+      const [w, h, r] = [(high[0] - low[0]) / 2, (high[1] - low[1]) / 2, a.thickMm / 2];
+      agrees(a.longMm, 4 * (w - r) + 4 * (h - r));
+      const wire = (at: number): Thing => {
+        const near = (x: number, y: number, z: number): boolean =>
+          Math.hypot(Math.min(w - Math.abs(x), h - Math.abs(y)) - r, z - at) <= r;
+        const code = codeOf(a.material);
+        return [[1, 0] as const, [-1, 0] as const, [0, 1] as const, [0, -1] as const].flatMap(([x, y]) => {
+          const [wide, high2] = x === 0 ? [2 * w, a.thickMm] : [a.thickMm, 2 * h - 2 * a.thickMm];
+          const middle: [number, number] = [x * (w - r), y * (h - r)];
+          const field = (p: V): number =>
+            near(p[0] + middle[0], p[1] + middle[1], p[2] + at - r) ? code : NaN;
+          const outline: Outline = [
+            [-wide / 2, -high2 / 2],
+            [wide / 2, -high2 / 2],
+            [wide / 2, high2 / 2],
+            [-wide / 2, high2 / 2],
+          ];
+          return moved([prism(field, outline, a.thickMm)], add(low, [w + middle[0], h + middle[1], at - r]));
+        });
+      };
+      return [...a.middlesMm.flatMap(wire), ...can];
+    }
     case 'set in': {
       const inside = can.slice(-2, -1);
       const { low, high } = box(inside);
@@ -33,6 +59,10 @@ export function filled(
       const pieces = a.middlesMm.flatMap(([x, y]) =>
         Array.from({ length: count }, (_, k): Thing => {
           const from = over / 2 + k * (eachMm + gapMm);
+          if (a.wire) {
+            const wire = wound(a, eachMm, codeOf(a.material));
+            return moved([prism(wire, regularPolygon(32, 1.1 * area), eachMm)], add(low, [x, y, from]));
+          }
           const rod = round
             ? [prism(codeOf(a.material), regularPolygon(32, area), eachMm)]
             : block(codeOf(a.material), [-wide / 2, -high2 / 2, 0], [wide / 2, high2 / 2, eachMm]);
@@ -47,4 +77,35 @@ export function filled(
       if (can.some((b) => b.field === 0)) throw new Error('With what?');
       return can;
   }
+}
+
+/** Steps of a turn in which a spring's wire is looked for. */
+const STEPS = 720;
+
+/** A spring wound to the right, beginning on the right, or links of which the first lies level: what is wire by its distance to the middle line, looked for in small steps. */
+function wound(a: Extract<CanAction, { do: 'set in' }>, longMm: number, code: number): (p: V) => number {
+  const { thickMm, pitchMm } = a.wire!;
+  const line: V[] = [];
+  if (a.what === 'springs') {
+    const r = (a.sizesMm[0] - thickMm) / 2;
+    for (let i = 0; i <= (STEPS * longMm) / pitchMm; i++) {
+      const turn = (2 * Math.PI * i) / STEPS;
+      line.push([r * Math.cos(turn), r * Math.sin(turn), (i * pitchMm) / STEPS]);
+    }
+  } else {
+    const r = (a.sizesMm[0] - thickMm) / 2;
+    const half = (pitchMm - 2 * r + thickMm) / 2;
+    for (let k = 0; (k + 1) * pitchMm + 2 * thickMm <= longMm + 1e-6; k++)
+      for (let i = 0; i < STEPS; i++) {
+        const turn = (2 * Math.PI * i) / STEPS;
+        const [u, w] = [r * Math.cos(turn), r * Math.sin(turn)];
+        for (let share = 0; share <= 1; share += 0.05) {
+          const z = thickMm + pitchMm / 2 + k * pitchMm + w + Math.sign(w || 1) * half;
+          const side = Math.abs(w) < 0.02 * r ? z - 2 * Math.sign(w || 1) * half * share : z;
+          line.push(k % 2 === 0 ? [u, 0, side] : [0, u, side]);
+        }
+      }
+  }
+  const near = (p: V) => line.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) <= thickMm / 2);
+  return (p) => (near(p) ? code : NaN);
 }

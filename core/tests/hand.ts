@@ -358,6 +358,7 @@ export class Hand {
       }
       case 'build can':
       case 'set in':
+      case 'bend in':
       case 'fill':
       case 'powder':
         this.things = new Map([['the can', (this.can = filled(this.can, a, this.codeOf))]]);

@@ -1,4 +1,5 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from './field.ts';
+import { type Body, bodyGauge } from '../../geometry/bodies.ts';
 import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
@@ -9,6 +10,13 @@ export interface StandingBar {
   readonly widthMm: number;
   readonly heightMm: number;
   readonly lengthMm: number;
+}
+
+/** A bent wire as it was put in, by how much the room has shrunk since, and where its own z begins below the middle. mm */
+export interface BentWire {
+  readonly body: Body;
+  readonly scale: readonly [x: number, y: number, z: number];
+  readonly fromMm: number;
 }
 
 /** An insert as it lies: middle, half sizes across and up, code; balls and cut lengths have their own place along z. mm. */
@@ -24,6 +32,7 @@ export interface InsertSpot {
   /** Half the length of one that does not run all along. */
   readonly halfZ?: number;
   readonly bar?: StandingBar;
+  readonly wire?: BentWire;
 }
 
 export interface CannedParts {
@@ -70,6 +79,7 @@ export function canPlaceOf(field: Field, x: number, y: number, z: number): CanPl
 
 /** How far a point is out of an insert's middle: 1 on its own skin (Minkowski gauge of its shape). */
 export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
+  if (s.wire) return wireGauge(s, s.wire, x, y, z);
   const u = Math.abs(x - s.x) / s.halfX;
   const v = Math.abs(y - s.y) / s.halfY;
   const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
@@ -77,6 +87,23 @@ export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   const w = s.ball ? (z - s.z) / s.halfX : 0;
   return Math.max(Math.sqrt(u * u + v * v + w * w), along);
 }
+
+/** Its middle line goes along with the room; the wire grows thicker by what its line grows shorter. */
+function wireGauge(
+  s: InsertSpot,
+  { body, scale, fromMm }: BentWire,
+  x: number,
+  y: number,
+  z: number,
+): number {
+  const [kx, ky, kz] = scale;
+  if (s.halfZ !== undefined && Math.abs(z - s.z) > WIRE_REACH * s.halfZ) return Infinity;
+  const g = bodyGauge(body, (x - s.x) / kx, (y - s.y) / ky, (z - s.z) / kz + fromMm);
+  return g * Math.sqrt(kx * ky * kz);
+}
+
+/** How much further than itself a wire may reach that is pressed flat. */
+const WIRE_REACH = 2;
 
 /** Of a point that lies in no standing bar. */
 const NO_BAR = 255;

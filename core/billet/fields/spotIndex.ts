@@ -1,4 +1,8 @@
+import { signedDistance } from '../../geometry/bodies.ts';
 import type { InsertSpot } from './canned.ts';
+
+/** A bent rod that is pressed flat is looked for so many of its thicknesses from the wall. */
+const FAR_RODS = 2;
 
 /** Cells along a side at most. */
 const MOST_CELLS = 48;
@@ -25,7 +29,8 @@ export class SpotIndex {
     fromMm: number,
     toMm: number,
   ) {
-    const size = spots.reduce((sum, s) => sum + s.halfX + s.halfY, 0) / Math.max(1, spots.length);
+    const plain = spots.filter((s) => s.wire?.body.kind !== 'bent rod');
+    const size = plain.reduce((sum, s) => sum + s.halfX + s.halfY, 0) / Math.max(1, plain.length);
     const longest = Math.max(2 * halfWidthMm, 2 * halfHeightMm, toMm - fromMm);
     const cell = Math.max(size, longest / MOST_CELLS, 1e-6);
     this.perMm = 1 / cell;
@@ -49,11 +54,25 @@ export class SpotIndex {
       const [z0, z1] = this.along === 1 ? [0, 0] : span(s.z - rz - fromMm, s.z + rz - fromMm, this.along);
       for (let z = z0; z <= z1; z++)
         for (let y = y0; y <= y1; y++)
-          for (let x = x0; x <= x1; x++) cells[x + this.across * (y + this.up * z)].push(i);
+          for (let x = x0; x <= x1; x++)
+            if (this.mayReach(s, x, y)) cells[x + this.across * (y + this.up * z)].push(i);
     });
     this.starts = new Int32Array(cells.length + 1);
     cells.forEach((list, i) => (this.starts[i + 1] = this.starts[i] + list.length));
     this.lists = Int32Array.from(cells.flat());
+  }
+
+  /** A rod that is bent round the room is met near its wall only. */
+  private mayReach({ wire }: InsertSpot, x: number, y: number): boolean {
+    if (wire?.body.kind !== 'bent rod') return true;
+    const [kx, ky] = wire.scale;
+    const at = (k: number, half: number) => (k + 0.5) / this.perMm - half;
+    const out = signedDistance(
+      wire.body.outline,
+      at(x, this.halfWidthMm) / kx,
+      at(y, this.halfHeightMm) / ky,
+    );
+    return -out * Math.min(kx, ky) < FAR_RODS * wire.body.wireMm + 1 / this.perMm;
   }
 
   /** The cell of a point within the room. */

@@ -60,7 +60,7 @@ export interface Toll {
 
 /** Steel as it must be got ready for a step: so many pieces of one size. mm. */
 export interface Bought {
-  readonly what: 'strip' | 'sheet' | 'block' | 'rod' | 'ball' | 'powder';
+  readonly what: 'strip' | 'sheet' | 'block' | 'rod' | 'ball' | 'powder' | 'spring' | 'chain';
   readonly material: string;
   readonly widthMm: number;
   readonly thicknessMm: number;
@@ -68,14 +68,16 @@ export interface Bought {
   readonly count: number;
 }
 
-/** Volume of one such piece, mm³: round ones by their diameter; powder is one piece, its solid volume said by its sizes. */
+/** Volume of one such piece, mm³: round ones by their diameter; springs and chain by their wire, as long as it is; powder is one piece, its solid volume said by its sizes. */
 export function boughtVolume({ what, widthMm, thicknessMm, lengthMm }: Bought): number {
   const oblong = widthMm * thicknessMm * lengthMm;
-  return what === 'rod' ? (oblong * Math.PI) / 4 : what === 'ball' ? (oblong * Math.PI) / 6 : oblong;
+  if (what === 'ball') return (oblong * Math.PI) / 6;
+  return what === 'rod' || what === 'spring' || what === 'chain' ? (oblong * Math.PI) / 4 : oblong;
 }
 
 /** Whether it is sawn off a bar, and not counted or weighed out. */
-export const isSawn = ({ what }: Bought): boolean => what !== 'ball' && what !== 'powder';
+export const isSawn = ({ what }: Bought): boolean =>
+  what !== 'ball' && what !== 'powder' && what !== 'spring' && what !== 'chain';
 
 /** What the dies take hold of: contact across the bar, height before and after, and how far along at one bite. mm. */
 export interface Pressing {

@@ -8,15 +8,19 @@ import {
   MOST_PIECES,
   MOST_PLACES,
   halfSizes,
+  bodyOf,
   isBall,
+  isBent,
   isFlat,
   isLump,
   isRound,
-  allPlaced,
+  isWire,
   lengthCount,
   lengthsOf,
   placeCount,
 } from '../../../canister/inserts.ts';
+import { allPlaced } from '../../../canister/layout.ts';
+import { wireLength } from '../../../geometry/bodies.ts';
 import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
@@ -29,6 +33,8 @@ import { caution, error, needsMaterials } from '../../contract/common.ts';
 import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
 import { adviseBox, adviseInserts, adviseReady, checkInserts, placedIn } from './canFindings.ts';
+
+const UNCHANGED = [1, 1, 1] as const;
 
 /** The spots of the field: one a ball, one each length of a long insert. */
 function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
@@ -49,11 +55,20 @@ function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
       }),
     };
     if (isBall(insert)) return [{ ...base, z: z + p.capMm }];
-    return lengthsOf(insert, room.depthMm).map(({ middle, half }) => ({
-      ...base,
-      z: p.capMm + middle,
-      ...(half < room.depthMm / 2 - 1e-9 && { halfZ: half }),
-    }));
+    if (isBent(insert)) {
+      const wire = { body: bodyOf(insert, room, 0)!, scale: UNCHANGED, fromMm: 0 };
+      const [halfAcross, halfUp] = [room.widthMm / 2, room.heightMm / 2];
+      return [{ ...base, z: z + p.capMm, halfX: halfAcross, halfY: halfUp, halfZ: insert.sizeMm / 2, wire }];
+    }
+    return lengthsOf(insert, room.depthMm).map(({ middle, half }): InsertSpot => {
+      const body = bodyOf(insert, room, 2 * half);
+      return {
+        ...base,
+        z: p.capMm + middle,
+        ...((body || half < room.depthMm / 2 - 1e-9) && { halfZ: half }),
+        ...(body && { wire: { body, scale: UNCHANGED, fromMm: half } }),
+      };
+    });
   });
 }
 
@@ -138,13 +153,24 @@ function insertDoes(
     return { do: 'strew in', what, material, sizesMm, count: isLump(insert) ? null : count, kg };
   const room = roomOf(p);
   const lengths = lengthsOf(insert, room.depthMm);
+  const placed = allPlaced(p.inserts, room).filter((q) => q.insert === insert);
+  if (what === 'bent rod')
+    return {
+      do: 'bend in',
+      material,
+      thickMm: insert.sizeMm,
+      longMm: wireLength(bodyOf(insert, room, 0)!),
+      middlesMm: placed.map(({ z }) => z),
+      kg,
+    };
   const names = what === 'bar' ? bars.map(pieceName) : [];
   return {
     do: 'set in',
     what,
     material,
     sizesMm,
-    middlesMm: allPlaced([insert], room).map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
+    ...(isWire(insert) && { wire: { thickMm: insert.wireMm!, pitchMm: insert.pitchMm! } }),
+    middlesMm: placed.map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
     lengths:
       2 * lengths[0].half < room.depthMm
         ? { count: lengths.length, eachMm: 2 * lengths[0].half, gapMm: insert.gapMm ?? 0 }
@@ -303,6 +329,19 @@ export const can = defineMove({
     const lying = p.inserts.flatMap((i, k): Bought[] => {
       if (i.shape === 'bar') return [];
       const [a, b] = halfSizes(i);
+      const lengthsOfIt = lengthsOf(i, room.depthMm);
+      const body = bodyOf(i, room, 2 * lengthsOfIt[0].half);
+      if (body)
+        return [
+          {
+            what: body.kind === 'bent rod' ? 'rod' : body.kind,
+            material: i.material,
+            widthMm: body.wireMm,
+            thicknessMm: body.wireMm,
+            lengthMm: wireLength(body),
+            count: fill.inserts[k].count * (isBent(i) ? 1 : lengthsOfIt.length),
+          },
+        ];
       const what = isBall(i) ? 'ball' : i.shape === 'rod' ? 'rod' : 'strip';
       const lengths = lengthsOf(i, room.depthMm);
       const lengthMm = isBall(i) ? i.sizeMm : 2 * lengths[0].half;

@@ -4,15 +4,13 @@ import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
   type PlacedPiece,
-  allPlaced,
-  closeLayers,
   halfSizes,
   isBall,
+  isBent,
   isRound,
-  mostThatLie,
-  placesOf,
   worstOverlap,
 } from '../../../canister/inserts.ts';
+import { allPlaced, closeLayers, layOut, mostThatLie } from '../../../canister/layout.ts';
 import { beyondWall } from '../../../canister/room.ts';
 import { manyOf } from '../../../instruct/canWords.ts';
 import { materialById } from '../../../materials/material.ts';
@@ -40,7 +38,11 @@ export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
   const findings: Finding[] = [];
   p.inserts.forEach((insert, i) => {
-    const most = mostThatLie(insert, room);
+    const most = mostThatLie(
+      insert,
+      room,
+      p.inserts.filter((_, k) => k !== i),
+    );
     const name = insertName(insert, shop);
     const fewer = (count: number) => ({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, count } : o)) });
     if (most === 0)
@@ -119,7 +121,7 @@ export function adviseInserts(p: Can, shop: Shop): Finding[] {
       ),
     );
   const atWall = p.inserts.some((i) => i.lay !== 'rim' && touchesWall(i, p));
-  if (atWall && !p.inserts.some((i) => i.lay === 'rim'))
+  if (atWall && !p.inserts.some((i) => i.lay === 'rim' || isBent(i)))
     findings.push(
       warning(
         'flat wall',
@@ -138,7 +140,10 @@ const touchesWall = (insert: Insert, p: Can): boolean => {
   const [a, b] = halfSizes(insert);
   const near = 0.1 * insert.sizeMm;
   return (
-    isRound(insert) && placesOf(insert, room).some(({ x, y }) => beyondWall(room, x, y, a, b, true) > -near)
+    isRound(insert) &&
+    layOut(p.inserts, room)[p.inserts.indexOf(insert)].some(
+      ({ x, y }) => beyondWall(room, x, y, a, b, true) > -near,
+    )
   );
 };
 

@@ -63,6 +63,9 @@ export const passesOf = (bar: Billet, p: CanPressingInPasses) => {
   return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
 };
 
+/** A wire that is pressed together is thicker than it was, and met so much further out. */
+const WIRE_ROOM = 1.2;
+
 /**
  * The same steel pressed `share` (0…1) of the way to solid: middles of inserts move with the room, inserts keep their size,
  * powder closes round them. Anything that knows better how the section flows takes the place of this one function.
@@ -81,6 +84,11 @@ export function pressedTo(bar: Billet, p: CanPressing, share: number): Billet {
     z: solid.capMm + (s.z - parts.fromMm) * along,
     ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
     ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
+    ...(s.wire && {
+      halfX: s.halfX * solid.scaleX * WIRE_ROOM,
+      halfY: s.halfY * solid.scaleY * WIRE_ROOM,
+      wire: { ...s.wire, scale: [solid.scaleX, solid.scaleY, along] as const },
+    }),
   }));
   const [halfX, halfY] = [solid.insideWidthMm / 2, solid.insideHeightMm / 2];
   const room = (solid.inside ? outlineArea(solid.inside) : 4 * halfX * halfY) * solid.depthMm;

@@ -6,12 +6,12 @@ import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import {
   type Insert,
   type Place,
-  allPlaced,
   halfSizes,
   isBall,
+  isBent,
   isRound,
-  placesOf,
 } from '../../../../core/canister/inserts.ts';
+import { allPlaced, layOut } from '../../../../core/canister/layout.ts';
 import {
   type Alignment,
   type PlacedInsert,
@@ -47,7 +47,7 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
   const [chosen, setChosen] = useState<readonly Handle[]>([]);
   const room = roomOf(can);
   const handles = can.inserts.flatMap((insert, kind) =>
-    placesOf(insert, room).map((place, at) => ({
+    layOut(can.inserts, room)[kind].map((place, at) => ({
       kind,
       at,
       insert,
@@ -55,7 +55,9 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
       reach: reachAt(insert, place, room.depthMm / 2),
     })),
   );
-  const shown = handles.filter((h) => h.reach > 0);
+  const lying = (kind: number) => layOut(can.inserts, room)[kind];
+  // Rods that are bent round the wall have no place of their own.
+  const shown = handles.filter((h) => h.reach > 0 && !isBent(h.insert));
   const isChosen = (h: Handle) => chosen.some((c) => c.kind === h.kind && c.at === h.at);
   const change = (inserts: Insert[], what: string) =>
     setParameters(stepId, { ...can, inserts }, `inserts ${what}`);
@@ -65,7 +67,7 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
       what,
     );
   const moveTo = ({ kind, at }: Handle, [x, y]: readonly [number, number], snap: boolean) => {
-    const insert = freed(can.inserts[kind], room);
+    const insert = freed(can.inserts[kind], lying(kind));
     const others = allPlaced(can.inserts, room).filter(
       (p) => !(p.insert === can.inserts[kind] && p.x === insert.places[at].x && p.y === insert.places[at].y),
     );
@@ -77,11 +79,11 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
   const kind = chosen[0]?.kind ?? -1;
   const mine = chosen.filter((c) => c.kind === kind).map((c) => c.at);
   const act = (to: (insert: PlacedInsert) => Insert, what: string) =>
-    replace(kind, to(freed(can.inserts[kind], room)), what);
+    replace(kind, to(freed(can.inserts[kind], lying(kind))), what);
   const align = (how: Alignment) =>
     act((insert) => ({ ...insert, places: aligned(insert.places, mine, how) }), how);
   const remove = () => {
-    const insert = freed(can.inserts[kind], room);
+    const insert = freed(can.inserts[kind], lying(kind));
     const places = insert.places.filter((_, i) => !mine.includes(i));
     setChosen([]);
     if (places.length === 0)

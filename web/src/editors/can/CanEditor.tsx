@@ -6,9 +6,11 @@ import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { roomOf } from '../../../../core/canister/can.ts';
 import { handyNumbers } from '../../../../core/units/handy.ts';
-import { type Insert, insertSchema, mostThatLie, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
+import { type Insert, insertSchema, MOST_INSERTS } from '../../../../core/canister/inserts.ts';
+import { mostThatLie } from '../../../../core/canister/layout.ts';
 import type { ParametersOf } from '../../../../core/moves/index.ts';
 import { InsertFields } from './InsertFields.tsx';
+import { PourAll } from './Pouring.tsx';
 import { Pair } from '../../ui/Group.tsx';
 import { PictureFields } from './PictureFields.tsx';
 import { outlineOfDrawing } from './outlineOfDrawing.ts';
@@ -30,8 +32,9 @@ const FRESH: Record<Insert['shape'], Partial<Insert>> = {
   'square bar': { sizeMm: 10, lay: 'rows' },
   strip: { sizeMm: 25, thicknessMm: 2, lay: 'rows' },
   'saw blade': { sizeMm: 30, thicknessMm: 1.2, lay: 'rows' },
-  springs: { sizeMm: 6, lay: 'hexagonal' },
-  chain: { sizeMm: 7, lay: 'hexagonal' },
+  'bent rod': { sizeMm: 6, lay: 'rim' },
+  springs: { sizeMm: 12, wireMm: 2, pitchMm: 5, lay: 'hexagonal' },
+  chain: { sizeMm: 17, wireMm: 5, pitchMm: 18.5, lay: 'hexagonal' },
   offcuts: { sizeMm: 10, lay: 'hexagonal' },
   bar: { sizeMm: 20, thicknessMm: 20, lay: 'rows' },
 };
@@ -51,7 +54,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
       const pieces = [{ lane: other?.lane.id ?? lanes[0].lane.id, piece: 1 }];
       return change({ inserts: [...p.inserts, { ...insert, pieces }] });
     }
-    const count = Math.max(1, Math.min(MOST_INSERTS, mostThatLie(insert, room)));
+    const count = Math.max(1, Math.min(MOST_INSERTS, mostThatLie(insert, room, p.inserts)));
     change({ inserts: [...p.inserts, { ...insert, count }] });
   };
   return (
@@ -155,6 +158,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           remove={() => change({ inserts: p.inserts.filter((_, k) => k !== i) })}
         />
       ))}
+      <PourAll can={p} change={(inserts) => change({ inserts })} />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
         {(Object.keys(FRESH) as Insert['shape'][]).map((shape) => (
           <Button

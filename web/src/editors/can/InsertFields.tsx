@@ -2,26 +2,27 @@ import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { insertSchema } from '../../../../core/canister/inserts.ts';
-import { Alert, Button, Typography } from '@mui/material';
-import { useState } from 'react';
+import {} from '../../../../core/canister/layout.ts';
+import { Button } from '@mui/material';
 import { type Can, roomOf } from '../../../../core/canister/can.ts';
+import { mostThatLie } from '../../../../core/canister/layout.ts';
 import {
   type Insert,
-  allPlaced,
+  MOST_INSERTS,
   insertVolume,
   isBall,
+  isBent,
   isFlat,
   isLump,
   isRound,
-  standing,
+  isWire,
 } from '../../../../core/canister/inserts.ts';
-import { TOUCHING } from '../../../../core/canister/packing.ts';
+import { Pour } from './Pouring.tsx';
 import { materialById } from '../../../../core/materials/material.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { MaterialChoice } from '../form/MaterialChoice.tsx';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
-import { ask } from '../../document/workers/host.ts';
 
 const of = quantitiesOf(insertSchema);
 
@@ -36,6 +37,8 @@ interface InsertFieldsProps {
 /** One kind of insert: what it is, how many, and how it lies. */
 export function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
   const name = `Insert ${number}`;
+  const others = can.inserts.filter((_, k) => k !== number - 1);
+  const most = () => Math.max(1, Math.min(MOST_INSERTS, mostThatLie(insert, roomOf(can), others)));
   return (
     <Group
       title={`${name}: ${manyOf(insert.shape)}`}
@@ -54,10 +57,26 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
         {insert.shape !== 'bar' && (
           <QuantityField
             of={of('sizeMm')}
-            label={isLump(insert) ? `${name}, each about` : `${name} size`}
+            label={isLump(insert) ? `${name}, each about` : `${name} ${sizeWord(insert)}`}
             value={insert.sizeMm}
             onChange={(sizeMm) => put({ sizeMm })}
           />
+        )}
+        {isWire(insert) && (
+          <>
+            <QuantityField
+              of={of('wireMm')}
+              label={`${name} wire`}
+              value={insert.wireMm!}
+              onChange={(wireMm) => put({ wireMm })}
+            />
+            <QuantityField
+              of={of('pitchMm')}
+              label={`${name}, ${insert.shape === 'chain' ? 'link to link' : 'turn to turn'}`}
+              value={insert.pitchMm!}
+              onChange={(pitchMm) => put({ pitchMm })}
+            />
+          </>
         )}
         {isFlat(insert) && insert.shape !== 'bar' && (
           <QuantityField
@@ -87,18 +106,20 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
             onChange={(readyCount) => put({ readyCount })}
           />
         )}
-        <Choice
-          label={`${name} lies`}
-          value={insert.lay}
-          options={[
-            ['rows', 'in rows'],
-            ['hexagonal', 'close, in hexagons'],
-            ['rim', 'around the rim'],
-            ...(can.picture ? [['outline', 'along the picture’s outline'] as const] : []),
-            ...(insert.places ? [['placed', 'as poured or moved'] as const] : []),
-          ]}
-          onChange={(lay) => put({ lay })}
-        />
+        {!isBent(insert) && (
+          <Choice
+            label={`${name} lies`}
+            value={insert.lay}
+            options={[
+              ['rows', 'in rows'],
+              ['hexagonal', 'close, in hexagons'],
+              ['rim', 'around the rim'],
+              ...(can.picture ? [['outline', 'along the picture’s outline'] as const] : []),
+              ...(insert.places ? [['placed', 'as poured or moved'] as const] : []),
+            ]}
+            onChange={(lay) => put({ lay })}
+          />
+        )}
         {isBall(insert) && !isLump(insert) && insert.lay !== 'placed' && (
           <OptionalField
             of={of('bedMm')}
@@ -107,7 +128,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
             onChange={(bedMm) => put({ bedMm })}
           />
         )}
-        {!isBall(insert) && insert.shape !== 'bar' && (
+        {!isBall(insert) && !isBent(insert) && insert.shape !== 'bar' && (
           <OptionalField
             of={of('cutMm')}
             label={`${name}, cut to`}
@@ -124,10 +145,25 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           />
         )}
       </Pair>
+      {!isLump(insert) && insert.shape !== 'bar' && insert.lay !== 'placed' && (
+        <Button size="small" onClick={() => put({ count: most() })}>
+          As many as go in
+        </Button>
+      )}
       {isRound(insert) && <Pour number={number} insert={insert} can={can} put={put} />}
     </Group>
   );
 }
+
+/** What its size is the size of, in whole words. */
+const sizeWord = (insert: Insert): string =>
+  isRound(insert) || isBent(insert)
+    ? isWire(insert)
+      ? 'across, outside'
+      : 'diameter'
+    : isFlat(insert)
+      ? 'wide'
+      : 'side';
 
 /** Of places given one by one as many as are wanted stay. */
 const kept = (insert: Insert, count: number): Partial<Insert> =>
@@ -144,7 +180,7 @@ function Weight({
 }: { name: string } & Pick<InsertFieldsProps, 'insert' | 'can' | 'put'>) {
   const { materials } = useShop();
   const density = materialById(materials, insert.material)?.densityKgM3 ?? 7850;
-  const each = insertVolume(insert, roomOf(can).depthMm) * density * 1e-9;
+  const each = insertVolume(insert, roomOf(can)) * density * 1e-9;
   return (
     <QuantityField
       of={{
@@ -186,53 +222,5 @@ function Bars({ name, insert, put }: { name: string } & Pick<InsertFieldsProps, 
         onChange={(count) => choose(lane, count)}
       />
     </Pair>
-  );
-}
-
-/** Pours so many in and shakes them down, among what else stands there; pressed again, they fall otherwise. */
-function Pour({ number, insert, can, put }: Omit<InsertFieldsProps, 'remove'>) {
-  const [state, setState] = useState<'ready' | 'pouring' | 'too many' | 'failed'>('ready');
-  const [seed, setSeed] = useState(1);
-  const pour = async () => {
-    setState('pouring');
-    const room = roomOf(can);
-    const others = can.inserts.filter((_, k) => k !== number - 1);
-    const radii = Array.from({ length: insert.count }, () => insert.sizeMm / 2);
-    const { widthMm, heightMm, depthMm, outline } = room;
-    const section = { widthMm, heightMm, ...(outline && { outline }) };
-    const into = isBall(insert) ? { ...section, depthMm } : section;
-    const poured = await ask('answers', (api) =>
-      api.pour(radii, into, standing(allPlaced(others, room)), seed),
-    ).catch(() => null);
-    if (!poured) return setState('failed');
-    const { rounds, overlap } = poured;
-    setSeed(seed + 1);
-    if (overlap > 5 * TOUCHING) return setState('too many');
-    const fine = (mm: number) => Math.round(mm * 1000) / 1000;
-    const places = rounds.map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(Math.min(z, depthMm)) }));
-    put({ lay: 'placed', places });
-    setState('ready');
-  };
-  return (
-    <>
-      <Button size="small" variant="outlined" disabled={state === 'pouring'} onClick={() => void pour()}>
-        {state === 'pouring'
-          ? 'Pouring…'
-          : insert.lay === 'placed'
-            ? `Pour insert ${number} again`
-            : `Pour insert ${number} in`}
-      </Button>
-      {state === 'failed' && <Alert severity="error">Pouring broke off: try it again.</Alert>}
-      {state === 'too many' && (
-        <Alert severity="warning">
-          {insert.count} do not settle without pressing into each other: take fewer, or a larger can.
-        </Alert>
-      )}
-      {insert.lay === 'placed' && (
-        <Typography variant="body2" color="text.secondary">
-          One settled arrangement of many; the real ones will lie otherwise.
-        </Typography>
-      )}
-    </>
   );
 }
