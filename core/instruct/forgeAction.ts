@@ -104,6 +104,8 @@ export type ForgeAction =
   | {
       readonly do: 'press solid';
       readonly endMm: number;
+      /** Of a flat can: the stops between its caps, one after the other, and nothing on its sides. */
+      readonly flatMm?: readonly number[];
       readonly ways: 'two ways' | 'one way';
       readonly passes: readonly Stop[];
       readonly toMm: readonly [wide: number, high: number];

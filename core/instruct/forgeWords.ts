@@ -109,7 +109,12 @@ export const FORGE_SENTENCES: Sentences<ForgeAction> = {
   ],
   'press on end': ({ toMm, heats }, { lengths }) =>
     `Stand the bar on end A, square to the dies, and press it down to ${exactLength(toMm, lengths)}${inHeats(heats)}; straighten at once if it leans.`,
-  'press solid'({ endMm, ways, passes, toMm, longMm, capMm }, { lengths }) {
+  'press solid'({ endMm, flatMm, ways, passes, toMm, longMm, capMm }, { lengths }) {
+    if (flatMm)
+      return [
+        `Press it flat, its caps to the dies, a stop block for each pass: ${list(flatMm.map((mm) => exactLength(mm, lengths)))}. Turn it over after every pass; nothing on its narrow sides.`,
+        `Solid at ${formatLength(longMm, lengths)} from cap to cap, ${formatSizes([...toMm], lengths)} outside. The picture lies under the caps: ${formatFine(capMm, lengths)} on each side.`,
+      ];
     const stops = stopsSaid(passes, lengths);
     return [
       ...(endMm > 0 ? [`First press end to end, ${formatFine(endMm, lengths)}, to seat the caps.`] : []),

@@ -217,6 +217,7 @@ export function struck(
     case 'draw':
       return scaledTo(thing, ...a.toMm);
     case 'press solid': {
+      if (a.flatMm) agrees(a.flatMm.at(-1)!, a.longMm);
       // Its powder closes evenly, so only the sizes are told, and the last stops are those.
       const [wide, high] = a.toMm;
       for (const [side, mm] of [

@@ -30,12 +30,23 @@ const MOST_SLENDER = 4;
 const FIRST_SHARE = 0.25;
 const FIRST_END_MM = 5;
 
+/** mm. So near to all that there is, an end-to-end press leaves nothing for the sides. */
+const SOLID_MM = 0.05;
+
 const slenderness = ({ lengthMm, widthMm, heightMm }: PressedCan): number =>
   lengthMm / Math.min(widthMm, heightMm);
 
-/** A first press that seats the caps and leaves emptiness for the sides; none of a can that would buckle. mm */
+/** Shorter than this many times its least thickness a can's caps are its broad sides (common practice, no source). */
+const FLAT = 0.5;
+const isFlat = (can: PressedCan): boolean => slenderness(can) < FLAT;
+
+/** A first press that seats the caps and leaves emptiness for the sides; none of a can that would buckle, all of it of one that is flat. mm */
 const firstEndMm = (can: PressedCan): number =>
-  slenderness(can) > MOST_SLENDER ? 0 : Math.min(FIRST_END_MM, FIRST_SHARE * mostEndMm(can));
+  isFlat(can)
+    ? mostEndMm(can)
+    : slenderness(can) > MOST_SLENDER
+      ? 0
+      : Math.min(FIRST_END_MM, FIRST_SHARE * mostEndMm(can));
 
 function adviseEnds(before: PressedCan, p: P, sidePasses: number, { lengths }: Shop): Finding[] {
   const most = mostEndMm(before);
@@ -50,6 +61,16 @@ function adviseEnds(before: PressedCan, p: P, sidePasses: number, { lengths }: S
           ),
         ]
       : [];
+  if (isFlat(before))
+    return p.endMm >= most - SOLID_MM
+      ? []
+      : [
+          warning(
+            'flat can',
+            `The can is flat: ${formatLength(before.lengthMm, lengths)} from cap to cap. Pressed on its narrow sides it folds; press its broad sides, the caps, until it is solid.`,
+            { parameter: 'endMm', remedy: { label: 'Press the caps alone', set: { endMm: most } } },
+          ),
+        ];
   const seats = Math.min(SEATS_MM, FIRST_SHARE * most);
   if (p.endMm < seats - 1e-9)
     return [
@@ -124,6 +145,12 @@ function flowed(stage: FlowDone): Finding[] {
       `Worked out between the dies: powder ${percent(meanDensity)} of solid; what is left closes evenly.`,
     ),
   ];
+}
+
+/** Stops from cap to cap in even passes of at most so much. mm */
+function flatStops(fromMm: number, toMm: number, passMm: number): number[] {
+  const passes = Math.min(MOST_PASSES, Math.max(1, Math.ceil((fromMm - toMm) / passMm - 1e-9)));
+  return Array.from({ length: passes }, (_, i) => fromMm + ((toMm - fromMm) * (i + 1)) / passes);
 }
 
 export const consolidate = defineMove({
@@ -201,7 +228,15 @@ export const consolidate = defineMove({
   presses([bar], p, shop) {
     const { before, solid, passes } = passesOf(bar, p);
     const last = passes.at(-1);
-    if (!last) return null;
+    if (!last)
+      return isFlat(before)
+        ? {
+            widthMm: Math.min(before.widthMm, before.heightMm),
+            heightMm: solid.lengthMm + p.passMm,
+            toHeightMm: solid.lengthMm,
+            biteMm: Math.max(before.widthMm, before.heightMm),
+          }
+        : null;
     return {
       widthMm: last.side === 'height' ? before.widthMm : solid.heightMm,
       heightMm: last.stopMm + p.passMm,
@@ -211,12 +246,14 @@ export const consolidate = defineMove({
   },
   closes: (p) => p,
   does([bar], p) {
-    const { solid, passes } = passesOf(bar, p);
+    const { before, solid, passes } = passesOf(bar, p);
+    const isPressedFlat = isFlat(before) && passes.length === 0;
     return [
       { do: 'soak', temperatureC: p.temperatureC, heats: p.heats },
       {
         do: 'press solid',
         endMm: p.endMm,
+        ...(isPressedFlat && { flatMm: flatStops(before.lengthMm, solid.lengthMm, p.passMm) }),
         ways: p.sides,
         passes: passes.map(({ side, stopMm }) => ({ pressed: side, stopMm })),
         toMm: [solid.widthMm, solid.heightMm],
