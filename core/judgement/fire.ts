@@ -12,6 +12,7 @@ import {
 } from '../heat/soak.ts';
 import { cooledTo, coolingRate, coolingSeconds } from '../heat/cooling.ts';
 import { materialById } from '../materials/material.ts';
+import { weldingWindow } from '../materials/welding.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Finding, moveOf } from '../moves/index.ts';
 import { warning } from '../moves/contract/common.ts';
@@ -125,11 +126,7 @@ export const heatAfter = (bar: Billet, fromC: number, seconds: number): number =
 /** Where work has to stop: the bottom of the welding window, or where steel cracks. */
 function leastHeat(bar: Billet, welds: boolean, shop: Shop): number {
   if (!welds) return shop.forge.stopC;
-  const lows = Object.keys(bar.volumes).flatMap((id) => {
-    const m = materialById(shop.materials, id);
-    return m?.weldC && bar.volumes[id] > 0 ? [m.weldC[0]] : [];
-  });
-  return Math.max(shop.forge.stopC, ...lows);
+  return Math.max(shop.forge.stopC, weldingWindow(bar.volumes, shop.materials)?.low ?? 0);
 }
 
 function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Figure & { seconds: number } {
@@ -199,7 +196,7 @@ export const judgeFire: Judge = (subject) => {
       ),
     );
   if (seconds < shop.forge.carryS) {
-    const hottest = welds ? Math.min(...weldTops(bar, shop)) : atC;
+    const hottest = welds ? (weldingWindow(bar.volumes, shop.materials)?.high ?? Infinity) : atC;
     const better = timeFigure(bar, hottest, leastC, shop).seconds;
     findings.push(
       warning(
@@ -223,24 +220,22 @@ export const judgeFire: Judge = (subject) => {
   return { figures: [...(welds ? [windowFigure(bar, shop)] : []), soak, time], findings };
 };
 
-const weldTops = (bar: Billet, shop: Shop): number[] =>
-  Object.keys(bar.volumes).flatMap((id) => {
-    const m = materialById(shop.materials, id);
-    return m?.weldC && bar.volumes[id] > 0 ? [m.weldC[1]] : [];
-  });
-
 function windowFigure(bar: Billet, shop: Shop): Figure {
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
   const all = Object.keys(bar.volumes)
     .filter((id) => bar.volumes[id] > 0)
     .map((id) => materialById(shop.materials, id)!);
-  const windows = all.flatMap((m) => (m.weldC ? [m.weldC] : []));
-  const [low, high] = [Math.max(...windows.map((w) => w[0])), Math.min(...windows.map((w) => w[1]))];
+  const window = weldingWindow(bar.volumes, shop.materials);
   return {
-    ...figured('welding window', low),
-    value:
-      windows.length === 0 ? 'none known' : low > high ? 'no overlap' : `${degrees(low)} to ${degrees(high)}`,
-    formula: 'the overlap of the windows of everything in the billet',
+    ...figured('welding window', window?.low ?? 0),
+    value: !window
+      ? 'none known'
+      : window.low > window.high
+        ? 'no overlap'
+        : `${degrees(window.low)} to ${degrees(window.high)}`,
+    formula: window?.caps
+      ? 'the window of what melts low: it caps the heat'
+      : 'the overlap of the windows of everything in the billet',
     inputs: all.map((m) => [
       m.name,
       m.weldC ? `${degrees(m.weldC[0])} to ${degrees(m.weldC[1])}` : 'does not weld',

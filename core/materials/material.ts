@@ -12,6 +12,7 @@ const composition = z.strictObject({
   V: plainNumber('V', 0, 100).optional(),
   W: plainNumber('W', 0, 100).optional(),
   Cu: plainNumber('Cu', 0, 100).optional(),
+  Zn: plainNumber('Zn', 0, 100).optional(),
 });
 
 const window = z.tuple([temperatureC('Welds from', 300, 1700), temperatureC('Welds up to', 300, 1700)]);
@@ -71,12 +72,41 @@ export const materialById = (materials: readonly Material[], id: string): Materi
   materials.find((m) => m.id === id);
 
 /**
- * A first tone for a material of this composition, 0…1: 0.25 at 0.8 % C, +0.3 at 2 % Ni levelling off towards 1 at pure
- * nickel, −0.1 per 1 % Mn, +0.05 per 1 % Cr, lighter below 0.3 % C. A rule of thumb, invented; the shop sets its own.
+ * A first tone for a material of this composition, 0…1: 0.2 at 0.8 % C, −0.1 per 1 % Mn, +0.05 per 1 % Cr, lighter by up to 0.42
+ * below 0.3 % C; nickel takes it towards white by 1 − e^(−0.51·Ni^1.74), 0.82 of the way at 2 %. A rule of thumb, fitted to our
+ * own table of tones (within 0.1 of every steel in it but wrought iron); the shop sets its own.
  */
 export function proposedTone({ C = 0, Mn = 0, Cr = 0, Ni = 0 }: Material['composition']): number {
-  const plain = 0.25 + (C < 0.3 ? 0.35 * (1 - C / 0.3) : 0) - 0.1 * Mn + 0.05 * Cr;
-  // Half the way to white that 2 % nickel makes, 0.3 of 0.75, sets how fast it levels off.
-  const nickel = 1 - Math.exp((Math.log(1 - 0.3 / 0.75) * Ni) / 2);
-  return Math.min(1, Math.max(0, plain + (1 - plain) * nickel));
+  const plain = 0.2 + 0.42 * Math.min(1, Math.max(0, (0.3 - C) / 0.1)) - 0.1 * Mn + 0.05 * Cr;
+  const nickel = 1 - Math.exp(-0.51 * Ni ** 1.74);
+  return Math.min(BRIGHTEST, Math.max(0, plain + (1 - plain) * nickel));
 }
+
+/** Nothing etches brighter than nickel. */
+const BRIGHTEST = 0.97;
+
+/** What two powders come to that are mixed by mass: `share` (0…1) of the second. */
+export function mixture(
+  first: Material,
+  second: Material,
+  share: number,
+): Pick<Material, 'composition' | 'densityKgM3' | 'tone'> {
+  const elements = Object.keys({
+    ...first.composition,
+    ...second.composition,
+  }) as (keyof Material['composition'])[];
+  const composition = Object.fromEntries(
+    elements.map((e) => [
+      e,
+      round((1 - share) * (first.composition[e] ?? 0) + share * (second.composition[e] ?? 0)),
+    ]),
+  );
+  const litres = (1 - share) / first.densityKgM3 + share / second.densityKgM3;
+  return {
+    composition,
+    densityKgM3: Math.round(1 / litres),
+    tone: round(proposedTone(composition)),
+  };
+}
+
+const round = (x: number): number => Math.round(1000 * x) / 1000;

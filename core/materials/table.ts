@@ -1,4 +1,4 @@
-import type { Material } from './material.ts';
+import { type Material, mixture } from './material.ts';
 
 /**
  * The shop's first table (handbook, materials). Compositions are values from memory of the standard named in each row;
@@ -81,7 +81,7 @@ const steel = ([id, name, standard, composition, tone, etches]: Row, weldC: [num
   ...hardeningOf(id),
 });
 
-export const MATERIALS: readonly Material[] = [
+const METALS: readonly Material[] = [
   ...PLAIN.map((row) => steel(row, [1150, 1290])),
   ...CHROMIUM.map((row) => steel(row, [1150, 1250])),
   {
@@ -119,4 +119,35 @@ export const MATERIALS: readonly Material[] = [
     limitC: 1040,
     tint: [255, 160, 110],
   },
+  {
+    id: 'brass',
+    name: 'Brass C260',
+    source:
+      'value from memory of ASTM B36; begins to melt at 915 °C; kept below 880 °C by common practice, no source',
+    composition: { Cu: 70, Zn: 30 },
+    densityKgM3: 8530,
+    tone: 0.75,
+    etches: 'brass',
+    weldC: [780, 880],
+    limitC: 880,
+    tint: [240, 205, 110],
+  },
 ];
+
+/** Nickel powder blended into a steel's, by mass: 2 and 4 % in a high-carbon powder etch clearly bright beside it (common practice, no source). */
+const BLENDED = [0.01, 0.02, 0.04];
+
+const blend = (share: number): Material => {
+  const [base, nickel] = ['1084', 'nickel'].map((id) => METALS.find((m) => m.id === id)!);
+  return {
+    ...base,
+    id: `1084ni${100 * share}`,
+    name: `1084 powder + ${100 * share} % nickel`,
+    source: 'value from memory of SAE J403 and ASTM B162, mixed by mass; tone by the rule of thumb',
+    etches: share < 0.02 ? 'mid' : 'bright',
+    ...mixture(base, nickel, share),
+    hardening: undefined,
+  };
+};
+
+export const MATERIALS: readonly Material[] = [...METALS, ...BLENDED.map(blend)];

@@ -155,9 +155,23 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
       ],
       weldIt,
     ],
-    'no window',
+    'too hot',
     'error',
-    'No welding heat',
+    'too hot',
+  ],
+  [
+    'copper at its own heat',
+    [
+      ...SQUARE_BAR,
+      [
+        'laminate',
+        { where: 'along one edge', material: '80crv2', thicknessMm: 4, sheet: copper, edgesSealed: true },
+      ],
+      ['weld', { heats: 1, temperatureC: 1000 }],
+    ],
+    'capped',
+    'note',
+    'no seam of steel on steel closes',
   ],
   [
     'an unknown core',

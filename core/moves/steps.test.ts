@@ -224,6 +224,26 @@ describe('findings', () => {
         ],
         weldIt,
       ],
+      'too hot',
+      'error',
+    ],
+    [
+      'copper and brass in one weld',
+      [
+        [
+          'stack',
+          {
+            layers: 4,
+            pattern: [
+              { material: 'brass', thicknessMm: 5 },
+              { material: 'copper', thicknessMm: 1 },
+            ],
+            widthMm: 40,
+            lengthMm: 200,
+          },
+        ],
+        ['weld', { heats: 1, temperatureC: 850 }],
+      ],
       'no window',
       'error',
     ],

@@ -3,9 +3,10 @@ import type { Billet } from '../../billet/billet.ts';
 import { piecesOf } from '../../billet/laidPieces.ts';
 import { care } from '../../instruct/action.ts';
 import type { Shop } from '../../shop/shop.ts';
-import { materialById } from '../../materials/material.ts';
+import type { Volumes } from '../../materials/volumes.ts';
+import { weldingWindow } from '../../materials/welding.ts';
 import { formatTemperature } from '../../units/temperature.ts';
-import { CAUTIONS, error, heated, needsOneBar, warning } from '../contract/common.ts';
+import { CAUTIONS, caution, error, heated, needsOneBar, note, warning } from '../contract/common.ts';
 import { heats, weldingHeat } from '../../units/quantities.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
@@ -21,29 +22,15 @@ const parameters = z.strictObject({
 
 export type WeldParameters = z.infer<typeof parameters>;
 
-type Window = { low: number; high: number; lowest: string; highest: string };
-
-/** The temperatures at which everything in the billet welds: the overlap of all windows (handbook, heat). */
-function overlap(ids: string[], shop: Shop): Window | null {
-  const windows = ids.flatMap((id) => {
-    const material = materialById(shop.materials, id);
-    return material?.weldC ? [{ material, low: material.weldC[0], high: material.weldC[1] }] : [];
-  });
-  if (windows.length === 0) return null;
-  const low = windows.reduce((a, b) => (b.low > a.low ? b : a));
-  const high = windows.reduce((a, b) => (b.high < a.high ? b : a));
-  return { low: low.low, high: high.high, lowest: low.material.name, highest: high.material.name };
-}
-
-function checkWindow(ids: string[], temperatureC: number, shop: Shop): Finding[] {
-  const all = overlap(ids, shop);
+function checkWindow(volumes: Volumes, temperatureC: number, shop: Shop): Finding[] {
+  const all = weldingWindow(volumes, shop.materials);
   if (!all) return [];
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
   if (all.low > all.high)
     return [
       error(
         'no window',
-        `No welding heat suits everything in this billet: ${all.lowest} wants at least ${degrees(all.low)}, ${all.highest} stands at most ${degrees(all.high)}.`,
+        `No welding heat suits everything in this billet: ${all.lowest.name} wants at least ${degrees(all.low)}, ${all.highest.name} stands at most ${degrees(all.high)}.`,
         { parameter: 'temperatureC' },
       ),
     ];
@@ -51,7 +38,7 @@ function checkWindow(ids: string[], temperatureC: number, shop: Shop): Finding[]
     return [
       error(
         'too hot',
-        `${degrees(temperatureC)} is too hot: ${all.highest} stands at most ${degrees(all.high)}.`,
+        `${degrees(temperatureC)} is too hot: ${all.highest.name} stands at most ${degrees(all.high)}.`,
         {
           parameter: 'temperatureC',
           remedy: { label: `Weld at ${degrees(all.high)}`, set: { temperatureC: all.high } },
@@ -64,11 +51,22 @@ function checkWindow(ids: string[], temperatureC: number, shop: Shop): Finding[]
         code: 'too cold',
         severity: 'warning',
         parameter: 'temperatureC',
-        text: `${degrees(temperatureC)} is cold for a weld: ${all.lowest} wants at least ${degrees(all.low)}.`,
+        text: `${degrees(temperatureC)} is cold for a weld: ${all.lowest.name} wants at least ${degrees(all.low)}.`,
         remedy: { label: `Weld at ${degrees(all.low)}`, set: { temperatureC: all.low } },
       },
     ];
-  return [];
+  if (!all.caps) return [];
+  return [
+    note(
+      'capped',
+      `${all.caps.name} caps the heat at ${degrees(all.high)}: there it joins what it lies between, and no seam of steel on steel closes. Weld those before, hotter.`,
+      { parameter: 'temperatureC' },
+    ),
+    caution(
+      'squirts',
+      `${all.caps.name} squirts out when overheated: stand aside, and press lightly.${all.caps.composition.Zn ? ' Its zinc boils off: do not breathe the white fume.' : ''}`,
+    ),
+  ];
 }
 
 /** What is asked about the seams is not done; it can be, as presses of the welded bar. */
@@ -112,11 +110,7 @@ export const weld = defineMove({
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
-    const findings = checkWindow(
-      Object.keys(before[0].volumes).filter((id) => before[0].volumes[id] > 0),
-      p.temperatureC,
-      shop,
-    );
+    const findings = checkWindow(before[0].volumes, p.temperatureC, shop);
     if (p.heats === 0)
       findings.push(
         error('no heat', 'A weld needs at least one heat.', {

@@ -8,6 +8,7 @@ import { SolidField } from '../../billet/fields/layers.ts';
 import { AS_IT_LIES, ROLLED_TOP_BOTTOM, type Orientation } from '../../geometry/orientation.ts';
 import { rectangle } from '../../geometry/outline.ts';
 import { materialById } from '../../materials/material.ts';
+import { meltsLow } from '../../materials/welding.ts';
 import { type Volumes, addVolumes } from '../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../shop/shop.ts';
 import { formatFine } from '../../units/length.ts';
@@ -74,8 +75,6 @@ const rolledOver = ({ lie = 'upper one rolled' }: P, which: 0 | 1): boolean =>
 const FIT_MM = 0.05;
 /** Thinner than this is sheet. */
 const SHEET_MM = 1.6;
-const LOW_MELTING_C = 1100;
-
 /** Bands level (from the bottom) and upright (from the left) that make the block; the bar is where they cross. */
 function bandsOf(pieces: readonly Billet[], p: P): { level: Band[]; upright: Band[] } {
   const [bar] = pieces;
@@ -170,7 +169,7 @@ const piecesUsed = (p: P): number => (p.where === 'core between' ? 2 : 1);
 
 function checkSheet(p: P, shop: Shop): Finding[] {
   const low = p.sheet && materialById(shop.materials, p.sheet.material);
-  if (!low || low.limitC >= LOW_MELTING_C) return [];
+  if (!low || !meltsLow(low)) return [];
   return p.edgesSealed
     ? []
     : [
