@@ -83,3 +83,139 @@ test('halves ripped from two bars, cut to links, laid by turns and welded', asyn
   expect(maker.presses).toBeLessThanOrEqual(MOST.presses);
   expect(maker.numbers).toBeLessThanOrEqual(MOST.numbers);
 });
+
+/** Sets what is short, and sees the piece reached and saved. */
+async function finished(page: Page, maker: Maker): Promise<void> {
+  await maker.press(/^Set (it|them)$/, page.getByRole('button', { name: /^Set (it|them)$/ }));
+  await expect(verdict(page)).toContainText(/to spare|exactly/);
+  await saved(page);
+  await painted(page);
+  expect(maker.presses).toBeLessThanOrEqual(MOST.presses);
+  expect(maker.numbers).toBeLessThanOrEqual(MOST.numbers);
+}
+
+test('a folded chain of four with strips, then six bars three each side of a centre', async ({ page }) => {
+  const maker = new Maker(page);
+  await maker.begin('Chain', ['10"', '1 1/4', '1/4']);
+  await maker.press(/^A stack/, page.getByRole('button', { name: /^A stack/ }));
+  await maker.type('Length', '12');
+  await maker.add('Weld', 'Draw out', 'Cut', 'Arrange');
+  await maker.press('Book-matched row of all 4');
+  await maker.choose('Strips', 'Upright strips between');
+  await maker.add('Weld', 'Draw out');
+  await maker.type('Side', '3/4');
+  await maker.add('Cut');
+  await maker.type('Equal pieces', '6');
+  await maker.press('Another bar');
+  await maker.press(/^A stack/, page.getByRole('button', { name: /^A stack/ }));
+  await maker.add('Weld', 'Draw out');
+  await maker.type('Side', '3/4');
+  await maker.press('Another bar');
+  await maker.press(/^Pieces of other bars/, page.getByRole('button', { name: /^Pieces of other bars/ }));
+  await maker.choose('Share the places', 'The first on both sides of the others');
+  await maker.add('Weld', 'Draw out');
+  await maker.choose('Draw to a', 'Flat bar');
+  await maker.type('Width', '1 1/4');
+  await maker.type('Thickness', '1/4');
+  await finished(page, maker);
+  console.log('job 2', maker.presses, maker.numbers);
+});
+
+test('a bow-tie to a sunburst with a thicker cross', async ({ page }) => {
+  const maker = new Maker(page);
+  await maker.begin('Sunburst', ['10"', '1 1/4', '1/4']);
+  await maker.press(/^A stack/, page.getByRole('button', { name: /^A stack/ }));
+  await maker.type('Length', '12');
+  await maker.add('Weld', 'Draw out', 'Press a wedge');
+  await maker.choose('Press it to', 'A bow-tie: two wedges, left and right');
+  await maker.press(/^Draw to .* first$/, page.getByRole('button', { name: /^Draw to .* first$/ }));
+  await maker.add('Rip lengthwise', 'Cut', 'Arrange');
+  await maker.choose('Strips', 'Strips between, both ways');
+  await maker.type('Strip thickness', '3/16');
+  await maker.add('Weld', 'Draw out');
+  await maker.choose('Draw to a', 'Flat bar');
+  await maker.type('Width', '1 1/4');
+  await maker.type('Thickness', '1/4');
+  await finished(page, maker);
+  console.log('job 3', maker.presses, maker.numbers);
+});
+
+/** A can begun as the shop usually makes it. */
+async function beginCan(page: Page, maker: Maker, name: string, sizes: readonly [string, string, string]) {
+  await maker.begin(name, sizes);
+  await maker.press(/^A canister/, page.getByRole('button', { name: /^A canister/ }));
+}
+
+test('balls of two sizes, poured together', async ({ page }) => {
+  const maker = new Maker(page);
+  await beginCan(page, maker, 'Hail', ['10"', '1 1/4', '1/4']);
+  await maker.press('Balls');
+  await maker.type('Insert 1 diameter', '1/4');
+  await maker.type('Insert 1 count', '120');
+  await maker.press('Balls');
+  await maker.type('Insert 2 diameter', '1/8');
+  await maker.type('Insert 2 count', '120');
+  await maker.press('Pour all balls together');
+  await expect(page.getByText(/^One settled arrangement of many/).first()).toBeVisible({ timeout: 90_000 });
+  await painted(page);
+  await page.screenshot({ path: '/tmp/j4a.png' });
+  await maker.add('Press solid', 'Crop the ends', 'Take the jacket off', 'Draw out');
+  await maker.choose('Draw to a', 'Flat bar');
+  await maker.type('Width', '1 1/4');
+  await maker.type('Thickness', '1/4');
+  await painted(page);
+  await page.screenshot({ path: '/tmp/j4b.png' });
+  await expect(verdict(page)).toContainText(/to spare|exactly|short/);
+  console.log('job 4', maker.presses, maker.numbers);
+});
+
+/** A blade seen from the side. */
+const BLADE = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 40"><path d="M0 0 H140 L190 8 L200 24 L160 38 L0 40 Z"/></svg>'; // prettier-ignore
+
+test('two beds of small balls between bent rim rods in a can built round a blade’s outline', async ({
+  page,
+}) => {
+  const maker = new Maker(page);
+  await beginCan(page, maker, 'Blade in a can', ['1/4', '6"', '1"']);
+  await maker.choose('Can made as', 'plate bent round an outline');
+  const chooser = page.waitForEvent('filechooser');
+  await maker.press('Outline from an SVG drawing', page.getByText('Outline from an SVG drawing'));
+  await (
+    await chooser
+  ).setFiles({ name: 'blade.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(BLADE) });
+  await maker.type('Can width', '8');
+  await maker.type('Can length', '5/8');
+  await maker.type('Wall', '1/4');
+  await maker.press('Bent rods');
+  await maker.type('Insert 1 diameter', '3/16');
+  await maker.type('Insert 1 count', '2');
+  await maker.press('Balls');
+  await maker.type('Insert 2 diameter', '1/8');
+  await maker.choose('Insert 2 lies', 'in rows');
+  await maker.type('Insert 2, bed to bed', '3/16');
+  await maker.press('As many as go in', page.getByRole('button', { name: 'As many as go in' }).last());
+  await painted(page);
+  await page.screenshot({ path: '/tmp/j5a.png' });
+  await maker.add('Press solid');
+  await painted(page);
+  await page.screenshot({ path: '/tmp/j5b.png' });
+  await expect(verdict(page)).toContainText(/to spare|exactly|short/);
+  console.log('job 5', maker.presses, maker.numbers);
+});
+
+test('springs and saw blades in powder', async ({ page }) => {
+  const maker = new Maker(page);
+  await beginCan(page, maker, 'Springs', ['6"', '1 1/4', '1/4']);
+  await maker.press('Saw blades');
+  await maker.type('Insert 1 count', '2');
+  await maker.press('Springs');
+  await maker.press('As many as go in', page.getByRole('button', { name: 'As many as go in' }).last());
+  await maker.add('Press solid', 'Crop the ends', 'Take the jacket off', 'Draw out');
+  await maker.choose('Draw to a', 'Flat bar');
+  await maker.type('Width', '1 1/4');
+  await maker.type('Thickness', '1/4');
+  await painted(page);
+  await page.screenshot({ path: '/tmp/j6b.png' });
+  await expect(verdict(page)).toContainText(/to spare|exactly|short/);
+  console.log('job 6', maker.presses, maker.numbers);
+});

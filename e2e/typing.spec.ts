@@ -18,9 +18,10 @@ const handfuls = Array.from({ length: Math.ceil(MOVE_KINDS.length / HANDFUL) }, 
 
 /** Numbers a move's first proposal does not ask for: they count with another choice only. */
 const AT_TIMES: Partial<Record<MoveKind, readonly string[]>> = {
-  // Of a flat bar, and of slanting grooves.
+  // Of a flat bar, of slanting grooves, of a bow-tie.
   draw: ['widthMm', 'thicknessMm'],
   grooves: ['slantDeg'],
+  wedge: ['waistMm'],
 };
 
 /** A piece that ends with a move, put on the shelf; its id. */

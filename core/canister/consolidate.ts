@@ -146,3 +146,19 @@ export function passesTo(
   }
   return passes;
 }
+
+/** Length over the least thickness. */
+export const slenderness = ({ lengthMm, widthMm, heightMm }: PressedCan): number =>
+  lengthMm / Math.min(widthMm, heightMm);
+
+/** Shorter than this many times its least thickness a can's caps are its broad sides (common practice, no source). */
+const FLAT = 0.5;
+export const isFlat = (can: PressedCan): boolean => slenderness(can) < FLAT;
+
+/** Stops from cap to cap of a flat can that is pressed so alone, in even passes of at most so much; none of any other. mm */
+export function flatStops(can: PressedCan, solid: SolidCan, passMm: number): number[] {
+  const [from, to] = [can.lengthMm, solid.lengthMm];
+  if (!isFlat(can) || solid.widthMm < can.widthMm - 1e-6) return [];
+  const passes = Math.max(1, Math.ceil((from - to) / passMm - 1e-9));
+  return Array.from({ length: passes }, (_, i) => from + ((to - from) * (i + 1)) / passes);
+}

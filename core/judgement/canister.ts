@@ -134,10 +134,11 @@ const pouredFigures = ({ result, shop }: Case): Figure[] => {
 
 function solidFigures(subject: Case): Figure[] {
   const { shop, result } = subject;
-  const { before, solid, passes } = passesOf(
+  const { before, solid, passes, flatMm } = passesOf(
     result.before[0],
     moveOf(result.step.kind).closes!(result.step.parameters),
   );
+  const stops = flatMm.length > 0 ? flatMm : passes.map((s) => s.stopMm);
   const size = formatFineSizes([solid.widthMm, solid.heightMm], shop.lengths);
   return [
     {
@@ -164,12 +165,12 @@ function solidFigures(subject: Case): Figure[] {
       source: 'follows from the volumes',
     },
     {
-      ...figured('can passes', passes.length),
-      value: String(passes.length),
+      ...figured('can passes', stops.length),
+      value: String(stops.length),
       formula: 'from the outside size down to the solid one, so much a pass, the sides in turn',
       inputs: [
         ['from', formatSizes([before.widthMm, before.heightMm], shop.lengths)],
-        ['stops', passes.map((s) => formatFine(s.stopMm, shop.lengths)).join(', ') || 'none'],
+        ['stops', stops.map((mm) => formatFine(mm, shop.lengths)).join(', ') || 'none'],
       ],
       source: `1.5–3 mm a pass: ${COMMON_PRACTICE}`,
     },

@@ -4,6 +4,7 @@ import { MATERIALS } from '../../../core/materials/table.ts';
 import { planOfLanes, SQUARE_BAR, cutInto } from '../../../core/tests/plans.ts';
 import {
   addLane,
+  changeParameters,
   changeSteps,
   duplicateLane,
   editPlan,
@@ -113,6 +114,17 @@ describe('a plan being edited', () => {
     removeStep('new');
     expect(now().selectedId).toBe('star3');
     expect(kinds(0)).toEqual(plan.lanes[0].steps.map((s) => s.kind));
+  });
+
+  it('an answer that comes late changes what it is about, over what was typed meanwhile', () => {
+    const stepId = 'star2';
+    const later = (heats: number) =>
+      changeParameters(stepId, (p) => ({ heats: (p as { heats: number }).heats + heats }), 'late');
+    changeParameters(stepId, { heats: 7 }, 'heats');
+    later(1);
+    expect(now().plan!.lanes[0].steps[1].parameters).toMatchObject({ heats: 8 });
+    changeParameters(stepId, { temperatureC: 1111 }, 'temperatureC');
+    expect(now().plan!.lanes[0].steps[1].parameters).toMatchObject({ heats: 8, temperatureC: 1111 });
   });
 
   it('changes several steps at once, undone together, and leaves out what is undefined', () => {

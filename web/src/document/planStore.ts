@@ -119,6 +119,24 @@ export const setParameters = (stepId: string, parameters: unknown, what: string)
     `${stepId} ${what}`,
   );
 
+/** New values for some of a step's numbers, or what makes them of the numbers as they are by then. */
+export type Change<P> = Partial<P> | ((now: P) => Partial<P>);
+
+/** Changes some of a step's numbers, over what they are now: an answer that comes late takes nothing back that was typed meanwhile. */
+export const changeParameters = (stepId: string, change: Change<object>, what: string): void =>
+  editPlan(
+    (plan) =>
+      inLanes(plan, (lane) => ({
+        ...lane,
+        steps: lane.steps.map((s) => {
+          if (s.id !== stepId) return s;
+          const some = typeof change === 'function' ? change(s.parameters) : change;
+          return withParameters(s, withSome(s.parameters, some));
+        }),
+      })),
+    `${stepId} ${what}`,
+  );
+
 /** Puts a step at a place in a lane and selects it. */
 export function insertStep(laneId: string, at: number, step: Step): void {
   editPlan(

@@ -39,7 +39,7 @@ function Editing({ kind, seen }: { kind: MoveKind; seen?: (parameters: object) =
           findings: [],
           problem: () => undefined,
           change: (some) => {
-            const next = withSome(parameters, some as object);
+            const next = withSome(parameters, typeof some === 'function' ? some(parameters) : some);
             setParameters(next);
             seen?.(next);
           },
@@ -62,7 +62,7 @@ beforeEach(() =>
 
 /** Moves whose form is made from the schema alone. */
 const PLAIN = MOVE_KINDS.filter(
-  (kind) => !['stack', 'can', 'draw', 'press', 'assemble', 'laminate', 'tile'].includes(kind),
+  (kind) => !['stack', 'can', 'draw', 'press', 'assemble', 'choose', 'laminate', 'tile'].includes(kind),
 );
 
 describe('editors', () => {
@@ -71,7 +71,8 @@ describe('editors', () => {
     const entries = entriesOf(MOVES[kind].parameters);
     expect(entries.length).toBeGreaterThan(0);
     for (const [key, { label }] of entries) {
-      if (kind === 'grooves' && key === 'slantDeg') continue;
+      // Of slanting grooves, of a bow-tie.
+      if (key === 'slantDeg' || key === 'waistMm') continue;
       expect(screen.getAllByLabelText(label).length, `${kind}: ${label}`).toBeGreaterThan(0);
     }
   });
@@ -92,6 +93,19 @@ describe('editors', () => {
     await user.keyboard('12.5');
     expect(seen.at(-1)).toMatchObject({ endAMm: 12.5 });
     for (const p of seen) expect(MOVES.crop.parameters.safeParse(p).success).toBe(true);
+  });
+
+  it('pieces are pressed in and out, the last one stays', async () => {
+    const seen: { pieces: number[] }[] = [];
+    render(<Editing kind="choose" seen={(p) => seen.push(p as { pieces: number[] })} />);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole('button', { name: 'The others instead' }));
+    expect(seen.at(-1)?.pieces).toEqual([3, 4]);
+    await user.click(screen.getByRole('button', { name: 'Piece 3' }));
+    await user.click(screen.getByRole('button', { name: 'Piece 4' }));
+    expect(seen.at(-1)?.pieces).toEqual([4]);
+    await user.click(screen.getByRole('button', { name: 'All of them' }));
+    expect(seen.at(-1)?.pieces).toEqual([1, 2, 3, 4]);
   });
 
   it('a slant is asked for only where grooves slant', async () => {

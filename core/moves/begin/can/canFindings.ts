@@ -83,7 +83,8 @@ export function checkInserts(p: Can, shop: Shop): Finding[] {
 export function adviseInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
   const findings: Finding[] = [];
-  const balls = p.inserts.filter(isBall).map((i) => i.sizeMm);
+  // Those that were poured together have settled round one another already.
+  const balls = p.inserts.filter((i) => isBall(i) && i.lay !== 'placed').map((i) => i.sizeMm);
   const [large, small] = [Math.max(...balls), Math.min(...balls)];
   if (balls.length > 1 && small < large && small > NESTS * large)
     findings.push(

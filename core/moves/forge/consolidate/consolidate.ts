@@ -1,6 +1,6 @@
 import { type Billet } from '../../../billet/billet.ts';
 import { loseSkin } from '../../../billet/removal.ts';
-import { type PressedCan, mostEndMm } from '../../../canister/consolidate.ts';
+import { type PressedCan, isFlat, mostEndMm, slenderness } from '../../../canister/consolidate.ts';
 import type { FlowDone, FlowStage } from '../../../flow/run.ts';
 import type { Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength } from '../../../units/length.ts';
@@ -32,13 +32,6 @@ const FIRST_END_MM = 5;
 
 /** mm. So near to all that there is, an end-to-end press leaves nothing for the sides. */
 const SOLID_MM = 0.05;
-
-const slenderness = ({ lengthMm, widthMm, heightMm }: PressedCan): number =>
-  lengthMm / Math.min(widthMm, heightMm);
-
-/** Shorter than this many times its least thickness a can's caps are its broad sides (common practice, no source). */
-const FLAT = 0.5;
-const isFlat = (can: PressedCan): boolean => slenderness(can) < FLAT;
 
 /** A first press that seats the caps and leaves emptiness for the sides; none of a can that would buckle, all of it of one that is flat. mm */
 const firstEndMm = (can: PressedCan): number =>
@@ -147,12 +140,6 @@ function flowed(stage: FlowDone): Finding[] {
   ];
 }
 
-/** Stops from cap to cap in even passes of at most so much. mm */
-function flatStops(fromMm: number, toMm: number, passMm: number): number[] {
-  const passes = Math.min(MOST_PASSES, Math.max(1, Math.ceil((fromMm - toMm) / passMm - 1e-9)));
-  return Array.from({ length: passes }, (_, i) => fromMm + ((toMm - fromMm) * (i + 1)) / passes);
-}
-
 export const consolidate = defineMove({
   kind: 'consolidate',
   title: 'Press solid',
@@ -246,14 +233,13 @@ export const consolidate = defineMove({
   },
   closes: (p) => p,
   does([bar], p) {
-    const { before, solid, passes } = passesOf(bar, p);
-    const isPressedFlat = isFlat(before) && passes.length === 0;
+    const { solid, passes, flatMm } = passesOf(bar, p);
     return [
       { do: 'soak', temperatureC: p.temperatureC, heats: p.heats },
       {
         do: 'press solid',
         endMm: p.endMm,
-        ...(isPressedFlat && { flatMm: flatStops(before.lengthMm, solid.lengthMm, p.passMm) }),
+        ...(flatMm.length > 0 && { flatMm }),
         ways: p.sides,
         passes: passes.map(({ side, stopMm }) => ({ pressed: side, stopMm })),
         toMm: [solid.widthMm, solid.heightMm],

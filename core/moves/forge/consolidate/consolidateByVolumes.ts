@@ -7,6 +7,8 @@ import {
   type PressedCan,
   type CanPressing,
   type CanPressingInPasses,
+  flatStops,
+  isFlat,
   passesTo,
   solidCan,
 } from '../../../canister/consolidate.ts';
@@ -54,13 +56,19 @@ export function pressedCan(bar: Billet): PressedCan {
 export function passCount(bar: Billet, p: CanPressingInPasses): number {
   const before = pressedCan(bar);
   const solid = solidCan(before, p);
-  return (before.heightMm - solid.heightMm + before.widthMm - solid.widthMm) / p.passMm;
+  const sides = Math.max(0, before.heightMm - solid.heightMm) + Math.max(0, before.widthMm - solid.widthMm);
+  return (sides + (isFlat(before) ? before.lengthMm - solid.lengthMm : 0)) / p.passMm;
 }
 
 export const passesOf = (bar: Billet, p: CanPressingInPasses) => {
   const before = pressedCan(bar);
   const solid = solidCan(before, p);
-  return { before, solid, passes: passesTo(before, solid, p.sides, p.passMm) };
+  return {
+    before,
+    solid,
+    passes: passesTo(before, solid, p.sides, p.passMm),
+    flatMm: flatStops(before, solid, p.passMm),
+  };
 };
 
 /** A wire that is pressed together is thicker than it was, and met so much further out. */

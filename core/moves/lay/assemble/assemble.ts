@@ -106,8 +106,11 @@ export const assemble = defineMove({
     const stripVolume = widthMm * heightMm * lengthMm - totalVolume(pieces) + totalVolume(gone);
     const added: Volumes = p.strips ? { [p.strips.material]: stripVolume } : {};
     const spare = spareOf(before, laid).map((b) => b.volumes);
-    const losses: Loss[] = [...lost];
-    if (groundOff.length > 0) losses.push({ cause: 'grinding', volumes: addVolumes(...groundOff) });
+    const ofCause = (cause: Loss['cause']) => lost.filter((l) => l.cause === cause).map((l) => l.volumes);
+    const ground = [...groundOff, ...ofCause('grinding')];
+    const losses: Loss[] = [];
+    if (ground.length > 0) losses.push({ cause: 'grinding', volumes: addVolumes(...ground) });
+    if (ofCause('kerf').length > 0) losses.push({ cause: 'kerf', volumes: addVolumes(...ofCause('kerf')) });
     if (trims.length > 0) losses.push({ cause: 'offcut', volumes: addVolumes(...trims) });
     if (spare.length > 0) losses.push({ cause: 'set aside', volumes: addVolumes(...spare) });
     const billet: Billet = {

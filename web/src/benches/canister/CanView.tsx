@@ -8,6 +8,7 @@ import { type Place, isBall } from '../../../../core/canister/inserts.ts';
 import { allPlaced } from '../../../../core/canister/layout.ts';
 import { type CanPressing, solidCan } from '../../../../core/canister/consolidate.ts';
 import { type LaneResult, type StepResult, flowingOf, canOf } from '../../../../core/plan/index.ts';
+import { plural } from '../../../../core/instruct/said.ts';
 import { passesOf, pressedCan } from '../../../../core/moves/forge/consolidate/consolidateByVolumes.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
@@ -97,7 +98,10 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
   const bar = result.after![0];
   const can = withBars(canOf(result)!, result.before);
   const loose = facePlane(bar, face);
-  const [cutShare, setCutShare] = useState(() => tellingCut(can, bar, face));
+  // Where it tells most, until somebody moves it.
+  const [chosenCut, setCutShare] = useState<number | null>(null);
+  const telling = useMemo(() => tellingCut(can, bar, face), [can, bar, face]);
+  const cutShare = chosenCut ?? telling;
   const before = pressedCan(bar);
   const now = solidCan(before, pressing, share);
   const w = face === 'middle' ? now.widthMm : now.lengthMm;
@@ -113,7 +117,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
     ),
   );
   const density = before.fillFactor / (1 - share * (1 - before.fillFactor));
-  const { passes } = passesOf(bar, { ...pressing, passMm: 2.5 });
+  const { passes, flatMm } = passesOf(bar, { ...pressing, passMm: 2.5 });
   const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
   return (
     <>
@@ -176,7 +180,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
           <span style={{ color: colours.faded }}>
             {share >= 1
               ? 'By volumes alone: a prediction of first order.'
-              : `${passes.length} passes of ${formatFine(2.5, shop.lengths)} to solid.`}
+              : `${plural(passes.length + flatMm.length, 'pass', 'passes')} of ${formatFine(2.5, shop.lengths)} to solid.`}
           </span>
         </Typography>
       </Stack>

@@ -24,7 +24,7 @@ import {
 import { formatFine, quantitiesOf } from '../../../../core/units/index.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { download, fileName } from '../../ui/download.ts';
-import { setParameters } from '../../document/planStore.ts';
+import { changeParameters, setParameters } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
 import type { CanReport, FormReport } from '../../document/workers/forms.ts';
@@ -43,7 +43,11 @@ export function FormView({ result }: { result: StepResult }) {
   const stepId = result.step.id;
   const { value: reports, asking, error } = useReports(plan, stepId);
   const put = (some: Partial<Picture>, what: string) =>
-    setParameters(stepId, { ...can, picture: { ...picture, ...some } }, `picture ${what}`);
+    changeParameters(
+      stepId,
+      (now) => ({ picture: { ...((now as Can).picture ?? picture), ...some } }),
+      `picture ${what}`,
+    );
   const form = (some: Partial<FormSizes>) =>
     put({ form: { ...picture.form, ...some } }, Object.keys(some).join());
   const onFace = picture.place.on !== 'can';

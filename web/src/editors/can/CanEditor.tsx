@@ -45,7 +45,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
   const { lanes, shop } = useEvaluation();
   const { materials } = shop;
   const put = (i: number, some: Partial<Insert>) =>
-    change({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) });
+    change(({ inserts }) => ({ inserts: inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) }));
   const add = (shape: Insert['shape']) => {
     const plain: Insert = { shape, material: '15n20', sizeMm: 10, count: 1, lay: 'rows', ...FRESH[shape] };
     const insert = handyNumbers(insertSchema, plain, shop);
@@ -155,10 +155,11 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           insert={insert}
           can={p}
           put={(some) => put(i, some)}
+          change={change}
           remove={() => change({ inserts: p.inserts.filter((_, k) => k !== i) })}
         />
       ))}
-      <PourAll can={p} change={(inserts) => change({ inserts })} />
+      <PourAll can={p} change={change} />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
         {(Object.keys(FRESH) as Insert['shape'][]).map((shape) => (
           <Button

@@ -1,3 +1,4 @@
+import { begin } from '../../../../core/instruct/said.ts';
 import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
@@ -31,11 +32,12 @@ interface InsertFieldsProps {
   insert: Insert;
   can: Can;
   put(some: Partial<Insert>): void;
+  change(how: (now: Can) => Partial<Can>): void;
   remove(): void;
 }
 
 /** One kind of insert: what it is, how many, and how it lies. */
-export function InsertFields({ number, insert, can, put, remove }: InsertFieldsProps) {
+export function InsertFields({ number, insert, can, put, change, remove }: InsertFieldsProps) {
   const name = `Insert ${number}`;
   const others = can.inserts.filter((_, k) => k !== number - 1);
   const most = () => Math.max(1, Math.min(MOST_INSERTS, mostThatLie(insert, roomOf(can), others)));
@@ -58,6 +60,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <QuantityField
             of={of('sizeMm')}
             label={isLump(insert) ? `${name}, each about` : `${name} ${sizeWord(insert)}`}
+            short={isLump(insert) ? 'Each about' : begin(sizeWord(insert))}
             value={insert.sizeMm}
             onChange={(sizeMm) => put({ sizeMm })}
           />
@@ -67,12 +70,14 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
             <QuantityField
               of={of('wireMm')}
               label={`${name} wire`}
+              short="Wire"
               value={insert.wireMm!}
               onChange={(wireMm) => put({ wireMm })}
             />
             <QuantityField
               of={of('pitchMm')}
               label={`${name}, ${insert.shape === 'chain' ? 'link to link' : 'turn to turn'}`}
+              short={insert.shape === 'chain' ? 'Link to link' : 'Turn to turn'}
               value={insert.pitchMm!}
               onChange={(pitchMm) => put({ pitchMm })}
             />
@@ -82,6 +87,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <QuantityField
             of={of('thicknessMm')}
             label={`${name} thick`}
+            short="Thick"
             value={insert.thicknessMm ?? insert.sizeMm}
             onChange={(thicknessMm) => put({ thicknessMm })}
           />
@@ -93,6 +99,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
             <QuantityField
               of={of('count')}
               label={`${name} count`}
+              short="Count"
               value={insert.count}
               onChange={(count) => put({ count, ...kept(insert, count) })}
             />
@@ -102,6 +109,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <OptionalField
             of={of('readyCount')}
             label={`${name} ready`}
+            short="Ready"
             value={insert.readyCount}
             onChange={(readyCount) => put({ readyCount })}
           />
@@ -124,6 +132,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <OptionalField
             of={of('bedMm')}
             label={`${name}, bed to bed`}
+            short="Bed to bed"
             value={insert.bedMm}
             onChange={(bedMm) => put({ bedMm })}
           />
@@ -132,6 +141,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <OptionalField
             of={of('cutMm')}
             label={`${name}, cut to`}
+            short="Cut to"
             value={insert.cutMm}
             onChange={(cutMm) => put({ cutMm })}
           />
@@ -140,6 +150,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           <OptionalField
             of={of('gapMm')}
             label={`${name}, gap between`}
+            short="Gap between"
             value={insert.gapMm}
             onChange={(gapMm) => put({ gapMm })}
           />
@@ -150,7 +161,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
           As many as go in
         </Button>
       )}
-      {isRound(insert) && <Pour number={number} insert={insert} can={can} put={put} />}
+      {isRound(insert) && <Pour number={number} insert={insert} can={can} change={change} />}
     </Group>
   );
 }
@@ -159,7 +170,7 @@ export function InsertFields({ number, insert, can, put, remove }: InsertFieldsP
 const sizeWord = (insert: Insert): string =>
   isRound(insert) || isBent(insert)
     ? isWire(insert)
-      ? 'across, outside'
+      ? 'outside'
       : 'diameter'
     : isFlat(insert)
       ? 'wide'
@@ -191,6 +202,7 @@ function Weight({
         most: of('count').most * each,
       }}
       label={`${name}, weight`}
+      short="Weight"
       value={insert.count * each}
       onChange={(kg) =>
         put({ count: Math.max(1, Math.min(of('count').most, Math.round(kg / each))), lay: insert.lay })
@@ -218,6 +230,7 @@ function Bars({ name, insert, put }: { name: string } & Pick<InsertFieldsProps, 
       <QuantityField
         of={{ ...of('count'), most: Math.max(1, there) }}
         label={`${name} count`}
+        short="Count"
         value={Math.max(1, pieces.length)}
         onChange={(count) => choose(lane, count)}
       />

@@ -33,15 +33,19 @@ function pouredInto(can: Can, stays: readonly Insert[]) {
 
 const SETTLED = 'One settled arrangement of many; the real ones will lie otherwise.';
 
+/** Whether it is still what was poured. */
+const isSame = (now: Insert, then: Insert): boolean =>
+  now.shape === then.shape && now.sizeMm === then.sizeMm && now.count === then.count;
+
 interface PourProps {
   number: number;
   insert: Insert;
   can: Can;
-  put(some: Partial<Insert>): void;
+  change(how: (now: Can) => Partial<Can>): void;
 }
 
 /** Pours so many in and shakes them down, among what else stands there; pressed again, they fall otherwise. */
-export function Pour({ number, insert, can, put }: PourProps) {
+export function Pour({ number, insert, can, change }: PourProps) {
   const [state, setState] = useState<State>('ready');
   const [seed, setSeed] = useState(1);
   const pour = async () => {
@@ -56,7 +60,13 @@ export function Pour({ number, insert, can, put }: PourProps) {
     if (!poured) return setState('failed');
     setSeed(seed + 1);
     if (poured.overlap > 5 * TOUCHING) return setState('too many');
-    put({ lay: 'placed', places: settled(poured.rounds, depthMm) });
+    change(({ inserts }) => ({
+      inserts: inserts.map((o, k) =>
+        k === number - 1 && isSame(o, insert)
+          ? { ...o, lay: 'placed', places: settled(poured.rounds, depthMm) }
+          : o,
+      ),
+    }));
     setState('ready');
   };
   return (
@@ -87,7 +97,7 @@ const LIFTS = quantityOf(liftsSchema);
 
 interface PourAllProps {
   can: Can;
-  change(inserts: Insert[]): void;
+  change(how: (now: Can) => Partial<Can>): void;
 }
 
 const isPoured = (insert: Insert): boolean => isBall(insert) && !isLump(insert);
@@ -112,12 +122,14 @@ export function PourAll({ can, change }: PourAllProps) {
     if (!poured) return setState('failed');
     setSeed(seed + 1);
     if (poured.overlap > 5 * TOUCHING) return setState('too many');
-    change(
-      can.inserts.map((insert) => {
-        const k = balls.indexOf(insert);
+    // What was changed while they settled stays as it is now.
+    change(({ inserts }) => ({
+      inserts: inserts.map((insert, i) => {
+        const then = can.inserts[i] as Insert | undefined;
+        const k = then && isSame(insert, then) ? balls.indexOf(then) : -1;
         return k < 0 ? insert : { ...insert, lay: 'placed', places: settled(poured.rounds[k], depthMm) };
       }),
-    );
+    }));
     setState('ready');
   };
   return (

@@ -5,7 +5,7 @@ import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { Fragment, createElement } from 'react';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
-import { arrowSign, endMarks, sayStep, withSome } from '../../../../core/plan/index.ts';
+import { arrowSign, endMarks, sayStep } from '../../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -14,7 +14,7 @@ import { editorOf } from '../../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
 import { carryOut } from '../../document/carryOut.ts';
-import { removeStep, setParameters, shiftStep } from '../../document/planStore.ts';
+import { type Change, changeParameters, removeStep, shiftStep } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 /** The selected move: its numbers, what is to be said about it, and the instruction for the bench. */
@@ -25,9 +25,8 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const findings = findingsOf(evaluation, result);
   const { figures } = judge(evaluation, result);
   const at = lane.steps.indexOf(result);
-  const change = (some: object) => {
-    setParameters(step.id, withSome(step.parameters, some), Object.keys(some).join());
-  };
+  const change = (some: Change<object>) =>
+    changeParameters(step.id, some, typeof some === 'function' ? 'late' : Object.keys(some).join());
   const remedy = (r: Remedy) => carryOut(evaluation, result, r);
   const waiting =
     result.after === null && result.waits === null && !findings.some((f) => f.severity === 'error');

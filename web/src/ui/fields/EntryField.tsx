@@ -16,6 +16,8 @@ interface EntryFieldProps<T> {
   hint?: string | undefined;
   width?: number | string;
   hideLabel?: boolean;
+  /** What is written over the field, where its place says the rest of its name. */
+  short?: string | undefined;
 }
 
 /** What is being typed, the value it is typed over, and whether it was handed on and its own value is on the way back. */
@@ -39,6 +41,7 @@ export function EntryField<T>({
   hint,
   width = '100%',
   hideLabel,
+  short,
 }: EntryFieldProps<T>) {
   const [draft, setDraft] = useState<Draft | null>(null);
   const text = draft?.text ?? null;
@@ -66,7 +69,7 @@ export function EntryField<T>({
   const done = () => setText(parsed && !parsed.ok ? text : null);
   return (
     <TextField
-      label={hideLabel ? undefined : label}
+      label={hideLabel ? undefined : (short ?? label)}
       value={text ?? shown}
       onChange={(change) => take(change.target.value)}
       // Selected after the first key, the next would replace it: 12 over a 1 would become 2. A change alone does not tell, for that 1 is none.

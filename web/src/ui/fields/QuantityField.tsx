@@ -10,6 +10,8 @@ interface CommonProps {
   problem?: string | undefined;
   width?: number | string;
   hideLabel?: boolean;
+  /** What is written over the field, where its place says the rest of its name. */
+  short?: string;
 }
 
 interface QuantityFieldProps extends CommonProps {
