@@ -83,8 +83,9 @@ export function checkInserts(p: Can, shop: Shop): Finding[] {
 export function adviseInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
   const findings: Finding[] = [];
-  // Those that were poured together have settled round one another already.
-  const balls = p.inserts.filter((i) => isBall(i) && i.lay !== 'placed').map((i) => i.sizeMm);
+  // Where all were poured they have settled round one another already.
+  const allBalls = p.inserts.filter(isBall);
+  const balls = allBalls.every((i) => i.lay === 'placed') ? [] : allBalls.map((i) => i.sizeMm);
   const [large, small] = [Math.max(...balls), Math.min(...balls)];
   if (balls.length > 1 && small < large && small > NESTS * large)
     findings.push(

@@ -9,6 +9,7 @@ const ROLES = {
   // Pictures that are painted are seen to be: rough, then sharp. Only long ones are spoken of.
   painting: { what: 'Painting the steel', quietMs: 3000 },
   answers: { what: 'Working backward from the goal' },
+  pouring: { what: 'Pouring and shaking down' },
   forms: { what: 'Working out the picture and its form' },
 } satisfies Record<string, { what: string; quietMs?: number }>;
 type Role = keyof typeof ROLES;

@@ -56,7 +56,7 @@ export function Pour({ number, insert, can, change }: PourProps) {
     );
     const radii = Array.from({ length: insert.count }, () => insert.sizeMm / 2);
     const into = isBall(insert) ? { ...section, depthMm } : section;
-    const poured = await ask('answers', (api) => api.pour(radii, into, fixed, seed)).catch(() => null);
+    const poured = await ask('pouring', (api) => api.pour(radii, into, fixed, seed)).catch(() => null);
     if (!poured) return setState('failed');
     setSeed(seed + 1);
     if (poured.overlap > 5 * TOUCHING) return setState('too many');
@@ -116,7 +116,7 @@ export function PourAll({ can, change }: PourAllProps) {
       can.inserts.filter((i) => !isPoured(i)),
     );
     const kinds = balls.map((i) => ({ radiusMm: i.sizeMm / 2, count: i.count }));
-    const poured = await ask('answers', (api) =>
+    const poured = await ask('pouring', (api) =>
       api.pourKinds(kinds, { ...section, depthMm }, fixed, seed, lifts),
     ).catch(() => null);
     if (!poured) return setState('failed');
