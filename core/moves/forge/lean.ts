@@ -103,7 +103,11 @@ export const lean = defineMove({
     if (missing.length > 0) return missing;
     const shape = shapeOf(before[0].outline);
     if (shape !== 'rectangle' && shape !== 'leaning')
-      return [error('shape', 'Only a square, flat or leaning bar can be leaned.')];
+      return [
+        error('shape', 'Only a square, flat or leaning bar can be leaned.', {
+          remedy: { label: 'Draw it square first', insertBefore: 'draw' },
+        }),
+      ];
     const after = leanNow(before[0]) + p.leanDeg;
     if (Math.abs(after) > 60)
       return [

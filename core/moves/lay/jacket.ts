@@ -60,7 +60,12 @@ export const jacket = defineMove({
     if (missing.length > 0) return missing.slice(0, 1);
     const shape = needsRectangle(before);
     if (shape.length > 0) return shape;
-    if (before[0].jacket) return [error('wrapped', 'It is wrapped already: peel or grind that off first.')];
+    if (before[0].jacket)
+      return [
+        error('wrapped', 'It is wrapped already: peel or grind that off first.', {
+          remedy: { label: 'Take that off first', insertBefore: 'peel' },
+        }),
+      ];
     const welds = materialById(shop.materials, p.material)!.weldC !== null;
     return [
       note(

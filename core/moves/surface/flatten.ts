@@ -31,6 +31,7 @@ export const flatten = defineMove({
     const missing = needsSoundBar(before);
     if (missing.length > 0) return missing;
     const { heightMm } = sizeOf(heated(before, p.heats, shop).after[0]);
+    const thinner = Math.floor(9.5 * heightMm) / 10;
     if (p.thicknessMm >= heightMm)
       return [
         error(
@@ -38,6 +39,10 @@ export const flatten = defineMove({
           `After its heats the bar is ${formatLength(heightMm, shop.lengths)} thick: nothing is left to grind.`,
           {
             parameter: 'thicknessMm',
+            remedy: {
+              label: `Grind to ${formatLength(thinner, shop.lengths)}`,
+              set: { thicknessMm: thinner },
+            },
           },
         ),
       ];
