@@ -168,6 +168,16 @@ test('inserts are chosen, nudged, copied and taken out by key in the section', a
   await expect(count).toHaveValue(String(before + 1));
   await page.keyboard.press('Delete');
   await expect(count).toHaveValue(String(before));
+  // Or by numbers; what is typed there is for the field alone.
+  await section.focus();
+  await page.keyboard.press('n');
+  const across = page.getByLabel('Place across');
+  await across.click();
+  await across.fill('-3.25');
+  await across.press('Delete');
+  await across.press('Enter');
+  await expect(across).toHaveValue(/3[.,]25/);
+  await expect(count).toHaveValue(String(before));
   await page.getByRole('slider', { name: 'From loose to solid' }).focus();
   await page.keyboard.press('End');
   await expect(page.getByText(/^100 % solid/)).toBeVisible();

@@ -8,8 +8,8 @@ import { type Room, beyondWall } from './room.ts';
 
 /** Where a placed insert has its middle, mm: across and up from the can's axis, along from the near cap (balls). */
 const placeSchema = z.strictObject({
-  x: signedMm('Place across'),
-  y: signedMm('Place up'),
+  x: signedMm('Place across', undefined, { fine: true }),
+  y: signedMm('Place up', undefined, { fine: true }),
   z: lengthMm('Place along').or(z.literal(0)),
 });
 

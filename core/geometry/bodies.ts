@@ -24,7 +24,7 @@ export type Body =
 /** Share of a turn's rise, to be rid of the rounding of whole numbers of turns. */
 const WHOLE = 1e-9;
 
-export const linksOf = (chain: Extract<Body, { kind: 'chain' }>): number =>
+const linksOf = (chain: Extract<Body, { kind: 'chain' }>): number =>
   Math.max(0, Math.floor((chain.lengthMm - 2 * chain.wireMm) / chain.pitchMm + WHOLE));
 
 /** Length around an outline, mm. */
@@ -35,7 +35,7 @@ export const lengthAround = (outline: Outline): number =>
   }, 0);
 
 /** What an outline loses of its length for each mm that a line inside it keeps away, twice: Σ tan(θ/2) of convex corners + Σ θ/2 of hollow ones. */
-export const insetTurning = (outline: Outline): number =>
+const insetTurning = (outline: Outline): number =>
   outline.reduce((sum, _, i) => {
     const turn = turnAt(outline, i);
     return sum + (turn > 0 ? Math.tan(turn / 2) : turn / 2);

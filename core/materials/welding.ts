@@ -2,7 +2,7 @@ import { type Material, materialById } from './material.ts';
 import type { Volumes } from './volumes.ts';
 
 /** °C. What may not be taken hotter than this melts long before steel welds. */
-export const LOW_MELTING_C = 1100;
+const LOW_MELTING_C = 1100;
 
 export const meltsLow = ({ limitC }: Material): boolean => limitC < LOW_MELTING_C;
 

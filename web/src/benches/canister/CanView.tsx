@@ -150,6 +150,7 @@ function Filled({ lane, result, face }: CanViewProps & { face: Cut }) {
                 <InsertHandles
                   stepId={result.step.id}
                   can={can}
+                  sectionMm={cutShare * can.lengthMm - can.capMm}
                   scale={width / loose.widthMm}
                   width={width}
                   height={height}

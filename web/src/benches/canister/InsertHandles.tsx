@@ -2,11 +2,13 @@ import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import { Box, Button, Stack } from '@mui/material';
 import { type KeyboardEvent, useState } from 'react';
 import { Circle, Group, Layer, Rect, Stage } from 'react-konva';
+import { quantitiesOf } from '../../../../core/units/index.ts';
 import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import {
   type Insert,
   type Place,
   halfSizes,
+  insertSchema,
   isBall,
   isBent,
   isRound,
@@ -20,12 +22,15 @@ import {
   freed,
   snapped,
 } from '../../../../core/canister/placing.ts';
+import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { colours } from '../../ui/theme.ts';
 import { setParameters } from '../../document/planStore.ts';
 
 interface InsertHandlesProps {
   stepId: string;
   can: Can;
+  /** Where the section is taken, from the near cap. mm */
+  sectionMm: number;
   /** px to the mm. */
   scale: number;
   width: number;
@@ -43,7 +48,7 @@ const NUDGE_MM = 0.5;
 const FINE_MM = 0.1;
 
 /** Over the can's section: every insert can be dragged (it snaps), chosen with others, aligned, copied and nudged. */
-export function InsertHandles({ stepId, can, scale, width, height }: InsertHandlesProps) {
+export function InsertHandles({ stepId, can, sectionMm, scale, width, height }: InsertHandlesProps) {
   const [chosen, setChosen] = useState<readonly Handle[]>([]);
   const room = roomOf(can);
   const handles = can.inserts.flatMap((insert, kind) =>
@@ -52,7 +57,7 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
       at,
       insert,
       place,
-      reach: reachAt(insert, place, room.depthMm / 2),
+      reach: reachAt(insert, place, sectionMm),
     })),
   );
   const lying = (kind: number) => layOut(can.inserts, room)[kind];
@@ -82,6 +87,14 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
     replace(kind, to(freed(can.inserts[kind], lying(kind))), what);
   const align = (how: Alignment) =>
     act((insert) => ({ ...insert, places: aligned(insert.places, mine, how) }), how);
+  const place = (some: Partial<Place>) =>
+    act(
+      (insert) => ({
+        ...insert,
+        places: insert.places.map((p, i) => (i === mine[0] ? { ...p, ...some } : p)),
+      }),
+      'place',
+    );
   const remove = () => {
     const insert = freed(can.inserts[kind], lying(kind));
     const places = insert.places.filter((_, i) => !mine.includes(i));
@@ -94,6 +107,8 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
     else replace(kind, { ...insert, places, count: places.length }, 'take out');
   };
   const keys = (key: KeyboardEvent) => {
+    // What is typed into a field is for the field.
+    if (key.target instanceof HTMLInputElement) return;
     const step = key.shiftKey ? FINE_MM : NUDGE_MM;
     const ways: Record<string, [number, number]> = {
       ArrowLeft: [-step, 0],
@@ -208,6 +223,9 @@ export function InsertHandles({ stepId, can, scale, width, height }: InsertHandl
           <Button size="small" onClick={remove}>
             Take out
           </Button>
+          {mine.length === 1 && (
+            <PlaceFields insert={can.inserts[kind]} place={lying(kind)[mine[0]]} put={place} />
+          )}
         </Stack>
       )}
     </Box>
@@ -219,4 +237,28 @@ function reachAt(insert: Insert, place: Place, sectionMm: number): number {
   const [a] = halfSizes(insert);
   if (!isBall(insert)) return a;
   return Math.sqrt(Math.max(0, a * a - (place.z - sectionMm) ** 2));
+}
+
+const of = quantitiesOf(insertSchema);
+
+/** Where the middle of the chosen one lies, in numbers: from the can's axis, and of balls from the near cap. */
+function PlaceFields({
+  insert,
+  place,
+  put,
+}: {
+  insert: Insert;
+  place: Place | undefined;
+  put(some: Partial<Place>): void;
+}) {
+  if (!place) return null;
+  return (
+    <>
+      <QuantityField of={of('places.x')} width={120} value={place.x} onChange={(x) => put({ x })} />
+      <QuantityField of={of('places.y')} width={120} value={place.y} onChange={(y) => put({ y })} />
+      {isBall(insert) && (
+        <QuantityField of={of('places.z')} width={120} value={place.z} onChange={(z) => put({ z })} />
+      )}
+    </>
+  );
 }
