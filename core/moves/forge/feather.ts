@@ -18,7 +18,7 @@ import { defineMove } from '../contract/move.ts';
  * the cut, and over what distance from it that falls to a third. mm.
  */
 const parameters = z.strictObject({
-  dragMm: lengthMm('Layers dragged at the cut', MOST_SECTION_MM),
+  dragMm: lengthMm('Dragged at the cut', MOST_SECTION_MM),
   fadesMm: lengthMm('Falls to a third over', MOST_SECTION_MM, {
     hint: 'from the cut to either side: a blunter wedge drags further out',
   }),
