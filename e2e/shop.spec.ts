@@ -212,6 +212,6 @@ for (const [width, height] of [
       await noSidewaysScroll(page);
     }
     await page.getByRole('link', { name: 'Materials' }).click();
-    await page.getByRole('button', { name: 'Change 1084' }).click();
+    await page.getByRole('button', { name: 'Change 1084', exact: true }).click();
     await accessible(page);
   });

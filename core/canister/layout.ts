@@ -182,7 +182,8 @@ function sectionOf(
   if (first.length === alone.length) return alone;
   // Rods may as well stand in plain rows where those hold more; layers of balls lie in each other's hollows.
   const ways = shifted && !isBall(insert) ? [true, false] : [shifted];
-  const tries = placeCount(insert, room) > MANY_PLACES ? TRIES.filter((_, i) => i % 8 === 0) : TRIES;
+  const every = Math.max(1, Math.ceil((ways.length * TRIES.length * placeCount(insert, room)) / MOST_TRIED));
+  const tries = TRIES.filter((_, i) => i % every === 0);
   return ways
     .flatMap((way) => tries.map((s) => ({ way, s })))
     .reduce<readonly (readonly [number, number])[]>((best, { way, s }) => {
@@ -191,8 +192,8 @@ function sectionOf(
     }, first);
 }
 
-/** A lattice of more places than these is tried in fewer places. */
-const MANY_PLACES = 400;
+/** Places that are tried for one kind in all: of a large lattice fewer ways of standing are. */
+const MOST_TRIED = 20_000;
 
 /** More than ever lie in a can. */
 const MANY = 100_000;

@@ -47,16 +47,7 @@ function fillFigures({ result, shop }: Case): Figure[] {
           : 'number × section × length (of a wire along its middle) × density',
         inputs: [
           ['each', cm3(insertVolume(insert, room))],
-          [
-            'at most as they are laid',
-            String(
-              mostThatLie(
-                insert,
-                room,
-                p.inserts.filter((o) => o !== insert),
-              ),
-            ),
-          ],
+          ['at most as they are laid, alone', String(mostThatLie(insert, room))],
           ['all', cm3(fill.inserts[i].mm3)],
         ],
         source: 'true volumes; densities of the material table',

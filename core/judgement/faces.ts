@@ -17,7 +17,7 @@ const isHot = ({ step }: StepResult): boolean => heatsIn(step) > 0;
 function cameFrom({ step, before, after }: StepResult, bar: Billet, i: number): readonly Billet[] {
   const move = moveOf(step.kind);
   if (move.chooses)
-    return before.filter((b) => b.field === bar.field && (b.piece?.number ?? 1) === bar.piece?.number);
+    return before.filter((b) => b.field === bar.field && (b.piece?.number ?? 1) === (bar.piece?.number ?? 1));
   const parts = move.splits?.(step.parameters) ?? 1;
   return after?.length === before.length * parts ? [before[Math.floor(i / parts)]] : before;
 }

@@ -98,6 +98,8 @@ describe('pieces that are chosen', () => {
     expect(scaly(drawn, first, off)).toBe(false);
     expect(scaly(drawn, first, off, rest)).toBe(true);
     expect(scaly(first, drawn, rest, off)).toBe(false);
+    // A bar that has no number, chosen among what lies aside, is as it came out of the fire.
+    expect(scaly(first, row(2), weldIt, ['choose', { pieces: [1] }], cutInto(2))).toBe(true);
   });
 
   it('must be there, and one at least must be left to choose', () => {

@@ -37,19 +37,18 @@ const insertName = (i: Insert, shop: Shop): string =>
 export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
   const findings: Finding[] = [];
+  const places = layOut(p.inserts, room);
   p.inserts.forEach((insert, i) => {
-    const most = mostThatLie(
-      insert,
-      room,
-      p.inserts.filter((_, k) => k !== i),
-    );
+    const most = places[i].length;
     const name = insertName(insert, shop);
     const fewer = (count: number) => ({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, count } : o)) });
     if (most === 0)
       findings.push(
         error(
           'too large',
-          `${name} of ${formatFine(insert.sizeMm, shop.lengths)} do not fit into the can at all.`,
+          p.inserts.length > 1 && mostThatLie(insert, room) > 0
+            ? `${name} of ${formatFine(insert.sizeMm, shop.lengths)} find no room beside what else stands in the can.`
+            : `${name} of ${formatFine(insert.sizeMm, shop.lengths)} do not fit into the can at all.`,
           {
             parameter: 'inserts',
           },

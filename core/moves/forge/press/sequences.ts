@@ -29,7 +29,7 @@ export const SEQUENCES: Record<string, Sequence> = {
       toMm: share * side,
     }));
   }),
-  'corners, then flatten': squared((w, h) => {
+  'C or W: corners, then flatten': squared((w, h) => {
     const side = Math.sqrt(w * h);
     return [
       { turnDeg: 45, toMm: 1.12 * side },
@@ -40,7 +40,7 @@ export const SEQUENCES: Record<string, Sequence> = {
       { turnDeg: 90, toMm: 0.9 * side },
     ];
   }),
-  'past 45°, then flatten': asPressed((w, h) => {
+  'S: past 45°, then flatten': asPressed((w, h) => {
     const side = Math.sqrt(w * h);
     return [
       { turnDeg: 55, toMm: 1.05 * side },

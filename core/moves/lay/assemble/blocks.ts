@@ -267,25 +267,16 @@ export function sunburstBlock(laid: Laid[], p: P, shop: Shop): Block {
   const widthMm = 2 * out;
   if (!p.strips) return { field: new SunburstField(parts, h), pieces, widthMm, heightMm: widthMm, lost: [] };
   const { material, thicknessMm: t } = p.strips;
-  const strip = (from: readonly [Point2, Point2], n: number): LoosePiece => {
-    const [a, b] = from;
-    const end: Point2[] = [
+  const whole: LoosePiece = {
+    name: 'strip 1',
+    outline: [
+      [-h, -out],
       [out, h],
       [h, out],
-    ];
-    return {
-      name: `strip ${n}`,
-      outline: [a, ...end, b],
-      bought: true,
-    };
-  };
-  const whole = strip(
-    [
-      [-h, -out],
       [-out, -h],
     ],
-    1,
-  );
+    bought: true,
+  };
   // From the side of the whole one to the upper left, and the same turned half round.
   const upper: LoosePiece = {
     name: 'strip 2',
