@@ -26,6 +26,24 @@ describe('each mistake with a can', () => {
       /4\.97 mm/,
     ],
     [
+      'springs of too thick a wire',
+      [['can', can({ inserts: [rods({ shape: 'springs', sizeMm: 12, wireMm: 9, pitchMm: 10 })] })]],
+      'thick wire',
+      /thinner than 6 mm/,
+    ],
+    [
+      'springs whose turns touch',
+      [['can', can({ inserts: [rods({ shape: 'springs', sizeMm: 12, wireMm: 2, pitchMm: 1, count: 4 })] })]],
+      'close turns',
+      /turns every 1 mm/,
+    ],
+    [
+      'chain whose links do not pass through each other',
+      [['can', can({ inserts: [rods({ shape: 'chain', sizeMm: 12, wireMm: 5, pitchMm: 18, count: 2 })] })]],
+      'thick wire',
+      /thinner than 4 mm/,
+    ],
+    [
       'inserts at a flat wall',
       [['can', can({ inserts: [rods({ count: 81, sizeMm: 6, lay: 'rows' })] })]],
       'flat wall',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Body, bodyGauge, bodyVolume, signedDistance, turnsClear, wireLength } from './bodies.ts';
+import { type Body, bodyGauge, bodyVolume, leastPitch, signedDistance, wireLength } from './bodies.ts';
 import { type Outline, boundingBox, rectangle } from './outline.ts';
 
 const spring = (wireMm: number, coilMm: number, pitchMm: number, turns: number) =>
@@ -94,9 +94,17 @@ describe('wire bodies', () => {
     }
   });
 
-  it('turns clear each other while the rise leaves room for the wire', () => {
-    expect(turnsClear(spring(2, 12, 5, 8))).toBe(true);
-    expect(turnsClear(spring(2, 12, 2, 8))).toBe(false);
+  it('turns clear each other from the handbook’s least rise on: p·cos γ = d', () => {
+    for (const [d, D] of [
+      [2, 12],
+      [1.2, 8],
+      [4, 9],
+    ]) {
+      const p = leastPitch(d, D);
+      expect((p * Math.PI * D) / Math.hypot(Math.PI * D, p)).toBeCloseTo(d, 9);
+      // Through the middle of the wire one turn above the other stands just its thickness away.
+      expect(bodyGauge(spring(d, D, 1.001 * p, 8), D / 2, 0, 3.5 * 1.001 * p)).toBeGreaterThan(0.95);
+    }
     expect(wireLength(spring(2, 12, 5, 1))).toBeCloseTo(Math.hypot(12 * Math.PI, 5), 9);
   });
 

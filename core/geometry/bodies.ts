@@ -141,8 +141,9 @@ export function signedDistance(outline: Outline, x: number, y: number): number {
   return inside ? -Math.sqrt(least) : Math.sqrt(least);
 }
 
-/** Whether the turns of a spring clear each other: p·cos γ ≥ d, γ the rise of the wire. */
-export function turnsClear(spring: Extract<Body, { kind: 'spring' }>): boolean {
-  const around = Math.PI * spring.coilMm;
-  return spring.pitchMm * (around / Math.hypot(around, spring.pitchMm)) >= spring.wireMm * (1 - 1e-9);
+/** The least rise of a turn at which turns clear each other: p·cos γ = d, γ the rise of the wire (handbook, inserts). mm */
+export function leastPitch(wireMm: number, coilMm: number): number {
+  const around = Math.PI * coilMm;
+  // (p·a)² = d²·(a² + p²), a once around.
+  return around > wireMm ? (wireMm * around) / Math.sqrt(around * around - wireMm * wireMm) : Infinity;
 }

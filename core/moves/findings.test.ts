@@ -338,6 +338,13 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     'until they meet',
   ],
   [
+    'a waist thicker than the bar',
+    [...SQUARE_BAR, ['wedge', { apexDeg: 90, into: 'bow-tie', waistMm: 40, heats: 0 }]],
+    'no waist',
+    'error',
+    'thinner',
+  ],
+  [
     'a bow-tie of a bar as wide as high',
     [...SQUARE_BAR, ['wedge', { apexDeg: 90, into: 'bow-tie', heats: 0 }]],
     'bow-tie height',

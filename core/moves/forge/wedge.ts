@@ -6,7 +6,7 @@ import { waisting, wedging } from '../../geometry/maps/plain.ts';
 import type { Outline } from '../../geometry/outline.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatSizes } from '../../units/length.ts';
-import { CAUTIONS, heated, needsSoundBars, note, reshaped, warning } from '../contract/common.ts';
+import { CAUTIONS, error, heated, needsSoundBars, note, reshaped, warning } from '../contract/common.ts';
 import { MOST_SECTION_MM, angleDeg, choice, heats, lengthMm } from '../../units/quantities.ts';
 import { eachPiece } from '../contract/each.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
@@ -133,6 +133,23 @@ export const wedge = defineMove({
   check(before, p, shop) {
     const missing = needsSoundBars(before);
     if (missing.length > 0) return missing;
+    const lowest = Math.min(...before.map((bar) => sizeOf(bar).heightMm));
+    if (isBowTie(p) && waistOf(p) >= lowest) {
+      const thinner = Math.round(2 * lowest) / 10;
+      return [
+        error(
+          'no waist',
+          `The bar stands ${formatSizes([lowest], shop.lengths)}: a waist must be thinner than that.`,
+          {
+            parameter: 'waistMm',
+            remedy: {
+              label: `A waist of ${formatSizes([thinner], shop.lengths)}`,
+              set: { waistMm: thinner },
+            },
+          },
+        ),
+      ];
+    }
     return [
       ...(Math.abs(p.apexDeg - 90) > 1e-9
         ? [note('apex', 'Four wedges close to a square only with an apex of 90°.')]

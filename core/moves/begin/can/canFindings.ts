@@ -7,10 +7,12 @@ import {
   halfSizes,
   isBall,
   isBent,
+  isWire,
   isRound,
   worstOverlap,
 } from '../../../canister/inserts.ts';
 import { allPlaced, closeLayers, layOut, mostThatLie } from '../../../canister/layout.ts';
+import { leastPitch } from '../../../geometry/bodies.ts';
 import { beyondWall } from '../../../canister/room.ts';
 import { manyOf } from '../../../instruct/canWords.ts';
 import { materialById } from '../../../materials/material.ts';
@@ -34,9 +36,55 @@ const insertName = (i: Insert, shop: Shop): string =>
     ? 'Bars of other lanes'
     : `${materialById(shop.materials, i.material)?.name ?? i.material} ${manyOf(i.shape)}`;
 
+/** A wire that cannot be wound, or linked, so: what is wrong, and the nearest that can. */
+function checkWire(
+  insert: Insert,
+  put: (some: Partial<Insert>) => Record<string, unknown>,
+  shop: Shop,
+): Finding[] {
+  if (!isWire(insert)) return [];
+  const { shape, sizeMm, wireMm = 0, pitchMm = 0 } = insert;
+  const fine = (mm: number) => formatFine(mm, shop.lengths);
+  const name = insertName(insert, shop);
+  const wrong = (code: string, text: string, label: string, some: Partial<Insert>) => [
+    error(code, text, { parameter: 'inserts', remedy: { label, set: put(some) } }),
+  ];
+  // The inside of a link holds the two beside it; a coil has a hollow.
+  const thickest = shape === 'chain' ? sizeMm / LINK_WIRES : sizeMm / 2;
+  if (wireMm > thickest * (1 - 1e-9)) {
+    const thinner = Math.floor(10 * thickest * 0.9) / 10;
+    return wrong(
+      'thick wire',
+      `${name} ${fine(sizeMm)} wide cannot be made of wire ${fine(wireMm)} thick: it must be thinner than ${fine(thickest)}.`,
+      `Wire of ${fine(thinner)}`,
+      { wireMm: thinner },
+    );
+  }
+  const least =
+    shape === 'chain' ? Math.max(2 * wireMm, sizeMm - 2 * wireMm) : leastPitch(wireMm, sizeMm - wireMm);
+  if (pitchMm >= least * (1 - 1e-9)) return [];
+  const longer = Math.ceil(10 * least) / 10;
+  return wrong(
+    'close turns',
+    `${name}: ${shape === 'chain' ? 'links' : 'turns'} every ${fine(pitchMm)} run into each other; at least every ${fine(least)}.`,
+    `Every ${fine(longer)}`,
+    { pitchMm: longer },
+  );
+}
+
+/** A link is at least so many wires wide outside: the next one's wire goes through it. */
+const LINK_WIRES = 3;
+
 export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
-  const findings: Finding[] = [];
+  const findings = p.inserts.flatMap((insert, i) =>
+    checkWire(
+      insert,
+      (some) => ({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) }),
+      shop,
+    ),
+  );
+  if (findings.length > 0) return findings;
   const places = layOut(p.inserts, room);
   p.inserts.forEach((insert, i) => {
     const most = places[i].length;
