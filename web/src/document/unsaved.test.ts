@@ -8,7 +8,7 @@ import '../tests/browser.ts';
 import { openWith, useAutosave } from './autosave.ts';
 import { sendWaiting } from './outbox.ts';
 import { editPlan, undo, usePlanStore } from './planStore.ts';
-import { forgetOwn, keepUnsaved, leftBehind, takeOver, taken, useWaiting } from './unsaved.ts';
+import { forgetOwn, inTrouble, keepUnsaved, leftBehind, takeOver, taken, useWaiting } from './unsaved.ts';
 
 const plan = planOf([stackOf(5), weldIt]);
 const named = (name: string): Plan => ({ ...plan, name });
@@ -58,6 +58,20 @@ beforeEach(async () => {
 });
 
 describe('an edit that the server does not have', () => {
+  it('that was let go while the server refused it does not come back; one that waits has the reason', async () => {
+    await keepUnsaved(edit('p', 'First'));
+    const [first] = await leftBehind(null);
+    await forgetOwn('p');
+    await inTrouble(first, 'There is no such piece');
+    expect(await leftBehind(null)).toEqual([]);
+    await keepUnsaved(edit('p', 'Second'));
+    await inTrouble(first, 'There is no such piece');
+    expect((await leftBehind(null)).map((e) => e.trouble)).toEqual([undefined]);
+    const [second] = await leftBehind(null);
+    await inTrouble(second, 'No');
+    expect((await leftBehind(null)).map((e) => e.trouble)).toEqual(['No']);
+  });
+
   it('is kept by piece, the newest only, until the server has taken it', async () => {
     await keepUnsaved(edit('p', 'First'));
     await keepUnsaved(edit('p', 'Second'));

@@ -82,8 +82,18 @@ export const taken = (projectId: string, saveId: string, revision: number, page 
     else if (kept) await set(keyOf(projectId, page), { ...kept, revision }, store);
   });
 
+/** Says why the server refuses an edit, as long as it is still that which waits: one that was let go meanwhile does not come back. */
 export const inTrouble = (edit: Unsaved, trouble: string): Promise<unknown> =>
-  told(() => set(keyOf(edit.projectId, edit.page), { ...edit, trouble }, store));
+  told(() =>
+    store('readwrite', (all) => {
+      const key = keyOf(edit.projectId, edit.page);
+      const asked = all.get(key) as IDBRequest<Unsaved | undefined>;
+      asked.onsuccess = () => {
+        if (asked.result?.saveId === edit.saveId) all.put({ ...edit, trouble }, key);
+      };
+      return promisifyRequest(all.transaction);
+    }),
+  );
 
 /** Pages that live, by their ids. */
 async function living(): Promise<ReadonlySet<string>> {
