@@ -5,14 +5,16 @@ import { bodyVolume } from '../geometry/bodies.ts';
 import type { Outline } from '../geometry/outline.ts';
 import { MOVES } from '../moves/index.ts';
 import { addVolumes, totalVolume } from '../materials/volumes.ts';
+import { sentencesOf } from '../instruct/words.ts';
 import { sayStep } from '../plan/index.ts';
 import { materialCode } from '../shop/shop.ts';
 import { balls, can, rods, shop } from '../tests/cans.ts';
 import { evaluated, planOf } from '../tests/plans.ts';
 import { fillOf, roomOf } from './can.ts';
 import { type Insert, bodyOf, worstOverlap } from './inserts.ts';
-import { allPlaced, insideBent, mostThatLie } from './layout.ts';
+import { allPlaced, insideBent, layOut, mostThatLie } from './layout.ts';
 import { pouredKinds } from './packing.ts';
+import { freed } from './placing.ts';
 
 /** A blade seen from the side, one unit long. */
 const BLADE: [number, number][] = [
@@ -63,6 +65,36 @@ describe('a can built round a shape', () => {
   it('takes as many rods, one above another, as its depth holds', () => {
     expect(mostThatLie(bent(), roomOf(flat()))).toBe(2);
     expect(mostThatLie(bent({ sizeMm: 4 }), roomOf(flat()))).toBe(3);
+  });
+
+  it('rods of two kinds share its depth, none in another', () => {
+    const kinds = [bent({ sizeMm: 4, count: 1 }), bent({ sizeMm: 3, count: 2 })];
+    const [one, two] = layOut(kinds, roomOf(flat()));
+    // 12 mm deep: 4 + 3 + 3 and two gaps of 1.
+    expect([...one, ...two].map(({ z }) => z)).toEqual([2, 6.5, 10.5]);
+    expect(layOut([bent({ sizeMm: 6, count: 2 }), bent({ sizeMm: 3, count: 1 })], roomOf(flat()))[1]).toEqual(
+      [],
+    );
+    const codes = (inserts: Insert[]) =>
+      MOVES.can.check([], flat(inserts), shop).map((f) => [f.severity, f.code] as const);
+    expect(codes([bent({ sizeMm: 6, count: 2 }), bent({ sizeMm: 3, count: 1 })])).toContainEqual([
+      'error',
+      'too large',
+    ]);
+  });
+
+  it('a ball set by hand into a bent rod is found', () => {
+    const { widthMm } = roomOf(flat());
+    const at = (x: number) =>
+      MOVES.can
+        .check(
+          [],
+          flat([bent(), balls({ sizeMm: 4, count: 1, lay: 'placed', places: [{ x, y: 0, z: 3 }] })]),
+          shop,
+        )
+        .some((f) => f.code === 'overlap');
+    expect(at(0)).toBe(false);
+    expect(at(4 - widthMm / 2)).toBe(true);
   });
 
   it('keeps balls in two beds inside the rods, and pours them there', () => {
@@ -169,4 +201,33 @@ describe('springs and chain in powder', () => {
       expect(Math.abs(seen / fill.inserts[0].mm3 - 1)).toBeLessThan(0.06);
     },
   );
+});
+
+describe('balls that were poured', () => {
+  const said = (...poured: (number | undefined)[]) => {
+    const kinds = poured.map((how, i) =>
+      balls({
+        sizeMm: 6 - 2 * i,
+        count: 1,
+        lay: 'placed',
+        places: [{ x: 10 * i, y: 0, z: 20 }],
+        ...(how !== undefined && { poured: how }),
+      }),
+    );
+    return sentencesOf(MOVES.can.does([], can({ inserts: kinds }), shop), shop)
+      .filter((s) => s.includes('1 ball'))
+      .join(' ');
+  };
+  it('are said to be poured as they were, not set in as the section shows', () => {
+    expect(said(1, 1)).toMatch(/Pour in 1 ball.*mixed with the other sizes.*Pour in 1 ball.*mixed with/);
+    expect(said(3, 3)).toContain('in 3 lifts, in each of them by turns with the other sizes');
+    expect(said(0, 0)).toContain('at once');
+    expect(said(0, 0)).not.toContain('other sizes');
+    expect(said(undefined)).toContain('as the section shows');
+  });
+
+  it('are no longer so once one is moved by hand', () => {
+    const insert = balls({ count: 1, lay: 'placed', poured: 1, places: [{ x: 0, y: 0, z: 20 }] });
+    expect(freed(insert, insert.places!).poured).toBeUndefined();
+  });
 });

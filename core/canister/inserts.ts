@@ -26,8 +26,9 @@ const INSERT_SHAPES = [
   'bar',
 ] as const;
 
+const MOST_LIFTS = 12;
 /** In so many lifts balls of several sizes are poured in turn; 1: all together. */
-export const liftsSchema = count('Lifts', 1, 12);
+export const liftsSchema = count('Lifts', 1, MOST_LIFTS);
 
 /** Of one kind in one can. */
 export const MOST_INSERTS = 2000;
@@ -48,6 +49,8 @@ export const insertSchema = z.strictObject({
   lay: z.enum(['rows', 'hexagonal', 'rim', 'outline', 'placed']),
   /** For those that were poured or moved by hand. */
   places: z.array(placeSchema).max(MOST_INSERTS, `At most ${MOST_INSERTS} inserts may be placed`).optional(),
+  /** How balls with places of their own were poured: 0 by themselves, 1 together with the others that were, more: in so many lifts by turns with those. Nothing where they were set by hand. */
+  poured: count('Poured', 0, MOST_LIFTS).optional(),
   /** Long ones cut to lengths, with powder between. mm */
   cutMm: lengthOrNoneMm('Cut to', 2000, { fine: true }).optional(),
   gapMm: lengthOrNoneMm('Gap between', 2000, { fine: true }).optional(),

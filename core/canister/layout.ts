@@ -198,16 +198,25 @@ const MOST_TRIED = 20_000;
 /** More than ever lie in a can. */
 const MANY = 100_000;
 
-/** Rods bent round inside the wall, one above another from cap to cap. */
-function bent(insert: Insert, room: RoomWithPicture): Place[] {
-  const most = Math.floor(room.depthMm / insert.sizeMm + 1e-9);
-  const n = Math.min(insert.count, most);
-  const free = room.depthMm - insert.sizeMm;
-  return Array.from({ length: n }, (_, k) => ({
-    x: 0,
-    y: 0,
-    z: n === 1 ? room.depthMm / 2 : insert.sizeMm / 2 + (free * k) / (n - 1),
-  }));
+/** Rods bent round inside the wall, of all kinds one above another, evenly from cap to cap, as many as the depth holds. */
+function bent(inserts: readonly Insert[], room: RoomWithPicture): Place[][] {
+  let left = room.depthMm;
+  const counts = inserts.map((insert) => {
+    if (!isBent(insert)) return 0;
+    const n = Math.min(insert.count, Math.floor(left / insert.sizeMm + 1e-9));
+    left -= n * insert.sizeMm;
+    return n;
+  });
+  const rods = counts.reduce((sum, n) => sum + n, 0);
+  const gap = rods > 1 ? Math.max(0, left) / (rods - 1) : 0;
+  let low = rods > 1 ? 0 : left / 2;
+  return inserts.map(({ sizeMm }, i) =>
+    Array.from({ length: counts[i] }, () => {
+      const z = low + sizeMm / 2;
+      low += sizeMm + gap;
+      return { x: 0, y: 0, z };
+    }),
+  );
 }
 
 /** What is left of the room inside rods that are bent round it. */
@@ -229,7 +238,6 @@ export function insideBent(inserts: readonly Insert[], room: RoomWithPicture): R
 }
 
 function placesAmong(insert: Insert, room: RoomWithPicture, standing: readonly PlacedPiece[]): Place[] {
-  if (isBent(insert)) return bent(insert, room);
   if (insert.lay === 'placed') return (insert.places ?? []).slice(0, insert.count);
   if (placeCount(insert, room) > MOST_PLACES) return [];
   const section = sectionOf(insert, room, standing);
@@ -275,11 +283,11 @@ export function layOut(inserts: readonly Insert[], room: RoomWithPicture): reado
   const within = insideBent(inserts, room);
   const order = inserts.map((_, i) => i).sort((i, k) => rank(inserts[i]) - rank(inserts[k]) || i - k);
   const standing: PlacedPiece[] = [];
-  const places: Place[][] = inserts.map(() => []);
+  const places = bent(inserts, room);
   for (const i of order) {
     const insert = inserts[i];
-    places[i] = placesAmong(insert, isBent(insert) ? room : within, givesWay(insert) ? standing : []);
     if (isBent(insert)) continue;
+    places[i] = placesAmong(insert, within, givesWay(insert) ? standing : []);
     const [halfX, halfY] = halfSizes(insert);
     standing.push(...places[i].map((place) => ({ ...place, insert, halfX, halfY })));
   }
@@ -287,7 +295,7 @@ export function layOut(inserts: readonly Insert[], room: RoomWithPicture): reado
   return places;
 }
 
-const rank = (insert: Insert): number => (isBent(insert) ? 0 : givesWay(insert) ? 2 : 1);
+const rank = (insert: Insert): number => (givesWay(insert) ? 1 : 0);
 
 /** Where the inserts of a kind lie that are alone in a can. */
 export const placesOf = (insert: Insert, room: RoomWithPicture): Place[] => [...layOut([insert], room)[0]];

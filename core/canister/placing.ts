@@ -15,10 +15,10 @@ const SNAPS_MM = 0.8;
 /** An insert with a place of its own for each piece. */
 export type PlacedInsert = Insert & { readonly places: NonNullable<Insert['places']> };
 
-/** The same inserts, each with its own place, so that any of them can be moved. */
+/** The same inserts, each with its own place, so that any of them can be moved by hand: then they are no longer as they were poured. */
 export const freed = (insert: Insert, lying: readonly Place[]): PlacedInsert => {
   const places = lying.map(({ x, y, z }) => ({ x: fine(x), y: fine(y), z: fine(z) }));
-  return { ...insert, lay: 'placed', places, count: Math.max(1, places.length) };
+  return { ...insert, lay: 'placed', poured: undefined, places, count: Math.max(1, places.length) };
 };
 
 const fine = (mm: number): number => Math.round(mm * 1000) / 1000;

@@ -43,6 +43,8 @@ export type CanAction =
       readonly sizesMm: readonly number[];
       /** Nothing where they are weighed alone. */
       readonly count: number | null;
+      /** In so many lifts, by turns with the others that are poured so; 1: together with them. Nothing where each has its place. */
+      readonly poured: { readonly lifts: number; readonly withOthers: boolean } | null;
       readonly kg: number;
     }
   | { readonly do: 'set form'; readonly wallMm: number; readonly leftIn: boolean }

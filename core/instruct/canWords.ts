@@ -76,10 +76,20 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
   },
   'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
     `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,
-  'strew in': (a, units) =>
-    a.count === null
-      ? `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`
-      : `Set in ${plural(a.count, a.what, MANY[a.what])} of ${a.material}, ${sizesSaid(a.sizesMm, units)}, ${formatMass(a.kg, units.masses)}, as the section shows.`,
+  'strew in'(a, units) {
+    if (a.count === null)
+      return `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`;
+    const what = `${numberOf(a.count, a.what)} of ${a.material}, ${sizesSaid(a.sizesMm, units)}, ${formatMass(a.kg, units.masses)}`;
+    if (!a.poured) return `Set in ${what}, as the section shows.`;
+    const { lifts, withOthers } = a.poured;
+    const how =
+      lifts > 1
+        ? `in ${plural(lifts, 'lift')}${withOthers ? ', in each of them by turns with the other sizes' : ''}`
+        : withOthers
+          ? 'mixed with the other sizes'
+          : 'at once';
+    return `Pour in ${what}, ${how}, and shake them down: they lie as they fall, not as the section shows.`;
+  },
   'set form': ({ wallMm, leftIn }, { lengths }) =>
     `Set the printed form in (wall ${formatFine(wallMm, lengths)}); ${leftIn ? 'it stays in and burns away' : 'each powder goes into its own part of it'}.`,
   powder: ({ material, kg, readyKg }, { masses }) =>

@@ -170,7 +170,7 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
       ['weld', { heats: 1, temperatureC: 1000 }],
     ],
     'capped',
-    'note',
+    'warning',
     'no seam of steel on steel closes',
   ],
   [

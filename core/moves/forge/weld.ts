@@ -6,7 +6,7 @@ import type { Shop } from '../../shop/shop.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import { weldingWindow } from '../../materials/welding.ts';
 import { formatTemperature } from '../../units/temperature.ts';
-import { CAUTIONS, caution, error, heated, needsOneBar, note, warning } from '../contract/common.ts';
+import { CAUTIONS, caution, error, heated, needsOneBar, warning } from '../contract/common.ts';
 import { heats, weldingHeat } from '../../units/quantities.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
@@ -57,7 +57,7 @@ function checkWindow(volumes: Volumes, temperatureC: number, shop: Shop): Findin
     ];
   if (!all.caps) return [];
   return [
-    note(
+    warning(
       'capped',
       `${all.caps.name} caps the heat at ${degrees(all.high)}: there it joins what it lies between, and no seam of steel on steel closes. Weld those before, hotter.`,
       { parameter: 'temperatureC' },

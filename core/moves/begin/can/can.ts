@@ -150,7 +150,15 @@ function insertDoes(
   const sizesMm = isFlat(insert) ? [insert.sizeMm, insert.thicknessMm ?? insert.sizeMm] : [insert.sizeMm];
   const what = insert.shape;
   if (isBall(insert))
-    return { do: 'strew in', what, material, sizesMm, count: isLump(insert) ? null : count, kg };
+    return {
+      do: 'strew in',
+      what,
+      material,
+      sizesMm,
+      count: isLump(insert) ? null : count,
+      poured: pouredHow(insert, p),
+      kg,
+    };
   const room = roomOf(p);
   const lengths = lengthsOf(insert, room.depthMm);
   const placed = allPlaced(p.inserts, room).filter((q) => q.insert === insert);
@@ -178,6 +186,14 @@ function insertDoes(
     kg,
     ...(names.length > 1 && new Set(names).size === names.length && { pieces: names }),
   };
+}
+
+/** How balls that lie as they fell were poured. */
+function pouredHow(insert: Insert, p: Can): { lifts: number; withOthers: boolean } | null {
+  const { poured } = insert;
+  if (poured === undefined || insert.lay !== 'placed') return null;
+  const alike = p.inserts.filter((i) => i.lay === 'placed' && i.poured === poured);
+  return { lifts: Math.max(1, poured), withOthers: poured > 0 && alike.length > 1 };
 }
 
 const nameOf = (id: string, shop: Shop): string => materialById(shop.materials, id)?.name ?? id;

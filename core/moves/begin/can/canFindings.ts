@@ -11,7 +11,7 @@ import {
   isRound,
   worstOverlap,
 } from '../../../canister/inserts.ts';
-import { allPlaced, closeLayers, layOut, mostThatLie } from '../../../canister/layout.ts';
+import { allPlaced, closeLayers, insideBent, layOut, mostThatLie } from '../../../canister/layout.ts';
 import { leastPitch } from '../../../geometry/bodies.ts';
 import { beyondWall } from '../../../canister/room.ts';
 import { manyOf } from '../../../instruct/canWords.ts';
@@ -75,6 +75,9 @@ function checkWire(
 /** A link is at least so many wires wide outside: the next one's wire goes through it. */
 const LINK_WIRES = 3;
 
+/** What keeps inserts in: the wall, or the rods that are bent round it. */
+const wallSaid = (p: Can): string => (p.inserts.some(isBent) ? 'the wall or the bent rods' : 'the wall');
+
 export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
   const findings = p.inserts.flatMap((insert, i) =>
@@ -112,13 +115,13 @@ export function checkInserts(p: Can, shop: Shop): Finding[] {
   });
   if (findings.length > 0) return findings;
   const placed = placedIn(p);
-  const worst = worstOverlap(placed, room);
+  const worst = worstOverlap(placed, insideBent(p.inserts, room));
   if (worst)
     findings.push(
       warning(
         'overlap',
         `${insertName(placed[worst.first].insert, shop)} run ${formatFine(worst.mm, shop.lengths)} into ${
-          worst.second === 'wall' ? 'the wall' : insertName(placed[worst.second].insert, shop)
+          worst.second === 'wall' ? wallSaid(p) : insertName(placed[worst.second].insert, shop)
         }: they cannot lie so. Lay fewer, or pour them again.`,
         { parameter: 'inserts' },
       ),

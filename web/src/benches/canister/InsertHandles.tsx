@@ -13,7 +13,7 @@ import {
   isBent,
   isRound,
 } from '../../../../core/canister/inserts.ts';
-import { allPlaced, layOut } from '../../../../core/canister/layout.ts';
+import { allPlaced, insideBent, layOut } from '../../../../core/canister/layout.ts';
 import {
   type Alignment,
   type PlacedInsert,
@@ -76,7 +76,7 @@ export function InsertHandles({ stepId, can, sectionMm, scale, width, height }: 
     const others = allPlaced(can.inserts, room).filter(
       (p) => !(p.insert === can.inserts[kind] && p.x === insert.places[at].x && p.y === insert.places[at].y),
     );
-    const [sx, sy] = snap ? snapped([x, y], insert, others, room) : [x, y];
+    const [sx, sy] = snap ? snapped([x, y], insert, others, insideBent(can.inserts, room)) : [x, y];
     const places = insert.places.map((p, i) => (i === at ? { ...p, x: sx, y: sy } : p));
     replace(kind, { ...insert, places }, `move ${kind}`);
   };

@@ -63,7 +63,7 @@ export function Pour({ number, insert, can, change }: PourProps) {
     change(({ inserts }) => ({
       inserts: inserts.map((o, k) =>
         k === number - 1 && isSame(o, insert)
-          ? { ...o, lay: 'placed', places: settled(poured.rounds, depthMm) }
+          ? { ...o, lay: 'placed', poured: 0, places: settled(poured.rounds, depthMm) }
           : o,
       ),
     }));
@@ -127,7 +127,9 @@ export function PourAll({ can, change }: PourAllProps) {
       inserts: inserts.map((insert, i) => {
         const then = can.inserts[i] as Insert | undefined;
         const k = then && isSame(insert, then) ? balls.indexOf(then) : -1;
-        return k < 0 ? insert : { ...insert, lay: 'placed', places: settled(poured.rounds[k], depthMm) };
+        return k < 0
+          ? insert
+          : { ...insert, lay: 'placed', poured: lifts, places: settled(poured.rounds[k], depthMm) };
       }),
     }));
     setState('ready');
