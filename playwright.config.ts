@@ -10,6 +10,8 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   workers: 2,
   use: {
+    // Fades and spinners, drawn without a graphics card, are a third of a test's time, and nothing is judged half faded.
+    contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {

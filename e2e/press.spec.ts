@@ -51,7 +51,7 @@ test('passes are worked out beside the page, seen one by one, and only what chan
   await expect(verdict(page)).toContainText('This plan gives');
   // A stop that cannot be: said in words, and nothing is lost.
   await page.getByLabel('Take a ready sequence').click();
-  await page.getByRole('option', { name: 'flatten a diamond' }).click();
+  await page.getByRole('option', { name: 'diamond: on its corners, then flat' }).click();
   await expect(page.getByLabel('Pass 3, turn')).toBeHidden();
   await expect(page.getByText(/^Pass 2, 0°/)).toBeVisible(worked);
   await page.getByLabel('Left', { exact: true }).click();

@@ -116,6 +116,18 @@ test('a material of our own is added, used, stays while it is in use, and its ne
   page,
 }) => {
   await page.goto(at('/shop/materials'));
+  await page.getByRole('button', { name: 'A mixture of powders' }).click();
+  await page.getByLabel('Second powder').click();
+  await page.getByRole('option', { name: '1084', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Look it over' })).toBeDisabled();
+  await page.getByLabel('Second powder').click();
+  await page.getByRole('option', { name: /^Nickel/ }).click();
+  await page.getByLabel('Of the second, by mass').fill('3');
+  await expect(page.getByLabel('What it comes to')).toContainText('Ni 3');
+  await page.getByRole('button', { name: 'Look it over' }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('cell', { name: /\+ 3 % Nickel.* · ours$/ })).toBeVisible();
+
   await page.getByRole('button', { name: 'Another material' }).click();
   await page.getByLabel('Name').fill('River iron');
   await page.getByLabel('C', { exact: true }).fill('0.1');

@@ -96,8 +96,6 @@ interface AxeWindow {
 
 /** All rules of axe over the page, which has no frames: put in once a page and run there, without its two-page way for frames. */
 export async function accessible(page: Page): Promise<void> {
-  // A colour half way over to another has a contrast that nobody reads.
-  await page.emulateMedia({ reducedMotion: 'reduce' });
   expect(page.frames()).toHaveLength(1);
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
   const violations = await page.evaluate(async () =>
@@ -105,7 +103,6 @@ export async function accessible(page: Page): Promise<void> {
       await (window as unknown as AxeWindow).axe!.run(document, { resultTypes: ['violations'] })
     ).violations.map(({ id, impact, nodes }) => ({ id, impact, html: nodes.map((node) => node.html) })),
   );
-  await page.emulateMedia({ reducedMotion: null });
   const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
   expect(serious.map((v) => `${v.id}: ${v.html.join(' | ')}`)).toEqual([]);
 }

@@ -17,7 +17,7 @@ import { thinned } from './history.ts';
 interface Save {
   readonly expectedRevision: number;
   readonly saveId?: string | undefined;
-  readonly afterSave?: string | undefined;
+  readonly afterSaves?: readonly string[] | undefined;
   readonly plan: unknown;
 }
 
@@ -157,12 +157,12 @@ export class ProjectStore {
   }
 
   /**
-   * Saves a new revision if `expectedRevision` is still the newest, or the newest came of the save that this one follows; otherwise a
+   * Saves a new revision if `expectedRevision` is still the newest, or the newest came of a save that this one follows; otherwise a
    * conflict that carries both plans. A save that was taken before is answered as it was then: it may be sent again.
    */
   async save(
     id: string,
-    { expectedRevision, saveId, afterSave, plan: content }: Save,
+    { expectedRevision, saveId, afterSaves, plan: content }: Save,
   ): Promise<StoredProject> {
     const plan = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
@@ -171,7 +171,7 @@ export class ProjectStore {
         ? await PlanRevision.findOne({ where: { projectId: id, saveId }, transaction })
         : null;
       if (taken) return { ...stored(project, plan), revision: taken.revision };
-      if (project.revision !== expectedRevision && !(await this.follows(project, afterSave, transaction))) {
+      if (project.revision !== expectedRevision && !(await this.follows(project, afterSaves, transaction))) {
         const current = stored(project, await planOf(project, transaction));
         throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', {
           current,
@@ -191,15 +191,15 @@ export class ProjectStore {
     });
   }
 
-  /** Whether the newest revision came of this save: whoever sent it goes on from there, though the answer may have been lost. */
+  /** Whether the newest revision came of one of these saves: whoever sent them goes on from there, though the answers may have been lost. */
   private async follows(
     project: Project,
-    saveId: string | undefined,
+    saveIds: readonly string[] = [],
     transaction: Transaction,
   ): Promise<boolean> {
-    if (!saveId) return false;
+    if (saveIds.length === 0) return false;
     const { id: projectId, revision } = project;
-    return (await PlanRevision.count({ where: { projectId, revision, saveId }, transaction })) > 0;
+    return (await PlanRevision.count({ where: { projectId, revision, saveId: [...saveIds] }, transaction })) > 0;
   }
 
   async setState(id: string, state: ProjectState): Promise<PieceNow> {

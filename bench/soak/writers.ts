@@ -31,13 +31,13 @@ export class Writer {
       `/projects/${this.id}`,
     );
     let { revision } = opened.body;
-    let afterSave: string | undefined;
+    let afterSaves: string[] = [];
     for (let n = 0; this.going; n++) {
       const notes = `${this.id} ${n}`;
       const saveId = randomUUID();
-      const body = { expectedRevision: revision, saveId, afterSave, plan: { ...opened.body.plan, notes } };
+      const body = { expectedRevision: revision, saveId, afterSaves, plan: { ...opened.body.plan, notes } };
       revision = await this.saved(body);
-      afterSave = saveId;
+      afterSaves = [saveId];
       this.acknowledged.push({ revision, notes });
       await wait(Math.random() * 30);
     }

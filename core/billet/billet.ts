@@ -19,6 +19,8 @@ export interface Billet {
   readonly bandMm: number;
   /** Which piece of which cut this is, and where it stood along the parent bar (end A, end B), mm. */
   readonly piece: Piece | null;
+  /** Laid of tiles: joints run across it, and its picture lies on its broad sides. */
+  readonly tiled?: boolean;
   /** Sheet that still wraps it and may be peeled: how thick it now is on the sides and on top and bottom, mm. */
   readonly jacket: Jacket | null;
   readonly can?: CanState | undefined;

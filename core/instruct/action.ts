@@ -73,6 +73,8 @@ export type BenchAction =
       readonly end: 'A' | 'B';
       readonly offMm: number;
       readonly piece?: string;
+      /** What went wrong at that end; nothing where it is the usual crop. */
+      readonly why?: CropReason;
       readonly leftMm: number;
     }
   /** Without `piece`: the bar. A half turn has no way; about the upright it is the page of a book, about the line across a tipping. */
@@ -222,8 +224,27 @@ export type Arrow = 'up' | 'right' | 'down' | 'left';
 /** What a piece is called whose number was struck out. */
 export const OLD = 'old ';
 
-export const endCrop = (end: 'A' | 'B', offMm: number, leftMm: number, piece?: string): Action[] =>
-  offMm > 1e-9 ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }) }] : [];
+/** Why an end is cut off, in the words it is kept in. */
+export const CROP_REASONS = {
+  usual: 'as ends usually are',
+  open: 'the weld is open there',
+  cracked: 'it cracked there',
+  distorted: 'the picture is distorted there',
+  pinched: 'it is pinched or folded there',
+  burnt: 'it was burnt there',
+} as const;
+export type CropReason = Exclude<keyof typeof CROP_REASONS, 'usual'>;
+
+export const endCrop = (
+  end: 'A' | 'B',
+  offMm: number,
+  leftMm: number,
+  piece?: string,
+  why?: CropReason,
+): Action[] =>
+  offMm > 1e-9
+    ? [{ do: 'crop', end, offMm, leftMm, ...(piece === undefined ? {} : { piece }), ...(why && { why }) }]
+    : [];
 
 export const care = (...all: Care[]): Action[] => all.map((what) => ({ do: 'care', what }));
 

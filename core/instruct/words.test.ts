@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Action, type Counted, OLD } from './action.ts';
+import { type Action, type Counted, OLD, endCrop } from './action.ts';
 import type { Units } from './said.ts';
 import { sentencesOf } from './words.ts';
 
@@ -8,6 +8,12 @@ const ground: Action[] = (['top', 'left'] as const).map((side) => ({ do: 'grind 
 const turned: Action = { do: 'turn', about: 'length', deg: 45, way: 'clockwise' };
 
 describe('sentences', () => {
+  it('of an end cut off say why where it was no usual crop', () => {
+    const said = (why?: 'cracked') => sentencesOf(endCrop('A', 16, 300, undefined, why), MM).join(' ');
+    expect(said()).toBe('Cut 16 mm off end A of the bar; 300 mm remains.');
+    expect(said('cracked')).toBe('Cut 16 mm off end A of the bar (it cracked there); 300 mm remains.');
+  });
+
   it('of one bar name the bar', () => {
     expect(sentencesOf([...ground, turned], MM)).toEqual([
       'Grind 0.4 mm off the top and the left of the bar, flat and square.',

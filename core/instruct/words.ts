@@ -1,6 +1,6 @@
 import type { OrientationName } from '../geometry/orientation.ts';
 import { type LengthDisplay, formatFine, formatLength, formatSizes } from '../units/length.ts';
-import { type Action, type BenchAction, type Counted, OLD, SIDES } from './action.ts';
+import { type Action, type BenchAction, CROP_REASONS, type Counted, OLD, SIDES } from './action.ts';
 import { CAN_SENTENCES } from './canWords.ts';
 import { CARE } from './careWords.ts';
 import { FORGE_SENTENCES } from './forgeWords.ts';
@@ -66,8 +66,8 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
     `Saw ${angleDeg === 90 ? 'square across' : `at ${angleDeg}° to the bar, the saw leaning so that its cut runs up towards end ${topTowards}`}, ${formatFine(thicknessMm, l)} thick square to the cut: ${bottomMm.length === 0 ? 'the bar is one tile as it is' : bottomMm[0] <= 0 ? 'the first cut begins at the bottom edge of end A, its kerf in the waste' : `the first kerf begins ${formatFine(bottomMm[0], l)} from end A`}, then one every ${formatFine(everyMm, l)} along the bar, for ${parts.filter((p) => p !== null).length} tiles. Before sawing, number them along the left face from end A, with an arrow up.`,
   'saw along': (action, { lengths: l }, whole) =>
     `${sawAlong(action, named(action.piece, whole), l)} Part ${action.parts[0]} is the ${action.way === 'upright' ? 'left' : 'lower'} one, ${formatFine(action.sizesMm[0], l)} ${action.way === 'upright' ? 'wide' : 'high'}; part ${action.parts[1]} the ${action.way === 'upright' ? 'right' : 'upper'} one, ${formatFine(action.sizesMm[1], l)}.`,
-  crop: ({ end, offMm, piece, leftMm }, { lengths: l }, whole) =>
-    `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece, whole)}; ${formatLength(leftMm, l)} remains.`,
+  crop: ({ end, offMm, piece, leftMm, why }, { lengths: l }, whole) =>
+    `Cut ${formatFine(offMm, l)} off end ${end} of ${named(piece, whole)}${why ? ` (${CROP_REASONS[why]})` : ''}; ${formatLength(leftMm, l)} remains.`,
   turn({ piece, about, deg, way }, _units, whole) {
     const who = named(piece, whole);
     if (about === 'upright')

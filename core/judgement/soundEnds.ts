@@ -55,7 +55,12 @@ function distortedEnds({ result, shop }: Case): Finding[] {
             remedy: {
               label: 'Crop it first',
               insertBefore: 'crop',
-              parameters: { endAMm: aMm, endBMm: bMm },
+              parameters: {
+                endAMm: aMm,
+                endBMm: bMm,
+                ...(aMm > 0 && { whyA: 'distorted' }),
+                ...(bMm > 0 && { whyB: 'distorted' }),
+              },
             },
           },
     ),

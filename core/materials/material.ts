@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { nameText } from '../units/names.ts';
-import { count, lengthMm, plainNumber, temperatureC } from '../units/quantities.ts';
+import { count, lengthMm, plainNumber, share, temperatureC } from '../units/quantities.ts';
 
 /** Nominal composition, mass %. */
 const composition = z.strictObject({
@@ -110,3 +110,28 @@ export function mixture(
 }
 
 const round = (x: number): number => Math.round(1000 * x) / 1000;
+
+/** How much of the second powder there is, 0…1 by mass. */
+export const mixedShare = share('Of the second, by mass', 0.001, 0.999);
+
+/**
+ * Two powders mixed by mass as a material of its own: it welds as the one there is more of, never hotter than either bears. Hardening
+ * is left open: nobody has published it.
+ */
+export function mixed(first: Material, second: Material, part: number, id: string): Material {
+  const [more, less, percent] = part <= 0.5 ? [first, second, 100 * part] : [second, first, 100 * (1 - part)];
+  const limitC = Math.min(first.limitC, second.limitC);
+  const made = mixture(first, second, part);
+  return {
+    ...more,
+    id,
+    name: `${more.name} + ${Math.round(10 * percent) / 10} % ${less.name}`.slice(0, 60),
+    source: 'mixed by mass; tone by the rule of thumb',
+    etches: made.tone < 0.35 ? 'dark' : made.tone < 0.65 ? 'mid' : 'bright',
+    ...made,
+    weldC: more.weldC && more.weldC[0] < limitC ? [more.weldC[0], Math.min(more.weldC[1], limitC)] : null,
+    limitC,
+    packages: undefined,
+    hardening: undefined,
+  };
+}

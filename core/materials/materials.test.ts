@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { materialSchema, proposedTone } from './material.ts';
+import { materialSchema, mixed, proposedTone } from './material.ts';
 import { MATERIALS } from './table.ts';
 import { addVolumes, massByMaterial, massKg, scaleVolumes, subtractVolumes, totalVolume } from './volumes.ts';
 
@@ -96,6 +96,45 @@ describe('the proposed tone (a rule of thumb, invented; handbook, materials)', (
     for (let Ni = 0; Ni < 30; Ni += 2)
       expect(proposedTone({ C: 0.8, Ni: Ni + 2 })).toBeGreaterThanOrEqual(proposedTone({ C: 0.8, Ni }));
     expect(proposedTone({ Ni: 100 })).toBeCloseTo(0.97, 6);
+  });
+});
+
+describe('powders mixed by mass', () => {
+  it('give the blends of the table', () => {
+    for (const percent of [1, 2, 4]) {
+      const known = of(`1084ni${percent}`);
+      const { composition, densityKgM3, tone } = mixed(of('1084'), of('nickel'), percent / 100, 'x');
+      expect({ composition, densityKgM3, tone }).toEqual({
+        composition: known.composition,
+        densityKgM3: known.densityKgM3,
+        tone: known.tone,
+      });
+    }
+  });
+
+  it('are the same whichever is named first, weigh what both do, and are a material', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...ids),
+        fc.constantFrom(...ids),
+        fc.double({ min: 0.001, max: 0.999, noNaN: true }),
+        (a, b, part) => {
+          fc.pre(a !== b && Math.abs(part - 0.5) > 1e-6);
+          const made = mixed(of(a), of(b), part, 'ours-1');
+          expect(materialSchema.safeParse(made).success).toBe(true);
+          const turned = mixed(of(b), of(a), 1 - part, 'ours-1');
+          expect(turned.name).toBe(made.name);
+          expect(turned.densityKgM3).toBe(made.densityKgM3);
+          // A gram of each share fills what both fill apart.
+          expect(1 / made.densityKgM3).toBeCloseTo(
+            (1 - part) / of(a).densityKgM3 + part / of(b).densityKgM3,
+            7,
+          );
+          expect(made.limitC).toBe(Math.min(of(a).limitC, of(b).limitC));
+          if (made.weldC) expect(made.weldC[1]).toBeLessThanOrEqual(made.limitC);
+        },
+      ),
+    );
   });
 });
 

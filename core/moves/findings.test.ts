@@ -23,6 +23,13 @@ const copper = { material: 'copper', thicknessMm: 0.5 };
 /** One bad plan for each finding: what it should say, by severity, and a figure in its words. */
 const TABLE: [what: string, moves: Moves, code: string, severity: string, says: string | RegExp][] = [
   [
+    'a bar of tiles pressed on its corners',
+    [...SQUARE_BAR, ['tile', { angleDeg: 45, thicknessMm: 12, lay: 'as they lie' }], weldIt, resquareTo(14)],
+    'tiles on the bias',
+    'warning',
+    'on its flats only',
+  ],
+  [
     'a rip past the edge',
     [...SQUARE_BAR, ['rip', { way: 'upright', offCentreMm: 14 }]],
     'misses',

@@ -25,6 +25,9 @@ export interface Revision {
 /** The longest name of a revision. */
 export const MOST_MARK = 80;
 
+/** Own saves that a save may name as sent before it without an answer, the last of them. */
+export const MOST_UNANSWERED = 16;
+
 /** How a plan stands to its goal; 'not worked out' where it cannot be read, or takes too much. */
 export const VERDICTS = ['reached', 'short', 'unfinished', 'no bar', 'not worked out'] as const;
 export type Verdict = (typeof VERDICTS)[number];

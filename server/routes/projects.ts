@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { MOST_MARK, MOST_NAME, PROJECT_STATES } from '../../core/plan/index.ts';
+import { MOST_MARK, MOST_NAME, MOST_UNANSWERED, PROJECT_STATES } from '../../core/plan/index.ts';
 import { nameText } from '../../core/units/names.ts';
 import { PAPERS } from '../pdf/sheet.ts';
 import { Turns } from '../reckoning/turns.ts';
@@ -18,7 +18,10 @@ const saveSchema = z.object({
     .int()
     .positive(),
   saveId: z.uuid('saveId must be an id of the save, so that it can be sent again').optional(),
-  afterSave: z.uuid('afterSave must be the id of the save before').optional(),
+  afterSaves: z
+    .array(z.uuid('afterSaves must be the ids of the saves sent before'))
+    .max(MOST_UNANSWERED, `afterSaves may be at most ${MOST_UNANSWERED} ids`)
+    .optional(),
   plan: z.unknown(),
 });
 

@@ -149,6 +149,17 @@ export const note = (code: string, text: string, more: Partial<Finding> = {}): F
 });
 
 /** The usual cautions (handbook, safety), one for each kind of work. Never a promise that something is safe. */
+/** On its corners a bar of tiles is pulled open at the joints across it, and its broad sides are no faces of the bar any more. */
+export const tilesOnBias = (before: readonly Billet[]): Finding[] =>
+  before.some((b) => b.tiled)
+    ? [
+        warning(
+          'tiles on the bias',
+          'The bar is laid of tiles: pressed on its corners, the joints across it are pulled open and the picture leaves the broad sides. Press it on its flats only.',
+        ),
+      ]
+    : [];
+
 export const CAUTIONS = {
   saw: () =>
     caution(

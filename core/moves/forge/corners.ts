@@ -6,7 +6,7 @@ import { knocking } from '../../geometry/maps/usual.ts';
 import { outlineArea, regularPolygon } from '../../geometry/outline.ts';
 import { ROUND_SIDES, SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { formatSizes } from '../../units/length.ts';
-import { CAUTIONS, heated, needsSoundBars, warning } from '../contract/common.ts';
+import { tilesOnBias, CAUTIONS, heated, needsSoundBars, warning } from '../contract/common.ts';
 import { choice, heats } from '../../units/quantities.ts';
 import { reckoned, reckoning } from './usualOrFlow.ts';
 import { eachPiece } from '../contract/each.ts';
@@ -72,6 +72,7 @@ export const corners = defineMove({
     const uneven = Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE;
     return [
       ...flow,
+      ...tilesOnBias(before),
       ...(uneven
         ? [
             warning(

@@ -9,6 +9,7 @@ import { SQUARE_TOLERANCE } from '../../geometry/tolerances.ts';
 import { grindTrue } from '../../geometry/grindTrue.ts';
 import { formatFine, formatLength, formatSizes } from '../../units/length.ts';
 import {
+  tilesOnBias,
   CAUTIONS,
   caution,
   heated,
@@ -142,7 +143,7 @@ export const resquare = defineMove({
     if (missing.length > 0) return missing.slice(0, 1);
     const small = needsSteelFor(before, p.sideMm, p.sideMm, shop, p.heats, 'sideMm');
     if (small.length > 0) return small;
-    const findings: Finding[] = byBoth.findings(before, p, shop, stage);
+    const findings: Finding[] = [...byBoth.findings(before, p, shop, stage), ...tilesOnBias(before)];
     if (findings.some((f) => f.severity === 'error')) return findings;
     const { widthMm, heightMm } = sizeOf(before[0]);
     if (Math.abs(widthMm / heightMm - 1) > SQUARE_TOLERANCE)

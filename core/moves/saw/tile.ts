@@ -210,6 +210,7 @@ export const tile = defineMove({
       volumes: scaleVolumes(bar.volumes, soundShare),
       loose: sizes.count > 1,
       laid: tilesFromSide(sizes, p),
+      tiled: sizes.count > 1,
       piece: null,
       jacket: null,
       distorted: undefined,

@@ -68,7 +68,7 @@ export async function request<T>(
 interface Save {
   readonly revision: number;
   readonly saveId: string;
-  readonly afterSave?: string | undefined;
+  readonly afterSaves?: readonly string[];
   readonly plan: Plan;
 }
 
@@ -86,11 +86,11 @@ export const api = {
   },
   get: (id: string) => request<StoredProject>('GET', `/projects/${id}`),
   create: (plan: unknown) => request<StoredProject>('POST', '/projects', { plan }),
-  save: (id: string, { revision, saveId, afterSave, plan }: Save, keepalive = false) =>
+  save: (id: string, { revision, saveId, afterSaves, plan }: Save, keepalive = false) =>
     request<StoredProject>(
       'PUT',
       `/projects/${id}`,
-      { expectedRevision: revision, saveId, afterSave, plan },
+      { expectedRevision: revision, saveId, afterSaves, plan },
       keepalive,
     ),
   revisions: (id: string) =>

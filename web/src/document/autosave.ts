@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { Plan, StoredProject } from '../../../core/plan/index.ts';
+import { MOST_UNANSWERED, type Plan, type StoredProject } from '../../../core/plan/index.ts';
 import { RequestError, api } from './api.ts';
 import { editPlan, openProject, usePlanStore } from './planStore.ts';
 import { type Unsaved, forgetOwn, keepUnsaved, taken, useWaiting } from './unsaved.ts';
@@ -12,8 +12,11 @@ const MOST_WHEN_LEFT = 60_000;
 
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
-/** The last save of the open piece that was sent: it may have been taken though its answer was lost. */
-let lastSent: string | undefined;
+/** Saves of the open piece that were sent since its revision, the last ones: each may have been taken though its answer was lost. */
+let unanswered: readonly string[] = [];
+const sent = (saveId: string): void => {
+  unanswered = [...unanswered.filter((id) => id !== saveId), saveId].slice(-MOST_UNANSWERED);
+};
 
 /** The plan as it now is and the save that it will be: sent again it is the same one; come back to later by undo, another. */
 let current: { readonly plan: Plan; readonly saveId: string } | undefined;
@@ -30,21 +33,22 @@ function later(ms: number): void {
 /** The open plan as a save. */
 function asSave(plan: Plan, revision: number) {
   const saveId = saveIdOf(plan);
-  return { revision, plan, saveId, afterSave: lastSent === saveId ? undefined : lastSent };
+  return { revision, plan, saveId, afterSaves: unanswered.filter((id) => id !== saveId) };
 }
 
 async function send(leaving = false): Promise<void> {
   const { projectId, revision, plan, save } = usePlanStore.getState();
   if (!projectId || !plan || sending || (save.kind !== 'unsaved' && save.kind !== 'offline')) return;
-  const sent = asSave(plan, revision);
+  const edit = asSave(plan, revision);
   if (leaving && JSON.stringify(plan).length > MOST_WHEN_LEFT) return;
   sending = true;
-  lastSent = sent.saveId;
+  sent(edit.saveId);
   usePlanStore.setState({ save: { kind: 'saving' } });
   try {
-    const saved = await api.save(projectId, sent, leaving);
-    await taken(projectId, sent.saveId, saved.revision);
+    const saved = await api.save(projectId, edit, leaving);
+    await taken(projectId, edit.saveId, saved.revision);
     settle(projectId, () => {
+      unanswered = [edit.saveId];
       const changed = usePlanStore.getState().plan !== plan;
       usePlanStore.setState({
         revision: saved.revision,
@@ -79,9 +83,11 @@ function failed(error: unknown): void {
 
 /** Opens a piece; with an edit that never reached the server it goes on from there, and undo leads back to what the server has. */
 export function openWith(project: StoredProject, edit: Unsaved | null): void {
-  lastSent = edit?.afterSave;
+  unanswered = edit?.afterSaves ?? [];
   openProject(project);
   if (!edit) return;
+  // The page that made it may have sent it as it was left.
+  sent(edit.saveId);
   current = edit;
   usePlanStore.setState({ plan: edit.plan, revision: edit.revision, save: { kind: 'unsaved' } });
 }

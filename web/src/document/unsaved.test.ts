@@ -8,7 +8,7 @@ import '../tests/browser.ts';
 import { openWith, useAutosave } from './autosave.ts';
 import { sendWaiting } from './outbox.ts';
 import { editPlan, undo, usePlanStore } from './planStore.ts';
-import { forgetOwn, inTrouble, keepUnsaved, leftBehind, takeOver, taken, useWaiting } from './unsaved.ts';
+import { type Unsaved, forgetOwn, inTrouble, keepUnsaved, leftBehind, takeOver, taken, useWaiting } from './unsaved.ts';
 
 const plan = planOf([stackOf(5), weldIt]);
 const named = (name: string): Plan => ({ ...plan, name });
@@ -23,7 +23,7 @@ const waiting = () => useWaiting.getState().all.map((e) => [e.plan.name, e.revis
 interface Sent {
   expectedRevision: number;
   saveId: string;
-  afterSave?: string;
+  afterSaves?: string[];
   plan: Plan;
 }
 
@@ -46,10 +46,10 @@ function serving(
   return all;
 }
 
-const open = () =>
+const open = (edit: Unsaved | null = null) =>
   openWith(
     { id: 'p', name: 'Trial', state: 'planning', revision: 3, updatedAt: new Date(0).toISOString(), plan },
-    null,
+    edit,
   );
 
 beforeEach(async () => {
@@ -149,7 +149,18 @@ describe('saving', () => {
     await saved(6);
     expect(sent.map((s) => s.plan.name)).toEqual(['A', 'B', 'A']);
     expect(new Set(sent.map((s) => s.saveId)).size).toBe(3);
-    expect(sent[2].afterSave).toBe(sent[1].saveId);
+    expect(sent[2].afterSaves).toEqual([sent[1].saveId]);
+  });
+
+  it('taken over and changed before it was sent again names it: the page that made it may have sent it as it was left', async () => {
+    const sent = serving();
+    await keepUnsaved({ ...edit('p', 'Left'), afterSaves: ['one before'] });
+    open(await takeOver('p'));
+    renderHook(() => useAutosave());
+    act(() => editPlan((p) => ({ ...p, name: 'Typed at once' }), 'name'));
+    await waitFor(() => expect(sent).toHaveLength(1), { timeout: 3000 });
+    expect(sent[0].plan.name).toBe('Typed at once');
+    expect(sent[0].afterSaves).toEqual(['one before', 'save of Left']);
   });
 
   it('whose answer is lost is sent as the same one again', async () => {

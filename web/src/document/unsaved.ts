@@ -8,10 +8,10 @@ export interface Unsaved {
   /** The page that made it. */
   readonly page: string;
   readonly plan: Plan;
-  /** The revision it goes on from, the save it will be, and the own save that was sent before it and may have been taken. */
+  /** The revision it goes on from, the save it will be, and the own saves that were sent since and may have been taken. */
   readonly revision: number;
   readonly saveId: string;
-  readonly afterSave?: string | undefined;
+  readonly afterSaves?: readonly string[];
   readonly at: number;
   /** Why the server does not take it; nothing while it only waits. */
   readonly trouble?: string;

@@ -4,7 +4,7 @@ import { mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { MOVES } from '../../../core/moves/index.ts';
 import { Checkbox, FormControlLabel, Typography } from '@mui/material';
 import { sizeOf } from '../../../core/billet/billet.ts';
-import { SEQUENCES } from '../../../core/moves/forge/press/sequences.ts';
+import { SEQUENCES, sequencesFor } from '../../../core/moves/forge/press/sequences.ts';
 import type { ParametersOf } from '../../../core/moves/index.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
 import { QuantityField } from '../ui/fields/QuantityField.tsx';
@@ -34,7 +34,7 @@ export function PressEditor({ parameters: p, change, before, problem }: EditorPr
       <Choice
         label="Take a ready sequence"
         value=""
-        options={[['', 'as below'] as const, ...Object.keys(SEQUENCES).map((name) => [name, name] as const)]}
+        options={[['', 'as below'] as const, ...sequencesFor(before[0]).map((name) => [name, name] as const)]}
         onChange={(name) => name && take(name)}
       />
       <Typography variant="body2" color="text.secondary">

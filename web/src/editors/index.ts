@@ -26,6 +26,7 @@ const OWN: Editors = {
   laminate: LaminateEditor,
   tile: TileEditor,
   weld: WeldEditor,
+  crop: formEditor(MOVES.crop.parameters, { when: { whyA: (p) => p.endAMm > 0, whyB: (p) => p.endBMm > 0 } }),
   wedge: formEditor(MOVES.wedge.parameters, { when: { waistMm: (p) => p.into === 'bow-tie' } }),
   grooves: formEditor(MOVES.grooves.parameters, { when: { slantDeg: (p) => p.pattern === 'diagonal' } }),
 };

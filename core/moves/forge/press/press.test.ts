@@ -8,7 +8,7 @@ import { READY, evaluated, planOf } from '../../../tests/plans.ts';
 import { betweenDies, sectionDifference } from '../../../billet/sectionFlow.ts';
 import { type PressParameters, type PressPass, press, usualOf } from './press.ts';
 import { sentencesOf } from '../../../instruct/words.ts';
-import { SEQUENCES } from './sequences.ts';
+import { SEQUENCES, sequencesFor } from './sequences.ts';
 
 const pressing = (some: Partial<PressParameters>) =>
   evaluated(
@@ -49,7 +49,10 @@ describe('pressing pass by pass', () => {
   it('keeps the steel, and comes near the usual re-square without being it', () => {
     const [bar] = last(pressing({})).before;
     const { widthMm, heightMm } = sizeOf(bar);
-    const e = pressing({ passes: SEQUENCES['bias re-square'].passes(widthMm, heightMm), finish: 'squared' });
+    const e = pressing({
+      passes: SEQUENCES['quarter star: bias re-square'].passes(widthMm, heightMm),
+      finish: 'squared',
+    });
     const [after] = last(e).after!;
     expect(volumeOf(after) / totalVolume(after.volumes)).toBeCloseTo(1, 9);
     expect(totalVolume(after.volumes)).toBeCloseTo(totalVolume(bar.volumes), 3);
@@ -60,8 +63,10 @@ describe('pressing pass by pass', () => {
     expect(sectionDifference(after, after)).toBe(0);
     // Turned the other way round, or twice more, it is still the same side up as the flow has it.
     for (const passes of [
-      SEQUENCES['bias re-square'].passes(widthMm, heightMm).map((q) => ({ ...q, turnDeg: -q.turnDeg })),
-      SEQUENCES['bias re-square'].passes(widthMm, heightMm).slice(0, 5),
+      SEQUENCES['quarter star: bias re-square']
+        .passes(widthMm, heightMm)
+        .map((q) => ({ ...q, turnDeg: -q.turnDeg })),
+      SEQUENCES['quarter star: bias re-square'].passes(widthMm, heightMm).slice(0, 5),
     ]) {
       const other = pressing({ passes, finish: 'squared' });
       const like = usualOf(
@@ -72,6 +77,16 @@ describe('pressing pass by pass', () => {
       )!;
       expect(sectionDifference(like, last(other).after![0])).toBeLessThan(0.4);
     }
+  });
+
+  it('offers a bar of tiles no sequence that tips it', () => {
+    const [bar] = last(pressing({})).before;
+    expect(sequencesFor(bar)).toEqual(Object.keys(SEQUENCES));
+    expect(sequencesFor({ ...bar, tiled: true })).toEqual([
+      'square up',
+      'neck with fullers',
+      'cut with a wedge',
+    ]);
   });
 
   it.each(Object.keys(SEQUENCES))('the ready sequence “%s” can be pressed and keeps the steel', (name) => {

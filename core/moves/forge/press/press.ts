@@ -20,6 +20,7 @@ import { remembered } from '../../../remembered.ts';
 import type { Shop } from '../../../shop/shop.ts';
 import { formatFine, formatLength, formatSizes } from '../../../units/length.ts';
 import {
+  tilesOnBias,
   CAUTIONS,
   caution,
   degrees,
@@ -44,7 +45,7 @@ import {
 import { acrossCorners } from '../lean.ts';
 import { cameTo, tooFine } from '../usualOrFlow.ts';
 import { resquare } from '../resquare.ts';
-import { SEQUENCES } from './sequences.ts';
+import { SEQUENCES, onCorners } from './sequences.ts';
 import { type Finding, defineMove } from '../../contract/move.ts';
 
 const on = z.enum(['both', 'above', 'below']);
@@ -286,7 +287,7 @@ export const press = defineMove({
     const { widthMm, heightMm } = before[0] ? sizeOf(before[0]) : { widthMm: 40, heightMm: 40 };
     const round = (mm: number) => Math.round(mm * 10) / 10;
     return {
-      passes: SEQUENCES['bias re-square']
+      passes: SEQUENCES['quarter star: bias re-square']
         .passes(widthMm, heightMm)
         .map((q) => ({ ...q, toMm: round(q.toMm) })),
       friction: frictionFactor(shop),
@@ -309,9 +310,10 @@ export const press = defineMove({
       ];
     return [
       ...(stage ? advise(bar, p, stage, spec, shop) : []),
+      ...(onCorners(p.passes) ? tilesOnBias(before) : []),
       CAUTIONS.fire(),
       CAUTIONS.press(),
-      ...(p.passes.some((q) => q.turnDeg % 90 !== 0)
+      ...(onCorners(p.passes)
         ? [
             caution(
               'tip',

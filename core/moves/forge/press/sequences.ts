@@ -1,3 +1,4 @@
+import type { Billet } from '../../../billet/billet.ts';
 import { rectangle } from '../../../geometry/outline.ts';
 import { acrossCorners } from '../lean.ts';
 import type { PressParameters, PressPass } from './press.ts';
@@ -12,6 +13,9 @@ interface Sequence {
 const squared = (passes: Sequence['passes']): Sequence => ({ finish: 'squared', passes });
 const asPressed = (passes: Sequence['passes']): Sequence => ({ finish: 'as pressed', passes });
 
+/** Whether any pass is taken with the bar tipped off its flats. */
+export const onCorners = (passes: readonly PressPass[]): boolean => passes.some((q) => q.turnDeg % 90 !== 0);
+
 /** Ready sequences of passes, in shop words. */
 export const SEQUENCES: Record<string, Sequence> = {
   'square up': squared((w, h) => {
@@ -22,7 +26,7 @@ export const SEQUENCES: Record<string, Sequence> = {
       { turnDeg: 90, toMm: side },
     ];
   }),
-  'bias re-square': squared((w, h) => {
+  'quarter star: bias re-square': squared((w, h) => {
     const side = Math.sqrt(w * h);
     return [1, 1, 0.9, 0.9, 0.875, 0.875].map((share, i) => ({
       turnDeg: i === 0 ? 45 : 90,
@@ -47,7 +51,7 @@ export const SEQUENCES: Record<string, Sequence> = {
       { turnDeg: 0, toMm: 0.85 * side },
     ];
   }),
-  'flatten a diamond': asPressed((w, h) => {
+  'diamond: on its corners, then flat': asPressed((w, h) => {
     const side = Math.sqrt(w * h);
     return [
       { turnDeg: 45, toMm: side },
@@ -84,3 +88,7 @@ export const SEQUENCES: Record<string, Sequence> = {
     { turnDeg: 0, toMm: 0.65 * h, dies: { shape: 'wedge', on: 'above', angleDeg: 60, tipMm: 3 } },
   ]),
 };
+
+/** The ready sequences that suit a bar: of tiles none that tips it. */
+export const sequencesFor = (bar: Billet | undefined): string[] =>
+  Object.keys(SEQUENCES).filter((name) => !bar?.tiled || !onCorners(SEQUENCES[name].passes(40, 40)));

@@ -17,14 +17,13 @@ import {
 import { handyNumbers } from '../../../../core/units/handy.ts';
 import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useShop } from '../../document/useEvaluation.ts';
+import { ELEMENTS } from './composition.ts';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { shopApi } from '../../document/shopApi.ts';
 import { Popup } from '../../ui/Popup.tsx';
 
 const of = quantitiesOf(materialSchema);
 const MOST_PACKAGES = mostIn(materialSchema, 'packages');
-
-const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
 
 /** A new material, with the numbers of a plain steel to begin from. */
 export function freshMaterial(materials: readonly Material[]): Material {

@@ -9,19 +9,17 @@ import { formatTemperature } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 import { useShop } from '../../document/useEvaluation.ts';
 import { MaterialDialog, freshMaterial } from './MaterialDialog.tsx';
+import { MixtureDialog } from './MixtureDialog.tsx';
+import { compositionText } from './composition.ts';
 import { ToneSwatch } from '../../ui/ToneSwatch.tsx';
 import { shopApi, useOwnMaterials } from '../../document/shopApi.ts';
-
-const ELEMENTS = ['C', 'Mn', 'Cr', 'Ni', 'Mo', 'V', 'W', 'Cu'] as const;
-
-const compositionText = ({ composition }: Material): string =>
-  ELEMENTS.flatMap((e) => (composition[e] ? [`${e} ${composition[e]}`] : [])).join(', ') || 'pure';
 
 /** Every steel and other metal that the shop knows: the first table, changed where the shop knows better, and its own. */
 export function Materials() {
   const { materials, temperatures } = useShop();
   const { data: own, error } = useOwnMaterials();
   const [open, setOpen] = useState<Material | null>(null);
+  const [mixing, setMixing] = useState(false);
   const remove = useServerChange(['materials']);
   const degrees = (c: number) => formatTemperature(c, temperatures);
   const wrong = error ?? remove.error;
@@ -32,6 +30,9 @@ export function Materials() {
           Compositions are nominal, tones our own reading of how each etches. What you know of the steel on
           your rack is better: change what you know. Plans keep the numbers they were made with.
         </Typography>
+        <Button startIcon={<AddIcon />} onClick={() => setMixing(true)}>
+          A mixture of powders
+        </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={() => setOpen(freshMaterial(materials))}>
           Another material
         </Button>
@@ -93,6 +94,16 @@ export function Materials() {
           })}
         </FiguresTable>
       </Box>
+      {mixing && (
+        <MixtureDialog
+          id={freshMaterial(materials).id}
+          onClose={() => setMixing(false)}
+          onMixed={(made) => {
+            setMixing(false);
+            setOpen(made);
+          }}
+        />
+      )}
       {open && <MaterialDialog key={open.id} material={open} onClose={() => setOpen(null)} />}
     </>
   );
