@@ -78,6 +78,45 @@ export const MOVE_KINDS = Object.keys(MOVES) as [MoveKind, ...MoveKind[]];
 export const moveOf = (kind: MoveKind): Move<MoveKind, unknown> =>
   MOVES[kind] as unknown as Move<MoveKind, unknown>;
 
+/** What often comes next, the likeliest first (common practice, no source). */
+const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
+  stack: ['weld', 'jacket'],
+  can: ['consolidate'],
+  consolidate: ['crop', 'peel', 'draw'],
+  weld: ['draw', 'resquare', 'crop'],
+  draw: ['cut', 'resquare', 'tile', 'twist', 'grooves'],
+  resquare: ['cut', 'draw', 'measure'],
+  press: ['draw', 'cut', 'measure'],
+  corners: ['twist', 'resquare'],
+  twist: ['draw', 'cut'],
+  lean: ['cut', 'rip'],
+  wedge: ['cut', 'rip'],
+  feather: ['draw', 'crop'],
+  upset: ['draw', 'cut'],
+  cut: ['grind', 'assemble', 'choose', 'measure'],
+  crop: ['draw', 'cut', 'resquare'],
+  rip: ['grind', 'assemble', 'cut', 'turn'],
+  grind: ['assemble', 'weld', 'cut'],
+  trueUp: ['cut', 'assemble'],
+  peel: ['draw', 'cut'],
+  assemble: ['weld', 'jacket'],
+  laminate: ['weld', 'jacket'],
+  jacket: ['weld'],
+  stand: ['jacket', 'weld'],
+  turn: ['assemble', 'cut'],
+  choose: ['assemble', 'cut', 'grind'],
+  join: ['weld'],
+  tile: ['jacket', 'weld'],
+  accordion: ['draw', 'flatten'],
+  grooves: ['flatten'],
+  flatten: ['draw'],
+  measure: ['trueUp', 'cut', 'assemble'],
+};
+
+/** What often comes after a move, the likeliest first; nothing is known of some. */
+export const oftenAfter = (kind: MoveKind | undefined): readonly MoveKind[] =>
+  kind ? (OFTEN_NEXT[kind] ?? []) : ['stack', 'can'];
+
 export type {
   Flowing,
   Bought,

@@ -8,6 +8,7 @@ export * from './marks.ts';
 export * from './cutList.ts';
 export * from './whatIf.ts';
 export * from './remedy.ts';
+export * from './trial.ts';
 export * from './sawing.ts';
 export * from './sections.ts';
 export * from './pressing.ts';

@@ -8,7 +8,16 @@ import '../tests/browser.ts';
 import { openWith, useAutosave } from './autosave.ts';
 import { sendWaiting } from './outbox.ts';
 import { editPlan, undo, usePlanStore } from './planStore.ts';
-import { type Unsaved, forgetOwn, inTrouble, keepUnsaved, leftBehind, takeOver, taken, useWaiting } from './unsaved.ts';
+import {
+  type Unsaved,
+  forgetOwn,
+  inTrouble,
+  keepUnsaved,
+  leftBehind,
+  takeOver,
+  taken,
+  useWaiting,
+} from './unsaved.ts';
 
 const plan = planOf([stackOf(5), weldIt]);
 const named = (name: string): Plan => ({ ...plan, name });

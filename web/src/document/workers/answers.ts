@@ -6,11 +6,38 @@ import {
   pouredKinds,
 } from '../../../../core/canister/packing.ts';
 import type { Room } from '../../../../core/canister/room.ts';
-import { type Plan, type StartAnswer, startFor } from '../../../../core/plan/index.ts';
+import type { Billet } from '../../../../core/billet/billet.ts';
+import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
+import {
+  type Plan,
+  type StartAnswer,
+  materialOrder,
+  startFor,
+  triedOnStripes,
+} from '../../../../core/plan/index.ts';
+import type { Painted } from '../../../../core/render/paint.ts';
+import { previewOf, sideBySide } from '../../../../core/render/preview.ts';
 import { flows } from './knowledge.ts';
+
+/** Of a move's small picture, dots: two a pixel of the menu. */
+const PICTURE = { widthPx: 112, heightPx: 80 };
+const GAP_PX = 6;
 
 /** Questions with one answer. */
 export const answers = {
+  /** What a move does to a striped bar, every piece that comes of it; null where that cannot be shown. */
+  movePicture(kind: MoveKind): Painted | null {
+    const tried = triedOnStripes(kind);
+    const pieces = tried?.lanes[0].steps.at(-1)?.after ?? [];
+    if (!tried || pieces.length === 0) return null;
+    const widthPx = Math.floor((PICTURE.widthPx - GAP_PX * (pieces.length - 1)) / pieces.length);
+    const order = materialOrder(tried);
+    // What is done to a face is seen on it.
+    const faceOf = (b: Billet) =>
+      moveOf(kind).group === 'Surface' && b.field.variesAlongZ ? 'top' : undefined;
+    const each = pieces.map((b) => previewOf(b, tried.shop, order, { ...PICTURE, widthPx }, faceOf(b)));
+    return sideBySide(each, GAP_PX);
+  },
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>
     poured(radii, room, fixed, seed),

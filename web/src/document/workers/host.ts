@@ -10,6 +10,7 @@ const ROLES = {
   painting: { what: 'Painting the steel', quietMs: 3000 },
   answers: { what: 'Working backward from the goal' },
   pouring: { what: 'Pouring and shaking down' },
+  moves: { what: 'Drawing what moves do', quietMs: 3000 },
   forms: { what: 'Working out the picture and its form' },
 } satisfies Record<string, { what: string; quietMs?: number }>;
 type Role = keyof typeof ROLES;

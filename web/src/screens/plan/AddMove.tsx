@@ -1,4 +1,4 @@
-import { ListItemText, ListSubheader, Menu, MenuItem } from '@mui/material';
+import { ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
 import {
   type LaneResult,
@@ -13,9 +13,11 @@ import {
   type MoveKind,
   firstNumbers,
   moveOf,
+  oftenAfter,
   whyNot,
 } from '../../../../core/moves/index.ts';
 import { insertStep } from '../../document/planStore.ts';
+import { MoveItem } from './MoveItem.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 interface AddMoveProps {
@@ -43,6 +45,14 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
   const others = lanes
     .filter((l) => l.lane.id !== lane.lane.id)
     .map((l) => ({ id: l.lane.id, pieces: l.pieces }));
+  const next = oftenAfter(last?.step.kind).filter((kind) => mayStand(kind, place));
+  const groups: [string, readonly MoveKind[]][] = [
+    ['Often next', next],
+    ...MOVE_GROUPS.map((group): [string, readonly MoveKind[]] => [
+      group,
+      MOVE_KINDS.filter((k) => moveOf(k).group === group && mayStand(k, place) && !next.includes(k)),
+    ]),
+  ];
   const add = (kind: MoveKind) => {
     setAnchor(null);
     const parameters = firstNumbers(kind, before(kind), shop, others);
@@ -64,30 +74,18 @@ export function AddMove({ lane, at, children }: AddMoveProps) {
             Working out how the section flows; then the next move can begin from it.
           </MenuItem>
         )}
-        {MOVE_GROUPS.flatMap((group) => {
-          const kinds = MOVE_KINDS.filter((kind) => moveOf(kind).group === group && mayStand(kind, place));
-          return kinds.length === 0
-            ? []
-            : [
-                <ListSubheader key={group} sx={{ lineHeight: 2, fontSize: '0.9rem' }}>
-                  {group}
-                </ListSubheader>,
-                ...kinds.map((kind) => {
-                  const there = before(kind);
-                  const why = anchor && there.length > 0 ? whyNot(kind, there, shop, others) : null;
-                  return (
-                    <MenuItem
-                      key={kind}
-                      disabled={waits || why !== null}
-                      onClick={() => add(kind)}
-                      sx={{ maxWidth: 460, whiteSpace: 'normal' }}
-                    >
-                      <ListItemText primary={moveOf(kind).title} secondary={why ?? moveOf(kind).hint} />
-                    </MenuItem>
-                  );
-                }),
-              ];
-        })}
+        {groups
+          .filter(([, kinds]) => kinds.length > 0)
+          .flatMap(([group, kinds]) => [
+            <ListSubheader key={group} sx={{ lineHeight: 2, fontSize: '0.9rem' }}>
+              {group}
+            </ListSubheader>,
+            ...kinds.map((kind) => {
+              const there = before(kind);
+              const why = anchor && there.length > 0 ? whyNot(kind, there, shop, others) : null;
+              return <MoveItem key={kind} kind={kind} why={why} disabled={waits} onClick={() => add(kind)} />;
+            }),
+          ])}
       </Menu>
     </>
   );

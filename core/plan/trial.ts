@@ -1,0 +1,75 @@
+import { KnownFlows } from '../flow/flows.ts';
+import { type MoveKind, firstNumbers, moveOf } from '../moves/index.ts';
+import { makeShop, shopSchema } from '../shop/shop.ts';
+import { type Evaluation, evaluate, thereFor } from './evaluate.ts';
+import { PLAN_FORMAT, PLAN_VERSION, type Plan, type Step, makeStepOf } from './plan.ts';
+import { withRemedy } from './remedy.ts';
+
+/** Presses after which a move must be possible. */
+const MOST_PRESSES = 5;
+
+/** A square bar of level stripes, as most bars begin. mm */
+const striped = (layers: number): readonly Step[] => [
+  makeStepOf('stack', 'stack', {
+    layers,
+    pattern: [
+      { material: '1084', thicknessMm: 42 / layers },
+      { material: '15n20', thicknessMm: 42 / layers },
+    ],
+    widthMm: 42,
+    lengthMm: 160,
+  }),
+  makeStepOf('weld', 'weld', { heats: 1, temperatureC: 1200 }),
+];
+
+/** What it takes beside a bar; where a move needs a flow worked out, the one that does the same by a map. */
+const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
+  consolidate: ['can'],
+  peel: ['jacket'],
+  choose: ['cut'],
+  assemble: ['resquare', 'cut'],
+  stand: ['cut'],
+  flatten: ['grooves'],
+};
+/** Layers that a groove goes through. */
+const THIN = 41;
+const SHOWN_BY: Partial<Record<MoveKind, MoveKind>> = { press: 'resquare', grooves: 'flatten' };
+
+const planWith = (steps: readonly Step[]): Plan => ({
+  format: PLAN_FORMAT,
+  version: PLAN_VERSION,
+  name: 'A striped bar',
+  notes: '',
+  shop: shopSchema.parse({}),
+  materials: [],
+  goal: { lengthMm: 100, widthMm: 30, thicknessMm: 5 },
+  lanes: [{ id: 'bar', name: 'Bar', steps: [...steps] }],
+});
+
+/** A move put at the end, with the numbers it first comes with there. */
+function withMove(steps: readonly Step[], kind: MoveKind, worked: (plan: Plan) => Evaluation): Step[] {
+  const last = worked(planWith(steps)).lanes[0].steps.at(-1);
+  const there = thereFor(kind, last?.after ?? [], last?.aside ?? []);
+  return [...steps, makeStepOf(kind, kind, firstNumbers(kind, there, makeShop(), []))];
+}
+
+/**
+ * A move done with its first numbers on a striped bar, to show what it does: what it asks for before it is put in. Null where nothing
+ * makes it possible.
+ */
+export function triedOnStripes(asked: MoveKind): Evaluation | null {
+  const kind = SHOWN_BY[asked] ?? asked;
+  const flows = new KnownFlows();
+  const worked = (plan: Plan) => evaluate(plan, undefined, flows);
+  const moves = [...(FIRST[kind] ?? []), kind];
+  const start = moveOf(moves[0]).begins === true ? [] : striped(kind === 'flatten' ? THIN : 7);
+  let now = worked(planWith(moves.reduce<readonly Step[]>((steps, k) => withMove(steps, k, worked), start)));
+  for (let press = 0; press < MOST_PRESSES; press++) {
+    const stopped = now.lanes[0].steps.find((s) => s.findings.some((f) => f.severity === 'error'));
+    const remedy = stopped?.findings.find((f) => f.severity === 'error')?.remedy;
+    if (!stopped) break;
+    if (!remedy) return null;
+    now = worked(withRemedy(now, stopped, remedy).plan);
+  }
+  return now.lanes[0].steps.at(-1)?.after ? now : null;
+}
