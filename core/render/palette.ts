@@ -1,3 +1,4 @@
+import type { Material } from '../materials/material.ts';
 import type { Shop } from '../shop/shop.ts';
 
 export type View = 'etched' | 'materials';
@@ -58,29 +59,62 @@ const SIGNS: { paper: Ink['paper']; line: Ink['line']; angle: number | null }[] 
 
 const plain = (rgb: Ink['paper']): Ink => ({ paper: rgb, line: rgb, hatchX: 0, hatchY: 0, duty: 0 });
 
-/** Etched: the tone of each material as grey (or its own colour). By material: a colour and a hatch each, in the order given. */
-export function makePalette(shop: Shop, view: View, order: readonly string[]): Palette {
-  const inks: (Ink | null)[] = [null];
-  for (const material of shop.materials) {
-    const place = order.indexOf(material.id);
-    inks.push(
-      view === 'etched'
-        ? plain((material.tint ?? [255, 255, 255]).map((c) => c * material.tone) as [number, number, number])
-        : hatched(place < 0 ? SIGNS.length - 1 : place),
-    );
-  }
-  return inks;
+/** Dark steels whose tones are nearer than this are hatched to be told apart; lighter ones than this the eye tells. */
+const ALIKE = 0.08;
+const DARK = 0.5;
+/** How much lighter the lines of an alike steel are than its ground; its mean stays its tone. */
+const LIFT = 0.16;
+const ALIKE_ANGLES = [45, 135, 90, 0] as const;
+const DUTY = 0.25;
+
+/** Dark steels of a plan that etch as one named before them does, each with the angle of its hatch. */
+function alikeOnes(materials: readonly Material[], order: readonly string[]): ReadonlyMap<string, number> {
+  const known = order.flatMap((id) => materials.find((m) => m.id === id) ?? []);
+  const dark = known.filter((m) => m.tone < DARK && !m.tint);
+  const alike = dark.filter((m, i) => dark.slice(0, i).some((o) => Math.abs(o.tone - m.tone) < ALIKE));
+  return new Map(alike.map((m, i) => [m.id, ALIKE_ANGLES[i % ALIKE_ANGLES.length]]));
 }
 
-function hatched(place: number): Ink {
+/**
+ * Etched: the tone of each material as grey (or its own colour); dark ones that etch alike are hatched where they are to be told
+ * apart. By material: a colour and a hatch each, in the order given.
+ */
+export function makePalette(
+  shop: Shop,
+  view: View,
+  order: readonly string[],
+  alike: 'told apart' | 'as they etch' = 'told apart',
+): Palette {
+  const angles = alikeOnes(shop.materials, alike === 'told apart' ? order : []);
+  return [
+    null,
+    ...shop.materials.map((material) => {
+      const place = order.indexOf(material.id);
+      return view === 'etched'
+        ? etched(material, angles.get(material.id) ?? null)
+        : signed(place < 0 ? SIGNS.length - 1 : place);
+    }),
+  ];
+}
+
+function etched({ tone, tint = [255, 255, 255] }: Material, angle: number | null): Ink {
+  const at = (t: number): Ink['paper'] => [tint[0] * t, tint[1] * t, tint[2] * t];
+  const low = Math.max(0, tone - DUTY * LIFT);
+  return angle === null ? plain(at(tone)) : hatched(at(low), at(low + (tone - low) / DUTY), angle);
+}
+
+function signed(place: number): Ink {
   const { paper, line, angle } = SIGNS[place % SIGNS.length];
-  if (angle === null) return plain(paper);
+  return angle === null ? plain(paper) : hatched(paper, line, angle);
+}
+
+function hatched(paper: Ink['paper'], line: Ink['line'], angle: number): Ink {
   const rad = (angle * Math.PI) / 180;
   return {
     paper,
     line,
     hatchX: Math.cos(rad) / HATCH_PERIOD_PX,
     hatchY: Math.sin(rad) / HATCH_PERIOD_PX,
-    duty: 0.25,
+    duty: DUTY,
   };
 }

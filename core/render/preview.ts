@@ -37,6 +37,6 @@ export function previewOf(
     plane,
     widthPx: Math.max(2, Math.round(plane.widthMm * perMm)),
     heightPx: Math.max(2, Math.round(plane.heightMm * perMm)),
-    palette: makePalette(shop, 'etched', order),
+    palette: makePalette(shop, 'etched', order, 'as they etch'),
   });
 }

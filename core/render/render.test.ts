@@ -157,6 +157,31 @@ describe('tone by area coverage', () => {
   });
 });
 
+describe('dark steels that etch alike', () => {
+  const order = ['1084', '15n20', '1095', 'w2', '316l'];
+  const ink = (id: string, ...how: [] | ['as they etch']) =>
+    makePalette(shop, 'etched', order, ...how)[materialCode(shop, id)]!;
+
+  it('are hatched, each its own way, and keep their mean tone', () => {
+    expect(ink('1084').duty).toBe(0);
+    expect(ink('15n20').duty).toBe(0);
+    expect(ink('316l').duty).toBe(0);
+    const [one, other] = [ink('1095'), ink('w2')];
+    expect([one.hatchX, one.hatchY]).not.toEqual([other.hatchX, other.hatchY]);
+    for (const id of ['1095', 'w2']) {
+      const { paper, line, duty } = ink(id);
+      expect(line[0] - paper[0]).toBeGreaterThan(25);
+      const { tone } = shop.materials.find((m) => m.id === id)!;
+      expect((1 - duty) * paper[0] + duty * line[0]).toBeCloseTo(255 * tone, 6);
+    }
+  });
+
+  it('are left as they etch where the look is what counts, and alone in a plan', () => {
+    for (const id of order) expect(ink(id, 'as they etch').duty).toBe(0);
+    expect(makePalette(shop, 'etched', ['1095', '15n20'])[materialCode(shop, '1095')]!.duty).toBe(0);
+  });
+});
+
 describe('faces', () => {
   const bar = evaluate(
     planOf([

@@ -82,7 +82,9 @@ function start(job: PaintJob): Generator<number, Painted> | null {
   const shrunk =
     job.pressed && made.can?.loose ? pressedTo(made, job.pressed.pressing, job.pressed.share) : made;
   const billet = pass ?? shrunk;
-  const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation));
+  // The ground blade is shown as it will look, and nobody reads steels off it.
+  const alike = job.blade ? 'as they etch' : 'told apart';
+  const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation), alike);
   const { widthPx, heightPx, rough } = job;
   const { blade } = evaluation.plan;
   const plane =
