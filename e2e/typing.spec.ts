@@ -22,6 +22,8 @@ const AT_TIMES: Partial<Record<MoveKind, readonly string[]>> = {
   draw: ['widthMm', 'thicknessMm'],
   grooves: ['slantDeg'],
   wedge: ['waistMm'],
+  // Of edges welded shut.
+  weld: ['beadMm'],
 };
 
 /** A piece that ends with a move, put on the shelf; its id. */

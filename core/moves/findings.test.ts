@@ -30,6 +30,13 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     'on its flats only',
   ],
   [
+    'a bead as deep as a quarter of the bar',
+    [stackOf(8, 30), ['weld', { heats: 1, temperatureC: 1200, edges: 'welded shut', beadMm: 8 }]],
+    'bead',
+    'error',
+    'grinding it off',
+  ],
+  [
     'a rip past the edge',
     [...SQUARE_BAR, ['rip', { way: 'upright', offCentreMm: 14 }]],
     'misses',

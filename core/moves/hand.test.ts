@@ -5,9 +5,11 @@ import type { TiledField } from '../billet/fields/tiled.ts';
 import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
 import { turnedBar } from '../billet/turned.ts';
 import { type Outline, rectangle, regularPolygon } from '../geometry/outline.ts';
-import type { Action } from '../instruct/action.ts';
+import { type Action, SIDES } from '../instruct/action.ts';
 import { type Change, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
+import { READY, SQUARE_BAR, cutInto, evaluated, fourWay, planOf } from '../tests/plans.ts';
+import { facesWithSeams } from './forge/bead.ts';
 import { type MoveKind, moveOf } from './index.ts';
 
 describe('a hand that does what the instruction’s data says, and nothing else, makes the picture', () => {
@@ -94,6 +96,15 @@ describe('a hand that does what the instruction’s data says, and nothing else,
       followed('jacket', [bar(33, 21, 120)], { material: '1018', thicknessMm: 1.5, where }),
     ).toBeGreaterThan(SAME),
   );
+
+  it('of edges welded shut, the bead ground off the faces that seams come out at', () => {
+    const p = { temperatureC: 1200, heats: 1, edges: 'welded shut', beadMm: 3 };
+    expect(followed('weld', [bar(33, 21, 120)], p)).toBeGreaterThan(SAME);
+    const [stack] = evaluated(planOf(READY.weld)).lanes[0].ends;
+    expect(facesWithSeams(stack)).toEqual(['left', 'right']);
+    const crossed = [...SQUARE_BAR, cutInto(4), fourWay('turned')];
+    expect(facesWithSeams(evaluated(planOf(crossed)).lanes[0].ends[0])).toEqual(SIDES);
+  });
 
   it('of a crop and of grinding', () => {
     expect(followed('crop', [bar(33, 21, 120)], { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);

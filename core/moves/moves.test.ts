@@ -22,6 +22,39 @@ const code = (id: string) => materialCode(shop, id);
 const finding = (moves: Moves, wanted: string) => last(moves).findings.find((f) => f.code === wanted);
 const LAYERS = [stackOf(9, 24, 2.7, 300), weldIt, drawSquare(22)] as const;
 
+describe('edges welded shut', () => {
+  it('cost their bead on the faces that seams come out at, and on both ends; the rest stays', () => {
+    const weld = (more: object) =>
+      evaluate(planOf([stackOf(8, 30), ['weld', { heats: 1, temperatureC: 1200, ...more }]])).lanes[0];
+    const open = weld({}).ends[0];
+    const shut = weld({ edges: 'welded shut', beadMm: 1.5 }).ends[0];
+    expect(sizeOf(open).widthMm - sizeOf(shut).widthMm).toBeCloseTo(3, 9);
+    expect(sizeOf(shut).heightMm).toBeCloseTo(sizeOf(open).heightMm, 9);
+    expect(open.lengthMm - shut.lengthMm).toBeCloseTo(3, 9);
+  });
+
+  it('are offered first where copper lies between, which would run out', () => {
+    const ends = (steels: string[]) =>
+      evaluate(
+        planOf([
+          [
+            'stack',
+            {
+              layers: 3,
+              pattern: steels.map((material) => ({ material, thicknessMm: 6 })),
+              widthMm: 40,
+              lengthMm: 100,
+            },
+          ],
+        ]),
+      ).lanes[0].ends;
+    expect(moveOf('weld').begin(ends(['1084', 'copper']), makeShop())).toMatchObject({
+      edges: 'welded shut',
+    });
+    expect(moveOf('weld').begin(ends(['1084', '15n20']), makeShop())).not.toHaveProperty('edges');
+  });
+});
+
 describe('rip', () => {
   it('gives two parts that make the bar again but for the kerf, at the place asked for', () => {
     const parts = ends([...LAYERS, ['rip', { way: 'upright', offCentreMm: 2, kerfMm: 1 }]]);

@@ -8,9 +8,7 @@ const MOST = { widthPx: 40, heightPx: 40 };
 
 function pictures(kind: (typeof MOVE_KINDS)[number]) {
   const tried = triedOnStripes(kind)!;
-  return tried.lanes[0].steps
-    .at(-1)!
-    .after!.map((b) => previewOf(b, tried.shop, materialOrder(tried), MOST));
+  return tried.lanes[0].steps.at(-1)!.after!.map((b) => previewOf(b, tried.shop, materialOrder(tried), MOST));
 }
 
 it.each(MOVE_KINDS)('“%s” is shown on a striped bar: light and dark, or the powder of a can', (kind) => {

@@ -94,7 +94,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   stack: 'bench',
   can: 'forge',
   consolidate: 'forge',
-  weld: 'nothing changes place',
+  weld: 'bench',
   draw: 'forge',
   resquare: 'forge',
   press: 'forge',

@@ -20,7 +20,11 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
   stack: () => [],
   can: () => [],
   consolidate: () => [],
-  weld: () => [cutEnds(2), ['assemble', { columns: 1, rows: 2, layout: 'alike' }], weldIt],
+  weld: (_now, a) => [
+    cutEnds(2),
+    ['assemble', { columns: 1, rows: 2, layout: 'alike' }],
+    a < 0.5 ? weldIt : ['weld', { ...weldIt[1], edges: 'welded shut', beadMm: 0.6 }],
+  ],
   draw: (now, a) => [
     ['draw', { shape: 'flat', widthMm: now.sideMm, thicknessMm: (0.6 + 0.3 * a) * now.sideMm, heats: 1 }],
   ],

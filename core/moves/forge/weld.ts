@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Billet } from '../../billet/billet.ts';
+import { type Billet, eachAlike } from '../../billet/billet.ts';
 import { piecesOf } from '../../billet/laidPieces.ts';
 import { care } from '../../instruct/action.ts';
 import type { Shop } from '../../shop/shop.ts';
@@ -7,16 +7,25 @@ import type { Volumes } from '../../materials/volumes.ts';
 import { weldingWindow } from '../../materials/welding.ts';
 import { formatTemperature } from '../../units/temperature.ts';
 import { CAUTIONS, caution, error, heated, needsOneBar, warning } from '../contract/common.ts';
-import { heats, weldingHeat } from '../../units/quantities.ts';
+import { choice, heats, lengthWithinMm, weldingHeat } from '../../units/quantities.ts';
+import { beadFits, facesWithSeams, grindBeadOff, withoutBead } from './bead.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
 import { MOST_SLENDER } from './upset.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
-/** Heats in the fire and the temperature, °C; what is asked about the seams, which changes nothing of the bar. */
+/**
+ * Heats in the fire and the temperature, °C; whether the edges are welded shut before, and how deep the bead goes that is ground off
+ * after, mm; what is asked about the seams, which changes nothing of the bar.
+ */
 const parameters = z.strictObject({
   temperatureC: weldingHeat,
   heats,
+  edges: choice('Edges', {
+    open: 'left open, tacked',
+    'welded shut': 'welded shut all round, bead ground off after',
+  }).optional(),
+  beadMm: lengthWithinMm('Bead, how deep', 0.5, 20, { fine: true }).optional(),
   seams: seamsAsked.optional(),
 });
 
@@ -98,6 +107,10 @@ function aboutSeams(before: readonly Billet[], asked: SeamsAsked, shop: Shop): F
   ];
 }
 
+/** A bead that a stick or wire welder lays goes so deep at first. mm (common practice, no source) */
+export const BEAD_MM = 2;
+const beadOf = (p: WeldParameters): number => (p.edges === 'welded shut' ? (p.beadMm ?? BEAD_MM) : 0);
+
 export const weld = defineMove({
   kind: 'weld',
   title: 'Weld',
@@ -106,7 +119,13 @@ export const weld = defineMove({
   begins: false,
   welds: true,
   parameters,
-  begin: (_before, shop): WeldParameters => ({ heats: 2, temperatureC: shop.forge.weldingC }),
+  begin: ([bar], shop): WeldParameters => ({
+    heats: 2,
+    temperatureC: shop.forge.weldingC,
+    // What melts low runs out at open edges.
+    ...(bar?.loose &&
+      weldingWindow(bar.volumes, shop.materials)?.caps && { edges: 'welded shut', beadMm: BEAD_MM }),
+  }),
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
@@ -124,17 +143,36 @@ export const weld = defineMove({
         severity: 'note',
         text: 'Everything here is welded already; this heat only costs scale.',
       });
+    if (!beadFits(before[0], beadOf(p)))
+      findings.push(
+        error('bead', 'The bead goes so deep that grinding it off leaves nothing worth having.', {
+          parameter: 'beadMm',
+        }),
+      );
     if (p.seams && piecesOf(before[0])) findings.push(...aboutSeams(before, p.seams, shop));
     findings.push(CAUTIONS.fire(), CAUTIONS.press());
     return findings;
   },
   apply(before, p, shop) {
     const { after, losses } = heated(before, p.heats, shop);
+    const beadMm = beadOf(p);
+    const sides = facesWithSeams(before[0]);
+    const { after: bare, lost } = eachAlike(after, (bar) =>
+      beadMm > 0 ? withoutBead(bar, sides, beadMm, shop) : { billet: bar, lost: {} },
+    );
     return {
-      after: after.map((billet) => ({ ...billet, loose: false, laid: undefined })),
-      losses,
+      after: bare.map((billet) => ({ ...billet, loose: false, laid: undefined })),
+      losses: [...losses, ...(beadMm > 0 ? [{ cause: 'grinding' as const, volumes: lost }] : [])],
       added: {},
     };
   },
-  does: (_before, p) => [{ do: 'soak', temperatureC: p.temperatureC, heats: p.heats }, ...care('weld set')],
+  does(before, p) {
+    const beadMm = beadOf(p);
+    return [
+      ...(beadMm > 0 ? care('edges shut') : []),
+      { do: 'soak', temperatureC: p.temperatureC, heats: p.heats },
+      ...care('weld set'),
+      ...(beadMm > 0 ? grindBeadOff(before[0], facesWithSeams(before[0]), beadMm) : []),
+    ];
+  },
 });

@@ -3,7 +3,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from '@mui/material';
 import type { Billet } from '../../../core/billet/billet.ts';
 import { piecesOf } from '../../../core/billet/laidPieces.ts';
-import { type WeldParameters, weld } from '../../../core/moves/forge/weld.ts';
+import { BEAD_MM, type WeldParameters, weld } from '../../../core/moves/forge/weld.ts';
 import { type SeamsAsked, seamsAsked, usualSeams, whyNoSeams } from '../../../core/moves/forge/seams.ts';
 import { mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { useShop } from '../document/useEvaluation.ts';
@@ -25,7 +25,16 @@ export function WeldEditor({ parameters: p, change, before, problem }: EditorPro
   const [bar] = before;
   return (
     <>
-      <SchemaForm schema={weld.parameters} values={p} change={change} problem={problem} />
+      <SchemaForm
+        schema={weld.parameters}
+        values={{ beadMm: BEAD_MM, ...p }}
+        change={change}
+        problem={problem}
+        when={{
+          edges: (q) => bar?.loose === true || q.edges === 'welded shut',
+          beadMm: (q) => q.edges === 'welded shut',
+        }}
+      />
       {bar?.loose && (
         <Seams bar={bar} asked={p.seams} change={(seams) => change({ seams } as Partial<WeldParameters>)} />
       )}
