@@ -116,6 +116,19 @@ const frame = (selected: boolean, slim: boolean) => ({
     : `0 0 0 2px ${colours.gesso}, 0 0 0 3px ${colours.line}`,
 });
 
+/** What lies aside meanwhile, in the corner of the picture. */
+const asideSign = (slim: boolean) =>
+  ({
+    position: 'absolute',
+    top: slim ? 26 : 8,
+    left: slim ? 2 : 4,
+    px: 0.5,
+    background: colours.paper,
+    border: `1px solid ${colours.line}`,
+    borderRadius: 1,
+    color: colours.ink,
+  }) as const;
+
 interface PanelProps {
   evaluation: Evaluation;
   result: StepResult;
@@ -136,13 +149,14 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
   const findings = judged ? findingsOf(evaluation, result) : result.findings;
   const errors = findings.filter((f) => f.severity === 'error').length;
   const warnings = findings.filter((f) => f.severity === 'warning').length;
+  const aside = result.aside.length;
   return (
     <Box
       component="button"
       ref={button}
       data-step={result.step.id}
       aria-current={selected ? 'step' : undefined}
-      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
+      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${aside > 0 ? `, ${aside} aside` : ''}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
       onClick={() => select(result.step.id)}
       sx={{
         background: 'none',
@@ -162,6 +176,12 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
     >
       <Box sx={{ ...frame(selected, slim), p: slim ? '7px 3px 3px' : '20px 7px 8px', flex: 'none' }}>
         <SmallFace plan={plan} result={result} urgency={slim ? 30 : 20} label="" {...picture} />
+        {aside > 0 && (
+          <Typography variant="panelSize" component="span" aria-hidden sx={asideSign(slim)}>
+            +{aside}
+            {slim ? '' : ' aside'}
+          </Typography>
+        )}
       </Box>
       {(errors > 0 || warnings > 0) && (
         <Box
