@@ -165,6 +165,7 @@ describe('a can built round a shape', () => {
 describe('springs and chain in powder', () => {
   it.each([
     ['springs', { shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 5 }],
+    ['springs in one another', { shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 6, strands: 2 }],
     ['chain', { shape: 'chain', sizeMm: 17, wireMm: 5, pitchMm: 18.5 }],
   ] as const)(
     '%s weigh what their wire does, and keep their volume when the can is pressed solid',

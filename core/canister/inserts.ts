@@ -42,6 +42,8 @@ export const insertSchema = z.strictObject({
   /** Of springs and chain: the wire, and the rise of a turn or the inside of a link along the chain; without them they go by weight. */
   wireMm: lengthMm('Wire', 100, { fine: true }).optional(),
   pitchMm: lengthMm('Turn to turn', 300, { fine: true }).optional(),
+  /** Springs alike threaded into one another, each counted as one. */
+  strands: count('Threaded into one another', 1, 6).optional(),
   /** Thickness of a strip; height of a bar. */
   thicknessMm: lengthMm('Insert thick', 300, { fine: true }).optional(),
   count: count('Inserts', 1, MOST_INSERTS),
@@ -125,7 +127,7 @@ export function lengthsOf(insert: Insert, depthMm: number): { middle: number; ha
 
 /** The bent wire of one length of an insert; null of what is straight or a ball. */
 export function bodyOf(insert: Insert, room: RoomWithPicture, lengthMm: number): Body | null {
-  const { shape, sizeMm, wireMm = 0, pitchMm = 0 } = insert;
+  const { shape, sizeMm, wireMm = 0, pitchMm = 0, strands = 1 } = insert;
   if (isBent(insert))
     return {
       kind: 'bent rod',
@@ -134,7 +136,7 @@ export function bodyOf(insert: Insert, room: RoomWithPicture, lengthMm: number):
     };
   if (!isWire(insert)) return null;
   return shape === 'springs'
-    ? { kind: 'spring', wireMm, coilMm: sizeMm - wireMm, pitchMm, lengthMm }
+    ? { kind: 'spring', wireMm, coilMm: sizeMm - wireMm, pitchMm, lengthMm, strands }
     : { kind: 'chain', wireMm, pitchMm, insideMm: sizeMm - 2 * wireMm, lengthMm };
 }
 

@@ -32,6 +32,19 @@ describe('each mistake with a can', () => {
       /thinner than 6 mm/,
     ],
     [
+      'springs threaded into one another that touch',
+      [
+        [
+          'can',
+          can({
+            inserts: [rods({ shape: 'springs', sizeMm: 12, wireMm: 2, pitchMm: 5, strands: 3, count: 4 })],
+          }),
+        ],
+      ],
+      'close turns',
+      /turns every 5 mm .* at least every 6/,
+    ],
+    [
       'springs whose turns touch',
       [['can', can({ inserts: [rods({ shape: 'springs', sizeMm: 12, wireMm: 2, pitchMm: 1, count: 4 })] })]],
       'close turns',

@@ -67,6 +67,8 @@ describe('wire bodies', () => {
   it.each([
     ['a spring', spring(2, 12, 5, 8), 7, 40],
     ['a close spring', spring(1.2, 8, 2.5, 10), 4.6, 25],
+    ['two springs in one another', { ...spring(2, 12, 5, 8), strands: 2 }, 7, 40],
+    ['three', { ...spring(1.6, 10, 6, 7), strands: 3 }, 5.8, 42],
     ['a chain', chain, 8.5, 102.5],
   ] as const)('%s fills as much as its closed form says', (_name, body, r, long) => {
     const all = sampled(body, [-r, -r, -2], [r, r, long + 2]);
@@ -102,6 +104,9 @@ describe('wire bodies', () => {
     ]) {
       const p = leastPitch(d, D);
       expect((p * Math.PI * D) / Math.hypot(Math.PI * D, p)).toBeCloseTo(d, 9);
+      // Two in one another stand half a rise apart.
+      const two = leastPitch(d, D, 2);
+      expect(((two / 2) * Math.PI * D) / Math.hypot(Math.PI * D, two)).toBeCloseTo(d, 9);
       // Through the middle of the wire one turn above the other stands just its thickness away.
       expect(bodyGauge(spring(d, D, 1.001 * p, 8), D / 2, 0, 3.5 * 1.001 * p)).toBeGreaterThan(0.95);
     }

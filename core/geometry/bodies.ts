@@ -9,6 +9,8 @@ export type Body =
       readonly coilMm: number;
       readonly pitchMm: number;
       readonly lengthMm: number;
+      /** So many alike threaded into one another, each beginning as much further round; 1 where nothing is said. */
+      readonly strands?: number;
     }
   | {
       readonly kind: 'chain';
@@ -45,13 +47,18 @@ const insetTurning = (outline: Outline): number =>
 export function wireLength(body: Body): number {
   switch (body.kind) {
     case 'spring':
-      return (body.lengthMm / body.pitchMm) * Math.hypot(Math.PI * body.coilMm, body.pitchMm);
+      return (
+        strandsOf(body) * (body.lengthMm / body.pitchMm) * Math.hypot(Math.PI * body.coilMm, body.pitchMm)
+      );
     case 'chain':
       return linksOf(body) * (2 * (body.pitchMm - body.insideMm) + Math.PI * (body.insideMm + body.wireMm));
     case 'bent rod':
       return Math.max(0, lengthAround(body.outline) - insetTurning(body.outline) * body.wireMm);
   }
 }
+
+/** Wires in one body, alike. */
+export const strandsOf = (body: Body): number => (body.kind === 'spring' ? (body.strands ?? 1) : 1);
 
 /** mm³, exact. */
 export const bodyVolume = (body: Body): number => (Math.PI / 4) * body.wireMm ** 2 * wireLength(body);
@@ -74,9 +81,22 @@ export function bodyGauge(body: Body, x: number, y: number, z: number): number {
 const STEPS = 2;
 
 function springGauge(spring: Extract<Body, { kind: 'spring' }>, x: number, y: number, z: number): number {
+  const strands = strandsOf(spring);
+  const [around, rho] = [Math.atan2(y, x), Math.hypot(x, y)];
+  let least = Infinity;
+  for (let k = 0; k < strands; k++)
+    least = Math.min(least, strandGauge(spring, around - (2 * Math.PI * k) / strands, rho, z));
+  return least;
+}
+
+/** Of the wire that begins on the right, a point at an angle and a distance from the axis. */
+function strandGauge(
+  spring: Extract<Body, { kind: 'spring' }>,
+  around: number,
+  rho: number,
+  z: number,
+): number {
   const [R, a, c] = [spring.coilMm / 2, spring.wireMm / 2, spring.pitchMm / (2 * Math.PI)];
-  const around = Math.atan2(y, x);
-  const rho = Math.hypot(x, y);
   // The nearest turn, and by how much further round than the point its nearest place lies.
   const turn = Math.round((z - c * around) / spring.pitchMm);
   const h = z - c * (around + 2 * Math.PI * turn);
@@ -141,9 +161,10 @@ export function signedDistance(outline: Outline, x: number, y: number): number {
   return inside ? -Math.sqrt(least) : Math.sqrt(least);
 }
 
-/** The least rise of a turn at which turns clear each other: p·cos γ = d, γ the rise of the wire (handbook, inserts). mm */
-export function leastPitch(wireMm: number, coilMm: number): number {
+/** The least rise of a turn at which turns, and those of springs threaded into it, clear each other: p·cos γ = d, γ the rise of the wire (handbook, inserts). mm */
+export function leastPitch(wireMm: number, coilMm: number, strands = 1): number {
   const around = Math.PI * coilMm;
-  // (p·a)² = d²·(a² + p²), a once around.
-  return around > wireMm ? (wireMm * around) / Math.sqrt(around * around - wireMm * wireMm) : Infinity;
+  const all = strands * wireMm;
+  // (p·a)² = (n·d)²·(a² + p²), a once around, n wires side by side in a turn.
+  return around > all ? (all * around) / Math.sqrt(around * around - all * all) : Infinity;
 }

@@ -18,8 +18,8 @@ export type CanAction =
       readonly material: string;
       readonly sizesMm: readonly number[];
       readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
-      /** Of springs and chain: the wire, and from turn to turn or link to link. */
-      readonly wire?: { readonly thickMm: number; readonly pitchMm: number };
+      /** Of springs and chain: the wire, from turn to turn or link to link, and how many springs are threaded into one another. */
+      readonly wire?: { readonly thickMm: number; readonly pitchMm: number; readonly strands: number };
       /** Null where it runs from end to end. */
       readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number } | null;
       readonly kg: number;

@@ -61,7 +61,9 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     const wire = a.wire
       ? ` over all, wire ${formatFine(a.wire.thickMm, units.lengths)}, ${a.what === 'springs' ? 'a turn' : 'a link'} every ${formatFine(a.wire.pitchMm, units.lengths)}${
           a.what === 'springs'
-            ? ' (wound to the right, the wire beginning on the right at end A)'
+            ? a.wire.strands > 1
+              ? ` (wound to the right, ${a.wire.strands} springs screwed into one another for each, their wires beginning evenly round at end A, one on the right)`
+              : ' (wound to the right, the wire beginning on the right at end A)'
             : ' (the first link at end A lying level)'
         }`
       : '';

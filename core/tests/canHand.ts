@@ -84,14 +84,15 @@ const STEPS = 720;
 
 /** A spring wound to the right, beginning on the right, or links of which the first lies level: what is wire by its distance to the middle line, looked for in small steps. */
 function wound(a: Extract<CanAction, { do: 'set in' }>, longMm: number, code: number): (p: V) => number {
-  const { thickMm, pitchMm } = a.wire!;
+  const { thickMm, pitchMm, strands } = a.wire!;
   const line: V[] = [];
   if (a.what === 'springs') {
     const r = (a.sizesMm[0] - thickMm) / 2;
-    for (let i = 0; i <= (STEPS * longMm) / pitchMm; i++) {
-      const turn = (2 * Math.PI * i) / STEPS;
-      line.push([r * Math.cos(turn), r * Math.sin(turn), (i * pitchMm) / STEPS]);
-    }
+    for (let i = 0; i <= (STEPS * longMm) / pitchMm; i++)
+      for (let k = 0; k < strands; k++) {
+        const turn = 2 * Math.PI * (i / STEPS + k / strands);
+        line.push([r * Math.cos(turn), r * Math.sin(turn), (i * pitchMm) / STEPS]);
+      }
   } else {
     const r = (a.sizesMm[0] - thickMm) / 2;
     const half = (pitchMm - 2 * r + thickMm) / 2;

@@ -20,7 +20,7 @@ import {
   placeCount,
 } from '../../../canister/inserts.ts';
 import { allPlaced } from '../../../canister/layout.ts';
-import { wireLength } from '../../../geometry/bodies.ts';
+import { strandsOf, wireLength } from '../../../geometry/bodies.ts';
 import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
@@ -177,7 +177,9 @@ function insertDoes(
     what,
     material,
     sizesMm,
-    ...(isWire(insert) && { wire: { thickMm: insert.wireMm!, pitchMm: insert.pitchMm! } }),
+    ...(isWire(insert) && {
+      wire: { thickMm: insert.wireMm!, pitchMm: insert.pitchMm!, strands: insert.strands ?? 1 },
+    }),
     middlesMm: placed.map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
     lengths:
       2 * lengths[0].half < room.depthMm
@@ -354,8 +356,8 @@ export const can = defineMove({
             material: i.material,
             widthMm: body.wireMm,
             thicknessMm: body.wireMm,
-            lengthMm: wireLength(body),
-            count: fill.inserts[k].count * (isBent(i) ? 1 : lengthsOfIt.length),
+            lengthMm: wireLength(body) / strandsOf(body),
+            count: fill.inserts[k].count * strandsOf(body) * (isBent(i) ? 1 : lengthsOfIt.length),
           },
         ];
       const what = isBall(i) ? 'ball' : i.shape === 'rod' ? 'rod' : 'strip';

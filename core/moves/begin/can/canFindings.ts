@@ -43,7 +43,7 @@ function checkWire(
   shop: Shop,
 ): Finding[] {
   if (!isWire(insert)) return [];
-  const { shape, sizeMm, wireMm = 0, pitchMm = 0 } = insert;
+  const { shape, sizeMm, wireMm = 0, pitchMm = 0, strands = 1 } = insert;
   const fine = (mm: number) => formatFine(mm, shop.lengths);
   const name = insertName(insert, shop);
   const wrong = (code: string, text: string, label: string, some: Partial<Insert>) => [
@@ -61,7 +61,9 @@ function checkWire(
     );
   }
   const least =
-    shape === 'chain' ? Math.max(2 * wireMm, sizeMm - 2 * wireMm) : leastPitch(wireMm, sizeMm - wireMm);
+    shape === 'chain'
+      ? Math.max(2 * wireMm, sizeMm - 2 * wireMm)
+      : leastPitch(wireMm, sizeMm - wireMm, strands);
   if (pitchMm >= least * (1 - 1e-9)) return [];
   const longer = Math.ceil(10 * least) / 10;
   return wrong(

@@ -81,6 +81,15 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
               value={insert.pitchMm!}
               onChange={(pitchMm) => put({ pitchMm })}
             />
+            {insert.shape === 'springs' && (
+              <QuantityField
+                of={of('strands')}
+                label={`${name} threaded into one another`}
+                short="Threaded together"
+                value={insert.strands ?? 1}
+                onChange={(strands) => put({ strands })}
+              />
+            )}
           </>
         )}
         {isFlat(insert) && insert.shape !== 'bar' && (
