@@ -162,13 +162,18 @@ describe('a can built round a shape', () => {
   });
 });
 
-describe('springs and chain in powder', () => {
+describe('springs, chain, bowed strips and blades in powder', () => {
   it.each([
     ['springs', { shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 5 }],
     ['springs in one another', { shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 6, strands: 2 }],
+    ['bowed strips', { shape: 'strip', sizeMm: 24, thicknessMm: 3, bowMm: 6 }],
+    [
+      'toothed blades',
+      { shape: 'saw blade', sizeMm: 24, thicknessMm: 3, toothMm: 6, teethMm: 9, bowMm: 2, cutMm: 30 },
+    ],
     ['chain', { shape: 'chain', sizeMm: 17, wireMm: 5, pitchMm: 18.5 }],
   ] as const)(
-    '%s weigh what their wire does, and keep their volume when the can is pressed solid',
+    '%s weigh what their wire or sheet does, and keep their volume when the can is pressed solid',
     (_what, some) => {
       const p = can({ inserts: [rods({ ...some, count: 4, lay: 'rows' })] });
       const fill = fillOf(p, shop.materials);

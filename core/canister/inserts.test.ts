@@ -9,10 +9,37 @@ import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
 import { fillOf, roomOf } from './can.ts';
-import { type Insert, overlapMm, standing, worstOverlap } from './inserts.ts';
+import {
+  type Insert,
+  halfSizes,
+  insertVolume,
+  overlapMm,
+  standing,
+  teethOn,
+  worstOverlap,
+} from './inserts.ts';
 import { allPlaced, mostThatLie, placesOf } from './layout.ts';
 import { TOUCHING, poured } from './packing.ts';
 import { shop, can, balls, rods, gently, SOLID } from '../tests/cans.ts';
+
+describe('strips and blades', () => {
+  const room = { widthMm: 60, heightMm: 60, depthMm: 100 };
+  const strip = rods({ shape: 'strip', sizeMm: 30, thicknessMm: 2, count: 1 });
+
+  it('hold as much steel bowed as flat, and take up more height', () => {
+    expect(insertVolume(strip, room)).toBeCloseTo(30 * 2 * 100, 9);
+    expect(insertVolume({ ...strip, bowMm: 8 }, room)).toBeCloseTo(30 * 2 * 100, 9);
+    expect(halfSizes({ ...strip, bowMm: 8 })).toEqual([15, 5]);
+    expect(mostThatLie({ ...strip, bowMm: 8 }, room)).toBeLessThan(mostThatLie(strip, room));
+  });
+
+  it('lose half the depth of their teeth, whole ones on every length', () => {
+    const blade: Insert = { ...strip, shape: 'saw blade', toothMm: 6, teethMm: 9 };
+    expect(insertVolume(blade, room)).toBeCloseTo((30 - 3) * 2 * 100, 9);
+    expect(teethOn(blade, 100)).toEqual({ count: 11, share: 0.2 });
+    expect(insertVolume({ ...blade, shape: 'strip' }, room)).toBeCloseTo(30 * 2 * 100, 9);
+  });
+});
 
 describe('inserts', () => {
   it('laid in order stay inside the can and out of each other', () => {

@@ -1,6 +1,13 @@
 import { Cells } from './neighbours.ts';
 import { z } from 'zod';
-import { count, lengthMm, lengthOrNoneMm, materialId, signedMm } from '../units/quantities.ts';
+import {
+  count,
+  lengthMm,
+  lengthOrNoneMm,
+  lengthWithinMm,
+  materialId,
+  signedMm,
+} from '../units/quantities.ts';
 import { type Body, bodyVolume } from '../geometry/bodies.ts';
 import { type Outline, rectangle } from '../geometry/outline.ts';
 import type { Round } from './packing.ts';
@@ -44,6 +51,11 @@ export const insertSchema = z.strictObject({
   pitchMm: lengthMm('Turn to turn', 300, { fine: true }).optional(),
   /** Springs alike threaded into one another, each counted as one. */
   strands: count('Threaded into one another', 1, 6).optional(),
+  /** Of strips and blades: how far the middle stands out of the line of its edges, by turns up and down. mm */
+  bowMm: lengthOrNoneMm('Bowed', 200, { fine: true }).optional(),
+  /** Of saw blades: how deep the teeth are on the right edge, and from tooth to tooth. mm */
+  toothMm: lengthOrNoneMm('Teeth deep', 100, { fine: true }).optional(),
+  teethMm: lengthWithinMm('Tooth to tooth', 0.5, 200, { fine: true }).optional(),
   /** Thickness of a strip; height of a bar. */
   thicknessMm: lengthMm('Insert thick', 300, { fine: true }).optional(),
   count: count('Inserts', 1, MOST_INSERTS),
@@ -90,9 +102,31 @@ export const isBall = (i: Insert): boolean => i.shape === 'ball' || isLump(i);
 /** Has a thickness of its own. */
 export const isFlat = ({ shape }: Insert): boolean => FLATS.includes(shape);
 
-/** Half the width and half the height of an insert's own section, mm. */
+/** Has teeth along its right edge. */
+export const isToothed = ({ shape, toothMm = 0 }: Insert): boolean => shape === 'saw blade' && toothMm > 0;
+
+/** How thick a flat one is, mm. */
+export const thicknessOf = (i: Insert): number => i.thicknessMm ?? i.sizeMm;
+
+/** How far a strip or blade is bowed, mm. */
+const bowOf = ({ shape, bowMm = 0 }: Insert): number => (shape === 'bar' ? 0 : bowMm);
+
+/** Half the width and half the height that an insert takes up in the section, mm. */
 export const halfSizes = (i: Insert): [number, number] =>
-  isFlat(i) ? [i.sizeMm / 2, (i.thicknessMm ?? i.sizeMm) / 2] : [i.sizeMm / 2, i.sizeMm / 2];
+  isFlat(i) ? [i.sizeMm / 2, (thicknessOf(i) + bowOf(i)) / 2] : [i.sizeMm / 2, i.sizeMm / 2];
+
+/** Which share of the height that it takes up is bow, not steel. */
+export const bowShare = (i: Insert): number =>
+  isFlat(i) && bowOf(i) > 0 ? bowOf(i) / (thicknessOf(i) + bowOf(i)) : 0;
+
+/** From tooth to tooth where nothing is said, times their depth. */
+export const TOOTH_PITCH = 1.5;
+
+/** Teeth along one length, whole ones, and how deep they are as a share of the width. */
+export function teethOn(i: Insert, lengthMm: number): { count: number; share: number } {
+  const { toothMm = 0, teethMm = TOOTH_PITCH * toothMm, sizeMm } = i;
+  return { count: Math.max(1, Math.round(lengthMm / teethMm)), share: toothMm / sizeMm };
+}
 
 export const isRound = (i: Insert): boolean => i.shape === 'rod' || isBall(i) || isWire(i);
 
@@ -148,7 +182,10 @@ export function insertVolume(insert: Insert, room: RoomWithPicture): number {
   const body = bodyOf(insert, room, 2 * lengths[0].half);
   if (body) return bodyVolume(body) * (isBent(insert) ? 1 : lengths.length);
   const longMm = lengths.reduce((sum, l) => sum + 2 * l.half, 0);
-  return (insert.shape === 'rod' ? Math.PI * a * a : 4 * a * b) * longMm;
+  if (insert.shape === 'rod') return Math.PI * a * a * longMm;
+  // A bow only shears it; between triangular teeth half their depth is missing.
+  const toothed = isToothed(insert) ? 1 - insert.toothMm! / (2 * insert.sizeMm) : 1;
+  return 4 * a * b * (1 - bowShare(insert)) * toothed * longMm;
 }
 
 /** The room of a can, with the outlines of the picture in it. */

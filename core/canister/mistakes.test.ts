@@ -45,6 +45,12 @@ describe('each mistake with a can', () => {
       /turns every 5 mm .* at least every 6/,
     ],
     [
+      'a blade with teeth through more than half of it',
+      [['can', can({ inserts: [rods({ shape: 'saw blade', sizeMm: 20, thicknessMm: 2, toothMm: 12 })] })]],
+      'deep teeth',
+      /at most half/,
+    ],
+    [
       'springs whose turns touch',
       [['can', can({ inserts: [rods({ shape: 'springs', sizeMm: 12, wireMm: 2, pitchMm: 1, count: 4 })] })]],
       'close turns',

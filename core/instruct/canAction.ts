@@ -20,6 +20,10 @@ export type CanAction =
       readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
       /** Of springs and chain: the wire, from turn to turn or link to link, and how many springs are threaded into one another. */
       readonly wire?: { readonly thickMm: number; readonly pitchMm: number; readonly strands: number };
+      /** How far the middle stands out of the line of the edges: the first up, the next down, by turns. */
+      readonly bowMm?: number;
+      /** Along the right edge, on each length; the first begins at its end A. */
+      readonly teeth?: { readonly deepMm: number; readonly count: number };
       /** Null where it runs from end to end. */
       readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number } | null;
       readonly kg: number;

@@ -67,6 +67,18 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
             : ' (the first link at end A lying level)'
         }`
       : '';
+    const bent = [
+      ...(a.bowMm === undefined
+        ? []
+        : [
+            `bowed across by ${formatFine(a.bowMm, units.lengths)}, ${count > 1 ? 'by turns middle up and middle down, the first up' : 'the middle up'}`,
+          ]),
+      ...(a.teeth
+        ? [
+            `teeth to the right, ${plural(a.teeth.count, 'of them', 'of them')} ${formatFine(a.teeth.deepMm, units.lengths)} deep on each length`,
+          ]
+        : []),
+    ].map((said) => `, ${said}`);
     const places = a.middlesMm.map((at) => sizesSaid(at, units));
     const where =
       count > MOST_TOLD
@@ -74,7 +86,7 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
         : `${count === 1 ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${list(places)}`;
     return a.what === 'bar'
       ? `Stand ${plural(count, 'finished bar')} in it${a.pieces ? ` (${list(a.pieces)})` : ''}, ${size}, ${weight}, end B in front, the arrow up; ${where}.`
-      : `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${cut}, ${weight}; ${where}.`;
+      : `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${bent.join('')}${cut}, ${weight}; ${where}.`;
   },
   'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
     `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,

@@ -56,12 +56,30 @@ export function filled(
       const [wide, high2] = [a.sizesMm[0], a.sizesMm[a.sizesMm.length - 1]];
       const round = a.what === 'rod' || a.what === 'ball';
       const area = Math.PI * (wide / 2) ** 2;
-      const pieces = a.middlesMm.flatMap(([x, y]) =>
+      const bladed = (nth: number) => (p: V) => {
+        const u = (2 * p[0]) / wide;
+        const up = (a.bowMm ?? 0) * (nth % 2 === 0 ? 1 : -1);
+        // A parabola whose middle and edges stand as far from where it is laid.
+        const out = Math.abs(p[1] - up * (0.5 - u * u)) > high2 / 2;
+        const { deepMm, count: teeth } = a.teeth ?? { deepMm: 0, count: 1 };
+        const at = ((p[2] / eachMm) * teeth) % 1;
+        const notch = wide / 2 - deepMm * Math.abs(2 * at - 1);
+        return out || p[0] > notch ? NaN : codeOf(a.material);
+      };
+      const pieces = a.middlesMm.flatMap(([x, y], nth) =>
         Array.from({ length: count }, (_, k): Thing => {
           const from = over / 2 + k * (eachMm + gapMm);
           if (a.wire) {
             const wire = wound(a, eachMm, codeOf(a.material));
             return moved([prism(wire, regularPolygon(32, 1.1 * area), eachMm)], add(low, [x, y, from]));
+          }
+          if (a.bowMm !== undefined || a.teeth) {
+            const tall = high2 + (a.bowMm ?? 0);
+            const box = block(0, [-wide / 2, -tall / 2, 0], [wide / 2, tall / 2, eachMm]);
+            return moved(
+              box.map((body) => ({ ...body, field: bladed(nth) })),
+              add(low, [x, y, from]),
+            );
           }
           const rod = round
             ? [prism(codeOf(a.material), regularPolygon(32, area), eachMm)]

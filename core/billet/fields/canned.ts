@@ -19,6 +19,13 @@ export interface BentWire {
   readonly fromMm: number;
 }
 
+/** Teeth on the right edge: how deep, as a share of the width, where the first begins, and how many to a mm. */
+export interface Teeth {
+  readonly share: number;
+  readonly fromMm: number;
+  readonly perMm: number;
+}
+
 /** An insert as it lies: middle, half sizes across and up, code; balls and cut lengths have their own place along z. mm. */
 export interface InsertSpot {
   readonly x: number;
@@ -32,6 +39,9 @@ export interface InsertSpot {
   /** Half the length of one that does not run all along. */
   readonly halfZ?: number;
   readonly bar?: StandingBar;
+  /** The share of half its height by which its middle stands above, or below 0 beneath, and its edges the other way. */
+  readonly bowed?: number;
+  readonly teeth?: Teeth;
   readonly wire?: BentWire;
 }
 
@@ -80,12 +90,25 @@ export function canPlaceOf(field: Field, x: number, y: number, z: number): CanPl
 /** How far a point is out of an insert's middle: 1 on its own skin (Minkowski gauge of its shape). */
 export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   if (s.wire) return wireGauge(s, s.wire, x, y, z);
-  const u = Math.abs(x - s.x) / s.halfX;
-  const v = Math.abs(y - s.y) / s.halfY;
+  const u = Math.abs(x - s.x) / s.halfX / (s.teeth && x > s.x ? leftOver(s.teeth, z) : 1);
+  const v = s.bowed ? bowedGauge(s, s.bowed, x, y) : Math.abs(y - s.y) / s.halfY;
   const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
   if (!s.round) return Math.max(u, v, along);
   const w = s.ball ? (z - s.z) / s.halfX : 0;
   return Math.max(Math.sqrt(u * u + v * v + w * w), along);
+}
+
+/** What the teeth leave of the half width at a place along. */
+function leftOver({ share, fromMm, perMm }: Teeth, z: number): number {
+  const at = (z - fromMm) * perMm;
+  return 1 - 2 * share * Math.abs(2 * (at - Math.floor(at)) - 1);
+}
+
+/** Its middle follows a parabola: a shear, which keeps its area. */
+function bowedGauge(s: InsertSpot, bowed: number, x: number, y: number): number {
+  const u = Math.min(1, Math.abs(x - s.x) / s.halfX);
+  const out = (y - s.y) / s.halfY - bowed * (1 - 2 * u * u);
+  return Math.abs(out) / (1 - Math.abs(bowed));
 }
 
 /** Its middle line goes along with the room; the wire grows thicker by what its line grows shorter. */

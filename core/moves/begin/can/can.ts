@@ -4,15 +4,18 @@ import { type InsertSpot, CannedField, type CannedParts } from '../../../billet/
 import { PowderMap } from '../../../billet/fields/powders.ts';
 import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
 import {
-  type Insert,
   MOST_PIECES,
   MOST_PLACES,
-  halfSizes,
+  bowShare,
   bodyOf,
   isBall,
   isBent,
   isFlat,
   isLump,
+  isToothed,
+  teethOn,
+  thicknessOf,
+  type Insert,
   isRound,
   isWire,
   lengthCount,
@@ -40,6 +43,7 @@ const UNCHANGED = [1, 1, 1] as const;
 function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
   const room = roomOf(p);
   let next = 0;
+  const met = new Map<Insert, number>();
   return placedIn(p).flatMap(({ insert, x, y, z, halfX, halfY }): InsertSpot[] => {
     const bar = insert.shape === 'bar' ? (bars[next++] as Billet | undefined) : undefined;
     const base = {
@@ -60,10 +64,17 @@ function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
       const [halfAcross, halfUp] = [room.widthMm / 2, room.heightMm / 2];
       return [{ ...base, z: z + p.capMm, halfX: halfAcross, halfY: halfUp, halfZ: insert.sizeMm / 2, wire }];
     }
+    const nth = met.get(insert) ?? 0;
+    met.set(insert, nth + 1);
+    const bowed = bowShare(insert) * (nth % 2 === 0 ? 1 : -1);
     return lengthsOf(insert, room.depthMm).map(({ middle, half }): InsertSpot => {
       const body = bodyOf(insert, room, 2 * half);
+      const { count, share } = teethOn(insert, 2 * half);
+      const teeth = { share, fromMm: p.capMm + middle - half, perMm: count / (2 * half) };
       return {
         ...base,
+        ...(bowed !== 0 && { bowed }),
+        ...(isToothed(insert) && { teeth }),
         z: p.capMm + middle,
         ...((body || half < room.depthMm / 2 - 1e-9) && { halfZ: half }),
         ...(body && { wire: { body, scale: UNCHANGED, fromMm: half } }),
@@ -147,7 +158,7 @@ function insertDoes(
   shop: Shop,
 ): CanAction {
   const material = nameOf(insert.material, shop);
-  const sizesMm = isFlat(insert) ? [insert.sizeMm, insert.thicknessMm ?? insert.sizeMm] : [insert.sizeMm];
+  const sizesMm = isFlat(insert) ? [insert.sizeMm, thicknessOf(insert)] : [insert.sizeMm];
   const what = insert.shape;
   if (isBall(insert))
     return {
@@ -179,6 +190,10 @@ function insertDoes(
     sizesMm,
     ...(isWire(insert) && {
       wire: { thickMm: insert.wireMm!, pitchMm: insert.pitchMm!, strands: insert.strands ?? 1 },
+    }),
+    ...(bowShare(insert) > 0 && { bowMm: insert.bowMm! }),
+    ...(isToothed(insert) && {
+      teeth: { deepMm: insert.toothMm!, count: teethOn(insert, 2 * lengths[0].half).count },
     }),
     middlesMm: placed.map(({ x, y }) => [x + room.widthMm / 2, y + room.heightMm / 2]),
     lengths:
@@ -310,7 +325,7 @@ export const can = defineMove({
       powders: powdersOf(p, shop),
       origin: p,
     };
-    const finest = p.inserts.flatMap((i) => halfSizes(i).map((half) => 2 * half));
+    const finest = p.inserts.flatMap((i) => [i.sizeMm, ...(isFlat(i) ? [thicknessOf(i)] : [])]);
     const outside = outsideOf(p);
     const billet = {
       outline: outside.outline,
@@ -346,7 +361,6 @@ export const can = defineMove({
     const fill = fillOf(p, shop.materials, bars);
     const lying = p.inserts.flatMap((i, k): Bought[] => {
       if (i.shape === 'bar') return [];
-      const [a, b] = halfSizes(i);
       const lengthsOfIt = lengthsOf(i, room.depthMm);
       const body = bodyOf(i, room, 2 * lengthsOfIt[0].half);
       if (body)
@@ -364,7 +378,16 @@ export const can = defineMove({
       const lengths = lengthsOf(i, room.depthMm);
       const lengthMm = isBall(i) ? i.sizeMm : 2 * lengths[0].half;
       const count = fill.inserts[k].count * (isBall(i) ? 1 : lengths.length);
-      return [{ what, material: i.material, widthMm: 2 * a, thicknessMm: 2 * b, lengthMm, count }];
+      return [
+        {
+          what,
+          material: i.material,
+          widthMm: i.sizeMm,
+          thicknessMm: isFlat(i) ? thicknessOf(i) : i.sizeMm,
+          lengthMm,
+          count,
+        },
+      ];
     });
     const powders = fill.powders
       .filter((powder) => powder.solidMm3 > 0)

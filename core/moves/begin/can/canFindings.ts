@@ -7,6 +7,7 @@ import {
   halfSizes,
   isBall,
   isBent,
+  isToothed,
   isWire,
   isRound,
   worstOverlap,
@@ -74,6 +75,26 @@ function checkWire(
   );
 }
 
+/** Teeth deeper than half the blade leave nothing that holds them. */
+function checkTeeth(insert: Insert, put: (some: Partial<Insert>) => Record<string, unknown>, shop: Shop) {
+  const deepest = insert.sizeMm / 2;
+  if (!isToothed(insert) || insert.toothMm! < deepest) return [];
+  const shallower = Math.floor(5 * deepest) / 10;
+  return [
+    error(
+      'deep teeth',
+      `${insertName(insert, shop)} ${formatFine(insert.sizeMm, shop.lengths)} wide cannot have teeth ${formatFine(insert.toothMm!, shop.lengths)} deep: at most half of it.`,
+      {
+        parameter: 'inserts',
+        remedy: {
+          label: `Teeth ${formatFine(shallower, shop.lengths)} deep`,
+          set: put({ toothMm: shallower }),
+        },
+      },
+    ),
+  ];
+}
+
 /** A link is at least so many wires wide outside: the next one's wire goes through it. */
 const LINK_WIRES = 3;
 
@@ -82,13 +103,12 @@ const wallSaid = (p: Can): string => (p.inserts.some(isBent) ? 'the wall or the 
 
 export function checkInserts(p: Can, shop: Shop): Finding[] {
   const room = roomOf(p);
-  const findings = p.inserts.flatMap((insert, i) =>
-    checkWire(
-      insert,
-      (some) => ({ inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)) }),
-      shop,
-    ),
-  );
+  const findings = p.inserts.flatMap((insert, i) => {
+    const put = (some: Partial<Insert>) => ({
+      inserts: p.inserts.map((o, k) => (k === i ? { ...o, ...some } : o)),
+    });
+    return [...checkWire(insert, put, shop), ...checkTeeth(insert, put, shop)];
+  });
   if (findings.length > 0) return findings;
   const places = layOut(p.inserts, room);
   p.inserts.forEach((insert, i) => {

@@ -92,6 +92,13 @@ export function pressedTo(bar: Billet, p: CanPressing, share: number): Billet {
     z: solid.capMm + (s.z - parts.fromMm) * along,
     ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
     ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
+    ...(s.teeth && {
+      teeth: {
+        ...s.teeth,
+        fromMm: solid.capMm + (s.teeth.fromMm - parts.fromMm) * along,
+        perMm: s.teeth.perMm / along,
+      },
+    }),
     ...(s.wire && {
       halfX: s.halfX * solid.scaleX * WIRE_ROOM,
       halfY: s.halfY * solid.scaleY * WIRE_ROOM,

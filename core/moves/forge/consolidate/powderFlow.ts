@@ -24,7 +24,9 @@ const FINISHING = 3;
 /** Whether the section is the same all along, so that one section's flow is the whole can's. */
 export const isEvenAlong = (bar: Billet): boolean => {
   const { parts, inside } = bar.can!.loose!;
-  return inside === undefined && parts.spots.every((s) => !s.ball && !s.wire && s.halfZ === undefined);
+  return (
+    inside === undefined && parts.spots.every((s) => !s.ball && !s.wire && s.halfZ === undefined && !s.teeth)
+  );
 };
 
 /** How a loose can's section flows when its sides are pressed in turn, after the first press end to end, which goes by volumes. */

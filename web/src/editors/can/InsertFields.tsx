@@ -3,7 +3,6 @@ import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { Group, Pair } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { insertSchema } from '../../../../core/canister/inserts.ts';
-import {} from '../../../../core/canister/layout.ts';
 import { Button } from '@mui/material';
 import { type Can, roomOf } from '../../../../core/canister/can.ts';
 import { mostThatLie } from '../../../../core/canister/layout.ts';
@@ -15,7 +14,9 @@ import {
   isBent,
   isFlat,
   isLump,
+  TOOTH_PITCH,
   isRound,
+  isToothed,
   isWire,
 } from '../../../../core/canister/inserts.ts';
 import { Pour } from './Pouring.tsx';
@@ -99,6 +100,33 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
             short="Thick"
             value={insert.thicknessMm ?? insert.sizeMm}
             onChange={(thicknessMm) => put({ thicknessMm })}
+          />
+        )}
+        {isFlat(insert) && insert.shape !== 'bar' && (
+          <QuantityField
+            of={of('bowMm')}
+            label={`${name} bowed`}
+            short="Bowed"
+            value={insert.bowMm ?? 0}
+            onChange={(bowMm) => put({ bowMm })}
+          />
+        )}
+        {insert.shape === 'saw blade' && (
+          <QuantityField
+            of={of('toothMm')}
+            label={`${name} teeth deep`}
+            short="Teeth deep"
+            value={insert.toothMm ?? 0}
+            onChange={(toothMm) => put({ toothMm })}
+          />
+        )}
+        {isToothed(insert) && (
+          <QuantityField
+            of={of('teethMm')}
+            label={`${name} tooth to tooth`}
+            short="Tooth to tooth"
+            value={insert.teethMm ?? TOOTH_PITCH * insert.toothMm!}
+            onChange={(teethMm) => put({ teethMm })}
           />
         )}
         {isLump(insert) ? (
