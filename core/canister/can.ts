@@ -7,6 +7,7 @@ import {
   boundingBox,
   moveOutline,
   outlineArea,
+  outlineSize,
   rectangle,
   regularPolygon,
   scaleOutline,
@@ -31,6 +32,7 @@ import {
   insertSchema,
   insertVolume,
   isBall,
+  isOfLanes,
   isRound,
   halfSizes,
 } from './inserts.ts';
@@ -131,22 +133,38 @@ export function centred(outline: Outline): { outline: Outline; tx: number; ty: n
 const roomArea = (room: RoomWithPicture): number =>
   room.outline ? outlineArea(room.outline) : room.widthMm * room.heightMm;
 
-/** Bars of other lanes take their sizes from what those lanes give. */
-export function withBars(can: Can, pieces: readonly Billet[]): Can {
+/** Of the pieces of other lanes that a can takes, those of each kind of insert. */
+export function barsOf({ inserts }: Can, pieces: readonly Billet[]): (readonly Billet[])[] {
   let next = 0;
+  return inserts.map((insert) =>
+    isOfLanes(insert) ? pieces.slice(next, (next += insert.pieces?.length ?? 0)) : [],
+  );
+}
+
+/** Bars of other lanes take their sizes from what those lanes give: the room that the largest needs, and how much of that is steel. */
+export function withBars(can: Can, pieces: readonly Billet[]): Can {
+  const taken = barsOf(can, pieces);
   let changed = false;
-  const inserts = can.inserts.map((insert) => {
-    if (insert.shape !== 'bar' || !insert.pieces?.length) return insert;
-    const first = pieces[next] as Billet | undefined;
-    next += insert.pieces.length;
-    if (!first) return insert;
-    const box = boundingBox(first.outline);
-    const [sizeMm, thicknessMm] = [box.maxX - box.minX, box.maxY - box.minY];
-    const count = insert.pieces.length;
-    if (insert.sizeMm === sizeMm && insert.thicknessMm === thicknessMm && insert.count === count)
+  const inserts = can.inserts.map((insert, i) => {
+    const bars = taken[i];
+    if (insert.shape !== 'bar' || bars.length === 0) return insert;
+    const sizes = bars.map(({ outline }) => outlineSize(outline));
+    const [sizeMm, thicknessMm] = [
+      Math.max(...sizes.map((s) => s.widthMm)),
+      Math.max(...sizes.map((s) => s.heightMm)),
+    ];
+    const count = insert.pieces!.length;
+    const steel = bars.reduce((sum, { outline }) => sum + outlineArea(outline), 0);
+    const fills = Math.min(1, steel / (bars.length * sizeMm * thicknessMm));
+    if (
+      insert.sizeMm === sizeMm &&
+      insert.thicknessMm === thicknessMm &&
+      insert.count === count &&
+      (insert.fills ?? 1) === fills
+    )
       return insert;
     changed = true;
-    return { ...insert, sizeMm, thicknessMm, count };
+    return { ...insert, sizeMm, thicknessMm, count, fills };
   });
   return changed ? { ...can, inserts } : can;
 }
@@ -263,19 +281,22 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
   const room = roomOf(can);
   const roomMm3 = roomArea(room) * room.depthMm;
   const wallMm3 = outlineArea(outsideOf(can).outline) * can.lengthMm - roomMm3;
-  let next = 0;
+  const taken = barsOf(can, bars);
   const places = layOut(can.inserts, room);
   const inserts = can.inserts.map((insert, i) => {
     const count = places[i].length;
     const mm3 = count * insertVolume(insert, room);
-    const mine = insert.shape === 'bar' ? bars.slice(next, (next += insert.pieces?.length ?? 0)) : [];
-    const made = addVolumes(...mine.map((bar) => bar.volumes));
-    const volumes =
-      insert.shape === 'bar'
-        ? totalVolume(made) > 0
-          ? scaleVolumes(made, mm3 / totalVolume(made))
-          : {}
-        : { [insert.material]: mm3 };
+    // Bars go in as long as the room is deep; offcuts are of all their pieces.
+    const made = addVolumes(
+      ...taken[i]
+        .slice(0, insert.shape === 'bar' ? count : undefined)
+        .map((bar) => scaleVolumes(bar.volumes, insert.shape === 'bar' ? 1 / bar.lengthMm : 1)),
+    );
+    const volumes = isOfLanes(insert)
+      ? totalVolume(made) > 0
+        ? scaleVolumes(made, mm3 / totalVolume(made))
+        : {}
+      : { [insert.material]: mm3 };
     return { count, mm3, volumes, kg: massKg(volumes, materials) };
   });
   const insertMm3 = inserts.reduce((sum, i) => sum + i.mm3, 0);

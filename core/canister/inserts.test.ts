@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { volumeOf } from '../billet/billet.ts';
+import { sizeOf, volumeOf } from '../billet/billet.ts';
+import { codeAt } from '../billet/fields/field.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { checkLanes } from '../moves/begin/can/canFindings.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { findingsOf } from '../judgement/index.ts';
 import { totalVolume } from '../materials/volumes.ts';
-import { withRemedy } from '../plan/index.ts';
+import { sayStep, withRemedy } from '../plan/index.ts';
 import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
 import { evaluated, planOf, planOfLanes } from '../tests/plans.ts';
@@ -205,6 +208,100 @@ describe('inserts of every kind', () => {
     const all = [...shares.values()].reduce((a, b) => a + b, 0);
     expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
     expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+  });
+
+  /** A bar of stripes, drawn or knocked round, beside the lane of a can. */
+  const withOther = (inserts: object[], ...more: [string, object][]) =>
+    evaluated(
+      planOfLanes({
+        can: [
+          ['can', can({ lengthMm: 100, inserts: inserts as Insert[] })],
+          ['consolidate', SOLID],
+        ],
+        other: [
+          [
+            'stack',
+            {
+              layers: 7,
+              pattern: [
+                { material: '316l', thicknessMm: 4 },
+                { material: '15n20', thicknessMm: 2 },
+              ],
+              widthMm: 30,
+              lengthMm: 400,
+            },
+          ],
+          ['weld', { heats: 1, temperatureC: 1200 }],
+          ['draw', { shape: 'square', sideMm: 20, heats: 1 }],
+          ...more,
+        ],
+      }),
+    );
+  const ofOther = (some: Partial<Insert>) =>
+    rods({ sizeMm: 1, lay: 'rows', count: 1, pieces: [{ lane: 'other', piece: 1 }], ...some });
+
+  it('a round bar stands in the can as a round, with powder in its corners', () => {
+    const e = withOther([ofOther({ shape: 'bar' })], ['corners', { shape: 'round', heats: 0 }]);
+    const loose = e.lanes[0].steps[0];
+    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const bar = e.lanes[1].ends[0];
+    const billet = loose.after![0];
+    for (const id of ['316l', '15n20'])
+      expect(billet.volumes[id]).toBeCloseTo((bar.volumes[id] * 94) / bar.lengthMm, 3);
+    const shares = codeShares(billet, sectionPlane(billet, 50));
+    const own = ['316l', '15n20'].reduce((sum, id) => sum + (shares.get(materialCode(shop, id)) ?? 0), 0);
+    expect(own / [...shares.values()].reduce((a, b) => a + b, 0)).toBeCloseTo(
+      outlineArea(bar.outline) / outlineArea(billet.outline),
+      2,
+    );
+  });
+
+  it('offcuts keep the picture of the bar they are sawn from, lie anyhow, and take its steel in its shares', () => {
+    const e = withOther([ofOther({ shape: 'offcuts', sizeMm: 12, count: 20, lay: 'hexagonal' })]);
+    const [loose, solid] = e.lanes[0].steps;
+    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const [bar, billet] = [e.lanes[1].ends[0], loose.after![0]];
+    const lumps = 20 * (4 / 3) * Math.PI * 6 ** 3;
+    const share = bar.volumes['15n20'] / totalVolume(bar.volumes);
+    expect(billet.volumes['15n20']).toBeCloseTo(lumps * share, 3);
+    expect(totalVolume(loose.losses[0].volumes)).toBeCloseTo(totalVolume(bar.volumes) - lumps, 3);
+    let met = 0;
+    let bright = 0;
+    const n = 60_000;
+    for (let i = 0; i < n; i++) {
+      const [x, y, z] = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map(
+        (k) => ((0.5 + i * k) % 1) - 0.5,
+      );
+      const { widthMm, heightMm } = sizeOf(billet);
+      const code = codeAt(billet.field, x * widthMm, y * heightMm, (z + 0.5) * billet.lengthMm);
+      if (code === materialCode(shop, '15n20')) bright++;
+      if (code === materialCode(shop, '15n20') || code === materialCode(shop, '316l')) met++;
+    }
+    expect((met / n) * volumeOf(billet)).toBeCloseTo(lumps, -3);
+    expect(bright / met).toBeGreaterThan(0.7 * share);
+    expect(bright / met).toBeLessThan(1.3 * share);
+    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+    const [said] = sayStep(loose, e.shop).filter((s) => s.includes('lumps'));
+    expect(said).toMatch(/^Saw 1 piece of other bars \(.+\) into lumps about 12 mm across/);
+  });
+
+  it('says how many lumps the pieces make, and that a bar that winds about its middle cannot stand', () => {
+    const few = withOther([ofOther({ shape: 'offcuts', sizeMm: 30, count: 40, lay: 'placed', places: [] })]);
+    expect(findingsOf(few, few.lanes[0].steps[0]).map((f) => f.code)).toContain('too few offcuts');
+    const winding = {
+      ...few.lanes[1].ends[0],
+      outline: [
+        [-9, -9],
+        [9, -9],
+        [9, 9],
+        [5, 9],
+        [5, -5],
+        [-9, -5],
+      ] as const,
+    };
+    expect(
+      checkLanes(ofOther({ shape: 'bar' }), [winding], roomOf(can()), few.shop).map((f) => f.code),
+    ).toEqual(['hollow bar']);
   });
 
   it('too few made ready is said, with a remedy that mends it', () => {

@@ -6,6 +6,7 @@ import {
   lengthOrNoneMm,
   lengthWithinMm,
   materialId,
+  share,
   signedMm,
 } from '../units/quantities.ts';
 import { type Body, bodyVolume } from '../geometry/bodies.ts';
@@ -72,7 +73,9 @@ export const insertSchema = z.strictObject({
   bedMm: lengthOrNoneMm('From bed to bed', 2000, { fine: true }).optional(),
   /** How many are ready, where it was said; 0 is not said. */
   readyCount: count('Ready', 0, 5000).optional(),
-  /** The pieces of other lanes that stand here as bars. */
+  /** Of bars that are neither square nor flat: the share of their box that is steel; taken from their lanes. */
+  fills: share('Share of its box', 0.01, 1).optional(),
+  /** The pieces of other lanes that stand here as bars, or that offcuts are sawn from, with their pictures. */
   pieces: z
     .array(z.strictObject({ lane: z.string().max(40), piece: count('Piece', 1, 999) }))
     .max(64, 'At most 64 bars may stand in a can')
@@ -101,6 +104,10 @@ export const isBall = (i: Insert): boolean => i.shape === 'ball' || isLump(i);
 
 /** Has a thickness of its own. */
 export const isFlat = ({ shape }: Insert): boolean => FLATS.includes(shape);
+
+/** Takes pieces of other lanes. */
+export const isOfLanes = ({ shape, pieces }: Insert): boolean =>
+  shape === 'bar' || (shape === 'offcuts' && pieces !== undefined && pieces.length > 0);
 
 /** Has teeth along its right edge. */
 export const isToothed = ({ shape, toothMm = 0 }: Insert): boolean => shape === 'saw blade' && toothMm > 0;
@@ -185,7 +192,7 @@ export function insertVolume(insert: Insert, room: RoomWithPicture): number {
   if (insert.shape === 'rod') return Math.PI * a * a * longMm;
   // A bow only shears it; between triangular teeth half their depth is missing.
   const toothed = isToothed(insert) ? 1 - insert.toothMm! / (2 * insert.sizeMm) : 1;
-  return 4 * a * b * (1 - bowShare(insert)) * toothed * longMm;
+  return 4 * a * b * (1 - bowShare(insert)) * toothed * (insert.fills ?? 1) * longMm;
 }
 
 /** The room of a can, with the outlines of the picture in it. */

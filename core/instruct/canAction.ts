@@ -50,6 +50,8 @@ export type CanAction =
       /** In so many lifts, by turns with the others that are poured so; 1: together with them. Nothing where each has its place. */
       readonly poured: { readonly lifts: number; readonly withOthers: boolean } | null;
       readonly kg: number;
+      /** Pieces of other lanes that they are sawn from. */
+      readonly from?: readonly string[];
     }
   | { readonly do: 'set form'; readonly wallMm: number; readonly leftIn: boolean }
   | { readonly do: 'powder'; readonly material: string; readonly kg: number; readonly readyKg: number }

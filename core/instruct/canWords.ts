@@ -91,6 +91,8 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
   'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
     `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,
   'strew in'(a, units) {
+    if (a.from)
+      return `Saw ${plural(a.from.length, 'piece')} of other bars (${list(a.from)}) into lumps about ${sizesSaid(a.sizesMm, units)} across, weigh out ${formatMass(a.kg, units.masses)} and strew them in as they fall.`;
     if (a.count === null)
       return `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`;
     const what = `${numberOf(a.count, a.what)} of ${a.material}, ${sizesSaid(a.sizesMm, units)}, ${formatMass(a.kg, units.masses)}`;

@@ -1,5 +1,6 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from './field.ts';
 import { type Body, bodyGauge } from '../../geometry/bodies.ts';
+import type { Outline } from '../../geometry/outline.ts';
 import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
@@ -10,7 +11,14 @@ export interface StandingBar {
   readonly widthMm: number;
   readonly heightMm: number;
   readonly lengthMm: number;
+  /** Its section where that is not its box, seen whole from its axis. */
+  readonly outline?: Outline;
+  /** Of a lump sawn off it: how it lies, and where along the bar its middle was. */
+  readonly lump?: { readonly turn: Turn; readonly atMm: number };
 }
+
+/** Rows of a rotation. */
+export type Turn = readonly (readonly [x: number, y: number, z: number])[];
 
 /** A bent wire as it was put in, by how much the room has shrunk since, and where its own z begins below the middle. mm */
 export interface BentWire {
@@ -93,9 +101,26 @@ export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   const u = Math.abs(x - s.x) / s.halfX / (s.teeth && x > s.x ? leftOver(s.teeth, z) : 1);
   const v = s.bowed ? bowedGauge(s, s.bowed, x, y) : Math.abs(y - s.y) / s.halfY;
   const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
+  if (s.bar?.outline) {
+    const { outline, widthMm, heightMm } = s.bar;
+    const [px, py] = [(((x - s.x) / s.halfX) * widthMm) / 2, (((y - s.y) / s.halfY) * heightMm) / 2];
+    return Math.max(outlineGauge(outline, px, py), along);
+  }
   if (!s.round) return Math.max(u, v, along);
   const w = s.ball ? (z - s.z) / s.halfX : 0;
   return Math.max(Math.sqrt(u * u + v * v + w * w), along);
+}
+
+/** How far out a point is of an outline that is seen whole from the middle: 1 on it, along the ray to the point. */
+function outlineGauge(outline: Outline, x: number, y: number): number {
+  for (let i = 0; i < outline.length; i++) {
+    const [ax, ay] = outline[i];
+    const [bx, by] = outline[(i + 1) % outline.length];
+    if (ax * y - ay * x < 0 || x * by - y * bx < 0) continue;
+    const [nx, ny] = [by - ay, ax - bx];
+    return (x * nx + y * ny) / (ax * nx + ay * ny);
+  }
+  return 0;
 }
 
 /** What the teeth leave of the half width at a place along. */
@@ -182,10 +207,20 @@ export class CannedField implements Field {
       else if (!spot.bar || !tray) out[i] = spot.code;
       else {
         const { bar } = spot;
+        tray.sourceOfPoint[i] = this.bars.indexOf(bar.field);
+        if (bar.lump) {
+          const d = [px - spot.x, py - spot.y, pz - spot.z];
+          const [u, v, w] = bar.lump.turn.map((row) => row[0] * d[0] + row[1] * d[1] + row[2] * d[2]);
+          // What reaches beyond the bar, where lumps flatten on each other, is like its skin.
+          const within = (at: number, most: number) => Math.max(-most, Math.min(most, at));
+          x[i] = within(u, bar.widthMm / 2);
+          y[i] = within(v, bar.heightMm / 2);
+          z[i] = within(bar.lump.atMm + w - bar.lengthMm / 2, bar.lengthMm / 2) + bar.lengthMm / 2;
+          continue;
+        }
         x[i] = (((px - spot.x) / spot.halfX) * bar.widthMm) / 2;
         y[i] = (((py - spot.y) / spot.halfY) * bar.heightMm) / 2;
         z[i] = ((pz - fromMm) / (toMm - fromMm)) * bar.lengthMm;
-        tray.sourceOfPoint[i] = this.bars.indexOf(bar.field);
       }
     }
     if (!tray) return;

@@ -1,8 +1,14 @@
 import { type Billet, pieceName } from '../../../billet/billet.ts';
 import type { CanAction } from '../../../instruct/canAction.ts';
-import { type InsertSpot, CannedField, type CannedParts } from '../../../billet/fields/canned.ts';
+import {
+  type InsertSpot,
+  CannedField,
+  type CannedParts,
+  type StandingBar,
+  type Turn,
+} from '../../../billet/fields/canned.ts';
 import { PowderMap } from '../../../billet/fields/powders.ts';
-import { type Can, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
+import { type Can, barsOf, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
 import {
   MOST_PIECES,
   MOST_PLACES,
@@ -12,6 +18,7 @@ import {
   isBent,
   isFlat,
   isLump,
+  isOfLanes,
   isToothed,
   teethOn,
   thicknessOf,
@@ -23,8 +30,9 @@ import {
   placeCount,
 } from '../../../canister/inserts.ts';
 import { allPlaced } from '../../../canister/layout.ts';
+import { seeded } from '../../../canister/packing.ts';
 import { strandsOf, wireLength } from '../../../geometry/bodies.ts';
-import { outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
+import { isRectangle, outlineArea, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
 import { fillingsOf } from '../../../picture/picture.ts';
@@ -35,17 +43,55 @@ import { formatLength } from '../../../units/length.ts';
 import { caution, error, needsMaterials } from '../../contract/common.ts';
 import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
-import { adviseBox, adviseInserts, adviseReady, checkInserts, placedIn } from './canFindings.ts';
+import { adviseBox, adviseInserts, adviseReady, checkInserts, checkLanes, placedIn } from './canFindings.ts';
 
 const UNCHANGED = [1, 1, 1] as const;
+
+/** A bar stood up from cap to cap. */
+function standingBar({ field, outline }: Billet, lengthMm: number): StandingBar {
+  const { widthMm, heightMm } = outlineSize(outline);
+  return { field, widthMm, heightMm, lengthMm, ...(!isRectangle(outline) && { outline }) };
+}
+
+/** A lump sawn off a bar, anywhere along it and lying anyhow: the same ones each time. */
+function lumpOf({ field, outline, lengthMm }: Billet, insert: Insert, nth: number): StandingBar {
+  const { widthMm, heightMm } = outlineSize(outline);
+  const random = seeded(7919 * (nth + 1) + Math.round(100 * insert.sizeMm));
+  const r = Math.min(insert.sizeMm, lengthMm) / 2;
+  return {
+    field,
+    widthMm,
+    heightMm,
+    lengthMm,
+    lump: { turn: anyTurn(random), atMm: r + random() * (lengthMm - 2 * r) },
+  };
+}
+
+/** Every way of lying as likely as every other (Shoemake 1992, uniform random quaternions). */
+function anyTurn(random: () => number): Turn {
+  const [u, v, w] = [random(), 2 * Math.PI * random(), 2 * Math.PI * random()];
+  const [a, b] = [Math.sqrt(1 - u), Math.sqrt(u)];
+  const [x, y, z, q] = [a * Math.sin(v), a * Math.cos(v), b * Math.sin(w), b * Math.cos(w)];
+  return [
+    [1 - 2 * (y * y + z * z), 2 * (x * y - z * q), 2 * (x * z + y * q)],
+    [2 * (x * y + z * q), 1 - 2 * (x * x + z * z), 2 * (y * z - x * q)],
+    [2 * (x * z - y * q), 2 * (y * z + x * q), 1 - 2 * (x * x + y * y)],
+  ];
+}
 
 /** The spots of the field: one a ball, one each length of a long insert. */
 function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
   const room = roomOf(p);
-  let next = 0;
   const met = new Map<Insert, number>();
-  return placedIn(p).flatMap(({ insert, x, y, z, halfX, halfY }): InsertSpot[] => {
-    const bar = insert.shape === 'bar' ? (bars[next++] as Billet | undefined) : undefined;
+  const taken = new Map(barsOf(p, bars).map((own, i) => [p.inserts[i], own]));
+  return placedIn(p).flatMap(({ insert, x, y, z, ...half }): InsertSpot[] => {
+    const nth = met.get(insert) ?? 0;
+    met.set(insert, nth + 1);
+    const own = taken.get(insert) ?? [];
+    const bar = own.length > 0 ? own[nth % own.length] : undefined;
+    const standing = bar && (isLump(insert) ? lumpOf(bar, insert, nth) : standingBar(bar, room.depthMm));
+    const { halfX, halfY } =
+      standing && !standing.lump ? { halfX: standing.widthMm / 2, halfY: standing.heightMm / 2 } : half;
     const base = {
       x,
       y,
@@ -53,10 +99,8 @@ function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
       halfY,
       round: isRound(insert),
       ball: isBall(insert),
-      code: bar ? 0 : materialCode(shop, insert.material),
-      ...(bar && {
-        bar: { field: bar.field, widthMm: 2 * halfX, heightMm: 2 * halfY, lengthMm: room.depthMm },
-      }),
+      code: standing ? 0 : materialCode(shop, insert.material),
+      ...(standing && { bar: standing }),
     };
     if (isBall(insert)) return [{ ...base, z: z + p.capMm }];
     if (isBent(insert)) {
@@ -64,8 +108,6 @@ function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot[] {
       const [halfAcross, halfUp] = [room.widthMm / 2, room.heightMm / 2];
       return [{ ...base, z: z + p.capMm, halfX: halfAcross, halfY: halfUp, halfZ: insert.sizeMm / 2, wire }];
     }
-    const nth = met.get(insert) ?? 0;
-    met.set(insert, nth + 1);
     const bowed = bowShare(insert) * (nth % 2 === 0 ? 1 : -1);
     return lengthsOf(insert, room.depthMm).map(({ middle, half }): InsertSpot => {
       const body = bodyOf(insert, room, 2 * half);
@@ -169,6 +211,7 @@ function insertDoes(
       count: isLump(insert) ? null : count,
       poured: pouredHow(insert, p),
       kg,
+      ...(bars.length > 0 && { from: bars.map(pieceName) }),
     };
   const room = roomOf(p);
   const lengths = lengthsOf(insert, room.depthMm);
@@ -182,7 +225,7 @@ function insertDoes(
       middlesMm: placed.map(({ z }) => z),
       kg,
     };
-  const names = what === 'bar' ? bars.map(pieceName) : [];
+  const names = bars.map(pieceName);
   return {
     do: 'set in',
     what,
@@ -224,7 +267,7 @@ export const can = defineMove({
   onPowder: true,
   parameters: canSchema,
   tolls: (_bars, p) => canTolls(p),
-  takes: (p) => p.inserts.flatMap((i) => (i.shape === 'bar' ? (i.pieces ?? []) : [])),
+  takes: (p) => p.inserts.flatMap((i) => (isOfLanes(i) ? (i.pieces ?? []) : [])),
   begin: (): Can => ({
     shape: 'box',
     handle: 'stub',
@@ -263,7 +306,11 @@ export const can = defineMove({
         ),
       ];
     const room = roomOf(p);
-    const short = bars.find((bar) => bar.lengthMm < room.depthMm - 1e-6);
+    const taken = barsOf(p, bars);
+    const wrong = p.inserts.flatMap((i, k) => checkLanes(i, taken[k], room, shop));
+    if (wrong.length > 0) return wrong;
+    const standing = taken.flatMap((own, k) => (p.inserts[k].shape === 'bar' ? own : []));
+    const short = standing.find((bar) => bar.lengthMm < room.depthMm - 1e-6);
     if (short)
       return [
         error(
@@ -349,7 +396,7 @@ export const can = defineMove({
       },
     };
     // What a bar of another lane is longer than the room is cut off it; its own steel came in there.
-    const used = addVolumes(...fill.inserts.map((i, k) => (p.inserts[k].shape === 'bar' ? i.volumes : {})));
+    const used = addVolumes(...fill.inserts.map((i, k) => (isOfLanes(p.inserts[k]) ? i.volumes : {})));
     const whole = addVolumes(...bars.map((bar) => bar.volumes));
     const losses =
       bars.length > 0 ? [{ cause: 'offcut' as const, volumes: subtractVolumes(whole, used) }] : [];
@@ -360,7 +407,7 @@ export const can = defineMove({
     const room = roomOf(p);
     const fill = fillOf(p, shop.materials, bars);
     const lying = p.inserts.flatMap((i, k): Bought[] => {
-      if (i.shape === 'bar') return [];
+      if (isOfLanes(i)) return [];
       const lengthsOfIt = lengthsOf(i, room.depthMm);
       const body = bodyOf(i, room, 2 * lengthsOfIt[0].half);
       if (body)
@@ -408,6 +455,7 @@ export const can = defineMove({
   does(bars, given, shop) {
     const p = withBars(given, bars);
     const fill = fillOf(p, shop.materials, bars);
+    const taken = barsOf(p, bars);
     const { widthMm, heightMm } = outlineSize(outsideOf(p).outline);
     const form = fill.powders.length > 1 ? p.picture?.form : undefined;
     return [
@@ -422,7 +470,7 @@ export const can = defineMove({
         release: p.release,
         handle: p.handle,
       },
-      ...p.inserts.map((insert, k) => insertDoes(insert, fill.inserts[k], p, bars, shop)),
+      ...p.inserts.map((insert, k) => insertDoes(insert, fill.inserts[k], p, taken[k], shop)),
       ...(form ? [{ do: 'set form', wallMm: form.wallMm, leftIn: form.leftIn } as const] : []),
       ...fill.powders
         .filter(({ kg }) => kg > 0)

@@ -4,7 +4,9 @@ import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
   type PlacedPiece,
+  type RoomWithPicture,
   halfSizes,
+  insertVolume,
   isBall,
   isBent,
   isToothed,
@@ -13,6 +15,8 @@ import {
   worstOverlap,
 } from '../../../canister/inserts.ts';
 import { allPlaced, closeLayers, insideBent, layOut, mostThatLie } from '../../../canister/layout.ts';
+import { isSeenFromAxis } from '../../../geometry/outline.ts';
+import { totalVolume } from '../../../materials/volumes.ts';
 import { leastPitch } from '../../../geometry/bodies.ts';
 import { beyondWall } from '../../../canister/room.ts';
 import { manyOf } from '../../../instruct/canWords.ts';
@@ -73,6 +77,36 @@ function checkWire(
     `Every ${fine(longer)}`,
     { pitchMm: longer },
   );
+}
+
+/** Pieces of other lanes that cannot stand in a can, or are too little for the lumps that are to be sawn off them. */
+export function checkLanes(
+  insert: Insert,
+  bars: readonly Billet[],
+  room: RoomWithPicture,
+  shop: Shop,
+): Finding[] {
+  if (bars.length === 0) return [];
+  if (insert.shape === 'bar')
+    return bars.some(({ outline }) => !isSeenFromAxis(outline))
+      ? [
+          error(
+            'hollow bar',
+            'A bar whose section winds about its middle cannot be shown standing in powder: rip it, or draw it square, before it goes in.',
+            { parameter: 'inserts' },
+          ),
+        ]
+      : [];
+  const there = bars.reduce((sum, b) => sum + totalVolume(b.volumes), 0);
+  const each = insertVolume(insert, room);
+  if (insert.count * each <= there) return [];
+  return [
+    error(
+      'too few offcuts',
+      `The pieces that the offcuts are sawn from make ${Math.floor(there / each)} lumps of ${formatFine(insert.sizeMm, shop.lengths)}, not ${insert.count}.`,
+      { parameter: 'inserts' },
+    ),
+  ];
 }
 
 /** Teeth deeper than half the blade leave nothing that holds them. */

@@ -14,6 +14,7 @@ import {
   isBent,
   isFlat,
   isLump,
+  isOfLanes,
   TOOTH_PITCH,
   isRound,
   isToothed,
@@ -50,12 +51,15 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
       {insert.shape === 'bar' ? (
         <Bars name={name} insert={insert} put={put} />
       ) : (
-        <MaterialChoice
-          label={`${name} of`}
-          value={insert.material}
-          onChange={(material) => put({ material })}
-        />
+        !isOfLanes(insert) && (
+          <MaterialChoice
+            label={`${name} of`}
+            value={insert.material}
+            onChange={(material) => put({ material })}
+          />
+        )
       )}
+      {insert.shape === 'offcuts' && <SawnFrom name={name} insert={insert} can={can} put={put} />}
       <Pair>
         {insert.shape !== 'bar' && (
           <QuantityField
@@ -200,6 +204,30 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
       )}
       {isRound(insert) && <Pour number={number} insert={insert} can={can} change={change} />}
     </Group>
+  );
+}
+
+/** Offcuts of plain steel, or sawn from the pieces of another lane with their picture. */
+function SawnFrom({
+  name,
+  insert,
+  can,
+  put,
+}: { name: string } & Pick<InsertFieldsProps, 'insert' | 'can' | 'put'>) {
+  const { lanes: all } = useEvaluation();
+  const lanes = all.filter((l) => !l.steps.some((s) => s.step.parameters === can));
+  const lane = insert.pieces?.[0]?.lane ?? '';
+  const choose = (id: string) =>
+    put({
+      pieces: lanes.find((l) => l.lane.id === id)?.pieces.map((_, i) => ({ lane: id, piece: i + 1 })),
+    });
+  return (
+    <Choice
+      label={`${name} sawn from`}
+      value={lane}
+      options={[['', 'plain steel'], ...lanes.map((l) => [l.lane.id, l.lane.name] as const)]}
+      onChange={choose}
+    />
   );
 }
 
