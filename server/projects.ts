@@ -199,7 +199,9 @@ export class ProjectStore {
   ): Promise<boolean> {
     if (saveIds.length === 0) return false;
     const { id: projectId, revision } = project;
-    return (await PlanRevision.count({ where: { projectId, revision, saveId: [...saveIds] }, transaction })) > 0;
+    return (
+      (await PlanRevision.count({ where: { projectId, revision, saveId: [...saveIds] }, transaction })) > 0
+    );
   }
 
   async setState(id: string, state: ProjectState): Promise<PieceNow> {

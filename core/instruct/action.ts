@@ -134,6 +134,14 @@ export type BenchAction =
       /** The new end that the old top now looks to. */
       readonly topTowards: 'A' | 'B';
     }
+  /** An end sawn so that the cut runs up towards end B, from the bottom edge to so much further along at the top; nothing comes off the longer side. */
+  | {
+      readonly do: 'scarf';
+      readonly piece: string;
+      readonly end: 'A' | 'B';
+      readonly angleDeg: number;
+      readonly reachMm: number;
+    }
   /** Edge to edge in this order, from the new end A. */
   | { readonly do: 'row'; readonly pieces: readonly string[]; readonly longMm: number }
   /** On the chuck, pattern upright: this edge on a shim, the other on the chuck. */

@@ -98,6 +98,8 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
     const face = what === 'tile' ? `the cut face that looked to end ${up} up` : `end ${up} up`;
     return `Lay ${who} with ${face} and the old top towards the new end ${topTowards}.`;
   },
+  scarf: ({ piece, end, angleDeg, reachMm }, { lengths: l }) =>
+    `Saw end ${end} of piece ${piece} at ${angleDeg}° to the bar, the cut running up towards end B: ${formatFine(reachMm, l)} off the ${end === 'B' ? 'bottom' : 'top'}, nothing off the ${end === 'B' ? 'top' : 'bottom'}.`,
   row: ({ pieces, longMm }, { lengths: l }) =>
     `Set them edge to edge from the new end A in the order ${list(pieces)}: ${formatLength(longMm, l)} in all.`,
   raise: ({ edge, shimMm }, { lengths: l }) =>

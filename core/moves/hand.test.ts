@@ -106,6 +106,10 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     expect(facesWithSeams(evaluated(planOf(crossed)).lanes[0].ends[0])).toEqual(SIDES);
   });
 
+  it.each([[90], [60], [35]])('of bars laid end to end at %d°', (angleDeg) => {
+    expect(followed('scarf', pieces(3, 33, 21), { angleDeg })).toBeGreaterThan(SAME);
+  });
+
   it('of a crop and of grinding', () => {
     expect(followed('crop', [bar(33, 21, 120)], { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
     expect(followed('crop', pieces(3, 33, 21), { endAMm: 11, endBMm: 4, whyA: 'cracked' })).toBeGreaterThan(

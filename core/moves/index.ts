@@ -20,6 +20,7 @@ import { peel } from './saw/peel.ts';
 import { press } from './forge/press/press.ts';
 import { resquare } from './forge/resquare.ts';
 import { rip } from './saw/rip.ts';
+import { scarf } from './lay/scarf.ts';
 import { stack } from './begin/stack.ts';
 import { stand } from './lay/stand.ts';
 import { tile } from './saw/tile.ts';
@@ -62,6 +63,7 @@ export const MOVES = {
   turn,
   choose,
   join,
+  scarf,
   tile,
   accordion,
   grooves,
@@ -106,6 +108,7 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   turn: ['assemble', 'cut'],
   choose: ['assemble', 'cut', 'grind'],
   join: ['weld'],
+  scarf: ['weld', 'jacket'],
   tile: ['jacket', 'weld'],
   accordion: ['draw', 'flatten'],
   grooves: ['flatten'],

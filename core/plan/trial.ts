@@ -29,6 +29,7 @@ const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   choose: ['cut'],
   assemble: ['resquare', 'cut'],
   stand: ['cut'],
+  scarf: ['cut'],
   flatten: ['grooves'],
 };
 /** Layers that a groove goes through. */

@@ -117,6 +117,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   turn: 'bench',
   choose: 'bench',
   join: 'bench',
+  scarf: 'bench',
   tile: 'bench',
   accordion: 'bench',
   grooves: 'forge',

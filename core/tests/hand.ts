@@ -189,6 +189,17 @@ export class Hand {
           return cropped;
         });
       }
+      case 'scarf':
+        return this.change(a.piece, (thing) => {
+          const { low, high } = box(thing);
+          const tall = high[1] - low[1];
+          const reach = tall / Math.tan((a.angleDeg * Math.PI) / 180);
+          agrees(reach, a.reachMm);
+          const up = reach / tall;
+          return a.end === 'B'
+            ? clipped(thing, [0, -up, 1], high[2] - reach - up * low[1])
+            : clipped(thing, [0, up, -1], up * low[1] - low[2]);
+        });
       case 'turn':
         if (a.deg !== 180 && a.way === undefined) throw new Error('Which way?');
         return this.change(a.piece, (thing) =>

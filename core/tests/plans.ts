@@ -169,6 +169,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   laminate: [...SQUARE_BAR, cutInto(2)],
   jacket: SQUARE_BAR,
   stand: [...SQUARE_BAR, cutInto(6)],
+  scarf: [...SQUARE_BAR, cutInto(2)],
   turn: SQUARE_BAR,
   choose: [...SQUARE_BAR, cutInto(4)],
   join: SQUARE_BAR,

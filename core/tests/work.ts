@@ -159,6 +159,7 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     weldIt,
     ['peel', { how: 'grind' }],
   ],
+  scarf: (_now, a) => [cutEnds(2), ['scarf', { angleDeg: a < 0.3 ? 90 : 40 + 40 * a }], weldIt],
   stand: (_now, a) => [
     ['cut', { pieces: 60, cropAMm: 0, cropBMm: 2 }],
     ['stand', { lay: a < 0.5 ? 'all end B up' : 'every other turned over' }],

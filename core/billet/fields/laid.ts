@@ -39,31 +39,44 @@ interface Part {
   readonly lengthMm: number;
 }
 
-/** Bars end to end along z. */
+const SQUARE_JOINTS = { overMm: 0, heightMm: 1 };
+
+/** Joints that slant: how far each reaches along, from the bottom to the top of the bar, mm. */
+interface Slant {
+  readonly overMm: number;
+  readonly heightMm: number;
+}
+
+/** Bars end to end along z; where the joints slant they reach over each other, the earlier one on top. */
 export class JoinedField implements Field {
   readonly variesAlongZ = true;
   private readonly parts: readonly Part[];
   private readonly starts: readonly number[];
+  private readonly slant: Slant;
   private readonly pre: AxisMap;
 
-  constructor(parts: readonly Part[], pre: AxisMap = SAME_PLACE) {
+  constructor(parts: readonly Part[], slant: Slant = SQUARE_JOINTS, pre: AxisMap = SAME_PLACE) {
     this.parts = parts;
+    this.slant = slant;
     this.pre = pre;
     let start = 0;
-    this.starts = parts.map((part) => (start += part.lengthMm) - part.lengthMm);
+    this.starts = parts.map(({ lengthMm }) => (start += lengthMm - slant.overMm) - (lengthMm - slant.overMm));
   }
 
   sample(points: Points, out: Uint8Array): void {
     const { x, y, z, count } = points;
     const { kx, ky, kz, tx, ty, tz } = this.pre;
     const { starts } = this;
+    const { overMm, heightMm } = this.slant;
+    const perMm = overMm / heightMm;
     const tray = borrowTray();
     for (let i = 0; i < count; i++) {
       const along = z[i] * kz + tz;
-      let part = starts.length - 1;
-      while (part > 0 && along < starts[part]) part--;
       x[i] = x[i] * kx + tx;
       y[i] = y[i] * ky + ty;
+      const over = overMm / 2 + y[i] * perMm;
+      let part = starts.length - 1;
+      while (part > 0 && along < starts[part] + over) part--;
       z[i] = along - starts[part];
       tray.sourceOfPoint[i] = part;
     }
@@ -77,7 +90,7 @@ export class JoinedField implements Field {
   }
 
   through(map: AxisMap): Field {
-    return new JoinedField(this.parts, afterMap(map, this.pre));
+    return new JoinedField(this.parts, this.slant, afterMap(map, this.pre));
   }
 }
 

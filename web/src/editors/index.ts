@@ -6,6 +6,7 @@ import { ChooseEditor } from './ChooseEditor.tsx';
 import { DrawEditor } from './DrawEditor.tsx';
 import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
+import { ScarfEditor } from './ScarfEditor.tsx';
 import { StackEditor } from './StackEditor.tsx';
 import { TileEditor } from './TileEditor.tsx';
 import { WeldEditor } from './WeldEditor.tsx';
@@ -23,6 +24,7 @@ const OWN: Editors = {
   draw: DrawEditor,
   press: PressEditor,
   assemble: AssembleEditor,
+  scarf: ScarfEditor,
   laminate: LaminateEditor,
   tile: TileEditor,
   weld: WeldEditor,
