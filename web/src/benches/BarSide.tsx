@@ -20,6 +20,15 @@ const sawingOf = (result: StepResult, shop: Shop): SideSawing | null =>
 const everyNth = (count: number, roomPx: number, eachPx: number): number =>
   Math.max(1, Math.ceil((count * eachPx) / roomPx));
 
+/** px. Of a figure as it is written here. */
+const LETTER_PX = 8.5;
+
+/** Where the middle of a figure stands that is to be read whole. */
+function within(atPx: number, figure: string, widthPx: number): number {
+  const half = (figure.length * LETTER_PX) / 2;
+  return Math.max(half, Math.min(widthPx - half, atPx));
+}
+
 /** The bar from the side with its saw cuts, end A to the left. Nothing for moves that do not saw. */
 export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
   const [box, { width }] = useSize();
@@ -68,7 +77,7 @@ export function BarSide({ result, shop }: { result: StepResult; shop: Shop }) {
               strokeWidth={2}
             />
             {saw.mark && i % markEvery === 0 && (
-              <text x={x(saw.bottomMm)} y={BAR_TOP + height + 19} {...text}>
+              <text x={within(x(saw.bottomMm), saw.mark, width)} y={BAR_TOP + height + 19} {...text}>
                 {saw.mark}
               </text>
             )}

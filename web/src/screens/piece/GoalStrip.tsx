@@ -56,7 +56,7 @@ export function GoalStrip() {
             <QuantityField
               of={of(key)}
               hideLabel
-              width={108}
+              width={118}
               value={plan.goal[key]}
               onChange={(mm) => editPlan((p) => ({ ...p, goal: { ...p.goal, [key]: mm } }), `goal ${key}`)}
             />

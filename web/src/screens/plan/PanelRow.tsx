@@ -168,13 +168,27 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
         cursor: 'pointer',
         ...(slim
           ? { display: 'flex', alignItems: 'center', gap: 0.75, textAlign: 'left' }
-          : { width: picture.width + 16, textAlign: 'center' }),
+          : {
+              // As wide as its size in inches is long.
+              minWidth: picture.width + 16,
+              display: 'grid',
+              justifyItems: 'center',
+              alignContent: 'start',
+              textAlign: 'center',
+            }),
         flex: 'none',
-        position: 'relative',
         scrollMarginInline: '10px',
       }}
     >
-      <Box sx={{ ...frame(selected, slim), p: slim ? '7px 3px 3px' : '20px 7px 8px', flex: 'none' }}>
+      <Box
+        sx={{
+          ...frame(selected, slim),
+          p: slim ? '7px 3px 3px' : '20px 7px 8px',
+          width: slim ? undefined : picture.width + 16,
+          flex: 'none',
+          position: 'relative',
+        }}
+      >
         <SmallFace plan={plan} result={result} urgency={slim ? 30 : 20} label="" {...picture} />
         {aside > 0 && (
           <Typography variant="panelSize" component="span" aria-hidden sx={asideSign(slim)}>
@@ -182,22 +196,22 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
             {slim ? '' : ' aside'}
           </Typography>
         )}
+        {(errors > 0 || warnings > 0) && (
+          <Box
+            sx={{
+              position: 'absolute',
+              top: slim ? -2 : 8,
+              right: slim ? -4 : 6,
+              color: errors ? colours.alarm : colours.amber,
+              background: colours.paper,
+              borderRadius: '50%',
+              display: 'flex',
+            }}
+          >
+            {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
+          </Box>
+        )}
       </Box>
-      {(errors > 0 || warnings > 0) && (
-        <Box
-          sx={{
-            position: 'absolute',
-            top: slim ? 0 : 8,
-            ...(slim ? { left: 34 } : { right: 6 }),
-            color: errors ? colours.alarm : colours.amber,
-            background: colours.paper,
-            borderRadius: '50%',
-            display: 'flex',
-          }}
-        >
-          {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
-        </Box>
-      )}
       <Box sx={{ minWidth: 0, mt: slim ? 0 : 1 }}>
         <Typography variant="panel" noWrap>
           {number}. {moveOf(result.step.kind).short ?? title}
