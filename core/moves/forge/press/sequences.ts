@@ -33,6 +33,19 @@ export const SEQUENCES: Record<string, Sequence> = {
       toMm: share * side,
     }));
   }),
+  'half star: two corners beside each other, then flat': squared((w, h) => {
+    const side = Math.sqrt(w * h);
+    const dies = { shape: 'V', on: 'below', angleDeg: 90 } as const;
+    return [
+      // Cradled in a V, only the corner on top is pressed.
+      ...[1.2, 1.2, 1.1, 1.1, 1.05, 1.05].map((share, i) => ({
+        turnDeg: i === 0 ? 45 : i % 2 === 1 ? -90 : 90,
+        toMm: share * side,
+        dies,
+      })),
+      ...[0.9, 0.9, 0.85, 0.85].map((share, i) => ({ turnDeg: i === 0 ? 45 : 90, toMm: share * side })),
+    ];
+  }),
   'C or W: corners, then flatten': squared((w, h) => {
     const side = Math.sqrt(w * h);
     return [
