@@ -123,7 +123,7 @@ test('a material of our own is added, used, stays while it is in use, and its ne
   await page.getByLabel('Second powder').click();
   await page.getByRole('option', { name: /^Nickel/ }).click();
   await page.getByLabel('Of the second, by mass').fill('3');
-  await expect(page.getByLabel('What it comes to')).toContainText('Ni 3');
+  await expect(page.getByLabel('What it comes to')).toContainText('Ni 2.99');
   await page.getByRole('button', { name: 'Look it over' }).click();
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('cell', { name: /\+ 3 % Nickel.* · ours$/ })).toBeVisible();

@@ -71,7 +71,24 @@ export function partOf(plane: Plane, left: number, low: number, widthMm: number,
   const [ax, ay, az] = plane.across;
   const [ux, uy, uz] = plane.up;
   const origin: Vector = [ox + ax * left + ux * low, oy + ay * left + uy * low, oz + az * left + uz * low];
-  return { ...plane, origin, widthMm, heightMm };
+  const { surface } = plane;
+  return {
+    ...plane,
+    origin,
+    widthMm,
+    heightMm,
+    ...(surface && {
+      surface: (s: number, t: number) =>
+        surface((left + s * widthMm) / plane.widthMm, (low + t * heightMm) / plane.heightMm),
+    }),
+  };
+}
+
+/** A part of a long plane as high as the whole and `aspect` times as wide, its middle a share (0…1) of the way along. */
+export function closeUpOf(plane: Plane, at: number, aspect: number): Plane {
+  const widthMm = Math.min(plane.widthMm, aspect * plane.heightMm);
+  const left = Math.max(0, Math.min(plane.widthMm - widthMm, at * plane.widthMm - widthMm / 2));
+  return partOf(plane, left, 0, widthMm, plane.heightMm);
 }
 
 /** The middle of a plane, no wider than `aspect` times its height: for small pictures of long faces. */

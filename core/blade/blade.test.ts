@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../billet/billet.ts';
+import { closeUpOf } from '../billet/face.ts';
 import { evaluate } from '../plan/index.ts';
 import { sampleCodes } from '../render/codes.ts';
 import { paint } from '../render/paint.ts';
@@ -90,6 +91,22 @@ describe('the ground surface', () => {
     expect(clear(20, 22)).toBe(false);
     expect(clear(20, 40)).toBe(true);
     expect(clear(120, 22)).toBe(false);
+  });
+
+  it('is shown in part as it is in the whole, up to both ends', () => {
+    const { plane } = groundBlade(bar, blade, 'right');
+    const [tall, wide] = [60, 60 * Math.round(plane.widthMm / plane.heightMm)];
+    const even = { ...plane, widthMm: (plane.heightMm * wide) / tall };
+    const whole = sampleCodes(bar, even, wide, tall);
+    for (const at of [0, 0.5, 1]) {
+      const part = sampleCodes(bar, closeUpOf(even, at, 1), tall, tall);
+      const left = Math.round(at * (wide - tall));
+      const alike = part.filter((c, i) => {
+        const [row, column] = [Math.floor(i / tall), i % tall];
+        return c === whole[row * wide + left + column];
+      });
+      expect(alike.length / part.length, `${at}`).toBeGreaterThan(0.98);
+    }
   });
 
   it('slides slanted tiles by n·cot θ as the bevel goes in, and leaves straight-cut ones', () => {

@@ -256,34 +256,40 @@ describe('inserts of every kind', () => {
     );
   });
 
-  it('offcuts keep the picture of the bar they are sawn from, lie anyhow, and take its steel in its shares', () => {
-    const e = withOther([ofOther({ shape: 'offcuts', sizeMm: 12, count: 20, lay: 'hexagonal' })]);
-    const [loose, solid] = e.lanes[0].steps;
-    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
-    const [bar, billet] = [e.lanes[1].ends[0], loose.after![0]];
-    const lumps = 20 * (4 / 3) * Math.PI * 6 ** 3;
-    const share = bar.volumes['15n20'] / totalVolume(bar.volumes);
-    expect(billet.volumes['15n20']).toBeCloseTo(lumps * share, 3);
-    expect(totalVolume(loose.losses[0].volumes)).toBeCloseTo(totalVolume(bar.volumes) - lumps, 3);
-    let met = 0;
-    let bright = 0;
-    const n = 60_000;
-    for (let i = 0; i < n; i++) {
-      const [x, y, z] = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map(
-        (k) => ((0.5 + i * k) % 1) - 0.5,
-      );
-      const { widthMm, heightMm } = sizeOf(billet);
-      const code = codeAt(billet.field, x * widthMm, y * heightMm, (z + 0.5) * billet.lengthMm);
-      if (code === materialCode(shop, '15n20')) bright++;
-      if (code === materialCode(shop, '15n20') || code === materialCode(shop, '316l')) met++;
-    }
-    expect((met / n) * volumeOf(billet)).toBeCloseTo(lumps, -3);
-    expect(bright / met).toBeGreaterThan(0.7 * share);
-    expect(bright / met).toBeLessThan(1.3 * share);
-    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
-    const [said] = sayStep(loose, e.shop).filter((s) => s.includes('lumps'));
-    expect(said).toMatch(/^Saw 1 piece of other bars \(.+\) into lumps about 12 mm across/);
-  });
+  it.each([
+    ['a square bar', []],
+    ['a round one that lumps of their size reach out of', [['corners', { shape: 'round', heats: 0 }]]],
+  ] as [string, [string, object][]][])(
+    'offcuts of %s keep its picture, lie anyhow, and take its steel in its shares',
+    (_what, more) => {
+      const e = withOther([ofOther({ shape: 'offcuts', sizeMm: 12, count: 20, lay: 'hexagonal' })], ...more);
+      const [loose, solid] = e.lanes[0].steps;
+      expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+      const [bar, billet] = [e.lanes[1].ends[0], loose.after![0]];
+      const lumps = 20 * (4 / 3) * Math.PI * 6 ** 3;
+      const share = bar.volumes['15n20'] / totalVolume(bar.volumes);
+      expect(billet.volumes['15n20']).toBeCloseTo(lumps * share, 3);
+      expect(totalVolume(loose.losses[0].volumes)).toBeCloseTo(totalVolume(bar.volumes) - lumps, 3);
+      let met = 0;
+      let bright = 0;
+      const n = 60_000;
+      for (let i = 0; i < n; i++) {
+        const [x, y, z] = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map(
+          (k) => ((0.5 + i * k) % 1) - 0.5,
+        );
+        const { widthMm, heightMm } = sizeOf(billet);
+        const code = codeAt(billet.field, x * widthMm, y * heightMm, (z + 0.5) * billet.lengthMm);
+        if (code === materialCode(shop, '15n20')) bright++;
+        if (code === materialCode(shop, '15n20') || code === materialCode(shop, '316l')) met++;
+      }
+      expect((met / n) * volumeOf(billet)).toBeCloseTo(lumps, -3);
+      expect(bright / met).toBeGreaterThan(0.7 * share);
+      expect(bright / met).toBeLessThan(1.3 * share);
+      expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+      const [said] = sayStep(loose, e.shop).filter((s) => s.includes('lumps'));
+      expect(said).toMatch(/^Saw 1 piece of other bars \(.+\) into lumps about 12 mm across/);
+    },
+  );
 
   it('says how many lumps the pieces make, and that a bar that winds about its middle cannot stand', () => {
     const few = withOther([ofOther({ shape: 'offcuts', sizeMm: 30, count: 40, lay: 'placed', places: [] })]);

@@ -101,7 +101,7 @@ export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   const u = Math.abs(x - s.x) / s.halfX / (s.teeth && x > s.x ? leftOver(s.teeth, z) : 1);
   const v = s.bowed ? bowedGauge(s, s.bowed, x, y) : Math.abs(y - s.y) / s.halfY;
   const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
-  if (s.bar?.outline) {
+  if (s.bar?.outline && !s.bar.lump) {
     const { outline, widthMm, heightMm } = s.bar;
     const [px, py] = [(((x - s.x) / s.halfX) * widthMm) / 2, (((y - s.y) / s.halfY) * heightMm) / 2];
     return Math.max(outlineGauge(outline, px, py), along);
@@ -213,8 +213,9 @@ export class CannedField implements Field {
           const [u, v, w] = bar.lump.turn.map((row) => row[0] * d[0] + row[1] * d[1] + row[2] * d[2]);
           // What reaches beyond the bar, where lumps flatten on each other, is like its skin.
           const within = (at: number, most: number) => Math.max(-most, Math.min(most, at));
-          x[i] = within(u, bar.widthMm / 2);
-          y[i] = within(v, bar.heightMm / 2);
+          const out = bar.outline ? Math.max(1, outlineGauge(bar.outline, u, v)) : 1;
+          x[i] = within(u / out, bar.widthMm / 2);
+          y[i] = within(v / out, bar.heightMm / 2);
           z[i] = within(bar.lump.atMm + w - bar.lengthMm / 2, bar.lengthMm / 2) + bar.lengthMm / 2;
           continue;
         }

@@ -63,6 +63,7 @@ function lumpOf({ field, outline, lengthMm }: Billet, insert: Insert, nth: numbe
     widthMm,
     heightMm,
     lengthMm,
+    ...(!isRectangle(outline) && { outline }),
     lump: { turn: anyTurn(random), atMm: r + random() * (lengthMm - 2 * r) },
   };
 }

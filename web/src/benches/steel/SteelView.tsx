@@ -32,6 +32,8 @@ interface SteelViewProps {
   passes?: PaintJob['passes'];
   offDeg?: PaintJob['offDeg'];
   cutShare?: PaintJob['cutShare'];
+  /** Only a part of a long one. Keep the object while it says the same. */
+  closeUp?: PaintJob['closeUp'];
 }
 
 /** The rough picture has one pixel for this many, each way. */
@@ -57,6 +59,7 @@ export function SteelView(props: SteelViewProps) {
     passes,
     offDeg,
     cutShare,
+    closeUp,
   } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const slot = useId();
@@ -88,6 +91,7 @@ export function SteelView(props: SteelViewProps) {
       passes,
       offDeg,
       cutShare,
+      closeUp,
     };
     let stale = false;
     const show = async (rough: boolean): Promise<void> => {
@@ -140,6 +144,7 @@ export function SteelView(props: SteelViewProps) {
     passes,
     offDeg,
     cutShare,
+    closeUp,
   ]);
   const spoken = label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return (

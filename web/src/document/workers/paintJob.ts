@@ -21,6 +21,8 @@ export interface PaintJob {
   rough: boolean;
   /** The ground side of the plan's blade instead of the face. */
   blade?: 'right' | 'left' | undefined;
+  /** Only a part of a long one: how far along its middle is (0…1), so many times as wide as high. */
+  closeUp?: { at: number; aspect: number } | undefined;
   /** Only the middle of a longer face is shown, this many times as wide as high. */
   mostAspect?: number;
   /** After so many passes between dies, 0 before the first; or as the usual map or the flow has it. */

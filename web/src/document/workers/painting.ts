@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { type FaceName, facePlane, middleOf } from '../../../../core/billet/face.ts';
+import { type FaceName, closeUpOf, facePlane, middleOf } from '../../../../core/billet/face.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';
 import { groundBlade } from '../../../../core/blade/index.ts';
 import {
@@ -87,10 +87,11 @@ function start(job: PaintJob): Generator<number, Painted> | null {
   const palette = makePalette(evaluation.shop, job.view, materialOrder(evaluation), alike);
   const { widthPx, heightPx, rough } = job;
   const { blade } = evaluation.plan;
-  const plane =
+  const whole =
     job.blade && blade
       ? groundBlade(billet, blade, job.blade).plane
       : middleOf(facePlane(billet, job.face, job.cutShare), job.mostAspect ?? Infinity);
+  const plane = job.closeUp ? closeUpOf(whole, job.closeUp.at, job.closeUp.aspect) : whole;
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }
 

@@ -2,9 +2,9 @@ import { moveOf } from '../../../../core/moves/index.ts';
 import { bladeSchema } from '../../../../core/blade/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Slider, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
-import { type ReactNode } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import {
   type Blade,
@@ -39,6 +39,9 @@ const setBlade = (blade: Blade | undefined, what: string): void =>
 
 /** How high a ground side is drawn at most, so that both are in sight. */
 const MOST_SIDE_PX = 200;
+
+/** How high a long blade is shown in part. */
+const CLOSE_UP_PX = 300;
 
 /** A blade laid on the finished bar, and both its sides as they will look once ground. */
 export default function BladeView() {
@@ -164,6 +167,15 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
                   />
                 </Box>
               </Shown>
+              {ground.heightMm * sideScale < CLOSE_UP_PX && (
+                <CloseUp
+                  evaluation={evaluation}
+                  stepId={last.step.id}
+                  ground={ground}
+                  blade={blade}
+                  width={width}
+                />
+              )}
               {(['right', 'left'] as const).map((side) => (
                 <Shown key={side} title={side === 'right' ? 'Right side, ground' : 'Left side, ground'}>
                   <SteelView
@@ -187,6 +199,51 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
       }
       numbers={<BladeNumbers bar={bar} blade={blade} change={change} evaluation={evaluation} />}
     />
+  );
+}
+
+interface CloseUpProps {
+  evaluation: Evaluation;
+  stepId: string;
+  ground: { readonly widthMm: number; readonly heightMm: number };
+  blade: Blade;
+  width: number;
+}
+
+/** Of a long blade a part, large: it is drawn along it. */
+function CloseUp({ evaluation: { plan, shop }, stepId, ground, blade, width }: CloseUpProps) {
+  const [at, setAt] = useState(0.5);
+  const aspect = (width - 2) / CLOSE_UP_PX;
+  const closeUp = useMemo(() => ({ at, aspect }), [at, aspect]);
+  const fromHeel = (percent: number) => {
+    const mm = Math.max(0, (percent / 100) * ground.widthMm - blade.tangLengthMm);
+    return `${formatLength(mm, shop.lengths)} from the heel`;
+  };
+  return (
+    <Shown title="Close up, right side: draw it along the blade">
+      <SteelView
+        plan={plan}
+        stepId={stepId}
+        when="after"
+        face="top"
+        view="etched"
+        blade="right"
+        closeUp={closeUp}
+        width={Math.round(width - 2)}
+        height={CLOSE_UP_PX}
+        urgency={0}
+        label="A part of the right side of the blade, ground, large"
+      />
+      <Slider
+        aria-label="Close up, along the blade"
+        value={100 * at}
+        onChange={(_, percent) => setAt(percent / 100)}
+        valueLabelDisplay="auto"
+        valueLabelFormat={fromHeel}
+        getAriaValueText={fromHeel}
+        sx={{ display: 'block', width: 'auto', mx: 1.5 }}
+      />
+    </Shown>
   );
 }
 
