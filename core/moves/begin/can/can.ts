@@ -307,10 +307,9 @@ export const can = defineMove({
         ),
       ];
     const room = roomOf(p);
-    const taken = barsOf(p, bars);
-    const wrong = p.inserts.flatMap((i, k) => checkLanes(i, taken[k], room, shop));
+    const wrong = checkLanes(p, bars, shop);
     if (wrong.length > 0) return wrong;
-    const standing = taken.flatMap((own, k) => (p.inserts[k].shape === 'bar' ? own : []));
+    const standing = barsOf(p, bars).flatMap((own, k) => (p.inserts[k].shape === 'bar' ? own : []));
     const short = standing.find((bar) => bar.lengthMm < room.depthMm - 1e-6);
     if (short)
       return [

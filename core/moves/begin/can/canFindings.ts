@@ -1,10 +1,9 @@
 import { figured } from '../../../words/figures.ts';
 import type { Billet } from '../../../billet/billet.ts';
-import { type Can, fillOf, roomOf } from '../../../canister/can.ts';
+import { type Can, barsOf, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
   type PlacedPiece,
-  type RoomWithPicture,
   halfSizes,
   insertVolume,
   isBall,
@@ -80,33 +79,39 @@ function checkWire(
 }
 
 /** Pieces of other lanes that cannot stand in a can, or are too little for the lumps that are to be sawn off them. */
-export function checkLanes(
-  insert: Insert,
-  bars: readonly Billet[],
-  room: RoomWithPicture,
-  shop: Shop,
-): Finding[] {
-  if (bars.length === 0) return [];
-  if (insert.shape === 'bar')
-    return bars.some(({ outline }) => !isSeenFromAxis(outline))
-      ? [
-          error(
-            'hollow bar',
-            'A bar whose section winds about its middle cannot be shown standing in powder: rip it, or draw it square, before it goes in.',
-            { parameter: 'inserts' },
-          ),
-        ]
-      : [];
-  const there = bars.reduce((sum, b) => sum + totalVolume(b.volumes), 0);
-  const each = insertVolume(insert, room);
-  if (insert.count * each <= there) return [];
-  return [
-    error(
-      'too few offcuts',
-      `The pieces that the offcuts are sawn from make ${Math.floor(there / each)} lumps of ${formatFine(insert.sizeMm, shop.lengths)}, not ${insert.count}.`,
-      { parameter: 'inserts' },
-    ),
-  ];
+export function checkLanes(p: Can, pieces: readonly Billet[], shop: Shop): Finding[] {
+  const room = roomOf(p);
+  return barsOf(p, pieces).flatMap((bars, i): Finding[] => {
+    const insert = p.inserts[i];
+    if (insert.shape === 'bar')
+      return bars.some(({ outline }) => !isSeenFromAxis(outline))
+        ? [
+            error(
+              'hollow bar',
+              'A bar whose section winds about its middle cannot be shown standing in powder: rip it, or draw it square, before it goes in.',
+              { parameter: 'inserts' },
+            ),
+          ]
+        : [];
+    const there = bars.reduce((sum, b) => sum + totalVolume(b.volumes), 0);
+    const most = Math.floor(there / insertVolume(insert, room));
+    if (bars.length === 0 || insert.count <= most) return [];
+    return [
+      error(
+        'too few offcuts',
+        `The pieces that the offcuts are sawn from make ${most} lumps of ${formatFine(insert.sizeMm, shop.lengths)}, not ${insert.count}.`,
+        {
+          parameter: 'inserts',
+          ...(most > 0 && {
+            remedy: {
+              label: `Only ${most} of them`,
+              set: { inserts: p.inserts.map((o, k) => (k === i ? { ...o, count: most } : o)) },
+            },
+          }),
+        },
+      ),
+    ];
+  });
 }
 
 /** Teeth deeper than half the blade leave nothing that holds them. */

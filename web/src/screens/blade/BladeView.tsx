@@ -232,7 +232,7 @@ function CloseUp({ evaluation: { plan, shop }, stepId, ground, blade, width }: C
         width={Math.round(width - 2)}
         height={CLOSE_UP_PX}
         urgency={0}
-        label="A part of the right side of the blade, ground, large"
+        label="Close up of the ground blade"
       />
       <Slider
         aria-label="Close up, along the blade"

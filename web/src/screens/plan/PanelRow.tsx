@@ -50,7 +50,7 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, s
       aria-label={`Moves of ${lane.lane.name}`}
       sx={{
         display: 'flex',
-        gap: slim ? 1.75 : 1.25,
+        gap: slim ? 1 : 1.25,
         overflowX: 'auto',
         p: slim ? '3px 6px' : '7px 7px 5px',
         scrollbarWidth: 'thin',
