@@ -3,7 +3,7 @@ import { parseArgs } from 'node:util';
 import { PNG } from 'pngjs';
 import type { Billet } from '../core/billet/billet.ts';
 import { FACES, type FaceName, type Plane, facePlane, sectionPlane } from '../core/billet/face.ts';
-import { type Evaluation, evaluate, readPlanText, stepResult } from '../core/plan/index.ts';
+import { type Evaluation, evaluate, materialOrder, readPlanText, stepResult } from '../core/plan/index.ts';
 import { summarize } from '../core/print/summary.ts';
 import { sampleCodes } from '../core/render/codes.ts';
 import { paint } from '../core/render/paint.ts';
@@ -116,7 +116,7 @@ function drawFace(evaluation: Evaluation, options: FaceOptions): string {
   const png = new PNG({ width: widthPx, height: heightPx });
   if (view === 'codes') png.data = drawCodes(billet, plane, widthPx, heightPx, shop, out);
   else {
-    const palette = makePalette(shop, view as View, Object.keys(billet.volumes));
+    const palette = makePalette(shop, view as View, materialOrder(evaluation));
     png.data = Buffer.from(paint({ billet, plane, widthPx, heightPx, palette }).rgba);
   }
   writeFileSync(out, PNG.sync.write(png));

@@ -2,6 +2,8 @@ import { type Page, expect, test } from './fixtures.ts';
 import { openPiece, verdict, watchTroubles } from './steps.ts';
 
 watchTroubles();
+// With all that moves by itself, as most people have it.
+test.use({ contextOptions: { reducedMotion: 'no-preference' } });
 
 /**
  * Sum of what moved without being asked to, since the page was opened or this was last asked: the share of the screen that moved

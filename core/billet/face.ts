@@ -84,18 +84,14 @@ export function partOf(plane: Plane, left: number, low: number, widthMm: number,
   };
 }
 
-/** A part of a long plane as high as the whole and `aspect` times as wide, its middle a share (0…1) of the way along. */
+/** A part of a long plane as high as the whole and `aspect` times as wide, a share (0…1) of the way from one end to the other. */
 export function closeUpOf(plane: Plane, at: number, aspect: number): Plane {
   const widthMm = Math.min(plane.widthMm, aspect * plane.heightMm);
-  const left = Math.max(0, Math.min(plane.widthMm - widthMm, at * plane.widthMm - widthMm / 2));
-  return partOf(plane, left, 0, widthMm, plane.heightMm);
+  return partOf(plane, at * (plane.widthMm - widthMm), 0, widthMm, plane.heightMm);
 }
 
 /** The middle of a plane, no wider than `aspect` times its height: for small pictures of long faces. */
-export function middleOf(plane: Plane, aspect: number): Plane {
-  const widthMm = Math.min(plane.widthMm, aspect * plane.heightMm);
-  return partOf(plane, (plane.widthMm - widthMm) / 2, 0, widthMm, plane.heightMm);
-}
+export const middleOf = (plane: Plane, aspect: number): Plane => closeUpOf(plane, 0.5, aspect);
 
 /** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket, inside a can the section. */
 export function tellingFace(billet: Billet): FaceName {

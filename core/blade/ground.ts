@@ -79,6 +79,8 @@ export interface GroundBlade {
   readonly plane: Plane;
   readonly widthMm: number;
   readonly heightMm: number;
+  /** Where in it the heel is, from the tang's end of the picture. */
+  readonly heelMm: number;
 }
 
 /** Margin round the blade in its picture, mm. */
@@ -116,7 +118,7 @@ export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): 
       return -(thickness - left) / 2 - FACE_INSET_MM;
     },
   };
-  return { plane, widthMm, heightMm };
+  return { plane, widthMm, heightMm, heelMm: MARGIN_MM + blade.tangLengthMm };
 }
 
 export interface BladeFit {

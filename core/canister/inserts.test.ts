@@ -165,51 +165,6 @@ describe('inserts of every kind', () => {
     for (const { x, y } of placed) expect(Math.max(Math.abs(x), Math.abs(y))).toBeCloseTo(10, 3);
   });
 
-  it('a finished bar of another lane stands in the can with its picture, and is taken from that lane', () => {
-    const stack = {
-      layers: 7,
-      pattern: [
-        { material: '1084', thicknessMm: 4 },
-        { material: '15n20', thicknessMm: 2 },
-      ],
-      widthMm: 30,
-      lengthMm: 200,
-    };
-    const bars = rods({
-      shape: 'bar',
-      sizeMm: 1,
-      lay: 'rows',
-      count: 1,
-      pieces: [{ lane: 'other', piece: 1 }],
-    });
-    const e = evaluated(
-      planOfLanes({
-        can: [
-          ['can', can({ lengthMm: 100, inserts: [bars] })],
-          ['consolidate', SOLID],
-        ],
-        other: [
-          ['stack', stack],
-          ['weld', { heats: 1, temperatureC: 1200 }],
-          ['draw', { shape: 'square', sideMm: 20, heats: 1 }],
-        ],
-      }),
-    );
-    const [loose, solid] = e.lanes[0].steps;
-    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
-    const bar = e.lanes[1].ends[0];
-    const used = 94 / bar.lengthMm;
-    expect(loose.after![0].volumes['15n20']).toBeCloseTo(bar.volumes['15n20'] * used, 3);
-    // Steel in less steel lost is what is there.
-    const lost = totalVolume(loose.losses[0].volumes);
-    expect(lost).toBeCloseTo(totalVolume(bar.volumes) * (1 - used), 3);
-    const shares = codeShares(loose.after![0], sectionPlane(loose.after![0], 50));
-    const bright = shares.get(materialCode(shop, '15n20'))!;
-    const all = [...shares.values()].reduce((a, b) => a + b, 0);
-    expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
-    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
-  });
-
   /** A bar of stripes, drawn or knocked round, beside the lane of a can. */
   const withOther = (inserts: object[], ...more: [string, object][]) =>
     evaluated(
@@ -239,6 +194,23 @@ describe('inserts of every kind', () => {
     );
   const ofOther = (some: Partial<Insert>) =>
     rods({ sizeMm: 1, lay: 'rows', count: 1, pieces: [{ lane: 'other', piece: 1 }], ...some });
+
+  it('a finished bar of another lane stands in the can with its picture, and is taken from that lane', () => {
+    const e = withOther([ofOther({ shape: 'bar' })]);
+    const [loose, solid] = e.lanes[0].steps;
+    expect(loose.findings.filter((f) => f.severity === 'error')).toEqual([]);
+    const bar = e.lanes[1].ends[0];
+    const used = 94 / bar.lengthMm;
+    expect(loose.after![0].volumes['15n20']).toBeCloseTo(bar.volumes['15n20'] * used, 3);
+    // Steel in less steel lost is what is there.
+    const lost = totalVolume(loose.losses[0].volumes);
+    expect(lost).toBeCloseTo(totalVolume(bar.volumes) * (1 - used), 3);
+    const shares = codeShares(loose.after![0], sectionPlane(loose.after![0], 50));
+    const bright = shares.get(materialCode(shop, '15n20'))!;
+    const all = [...shares.values()].reduce((a, b) => a + b, 0);
+    expect(bright / all).toBeCloseTo(((bar.volumes['15n20'] / totalVolume(bar.volumes)) * 400) / 3600, 2);
+    expect(volumeOf(solid.after![0]) / totalVolume(solid.after![0].volumes)).toBeCloseTo(1, 6);
+  });
 
   it('a round bar stands in the can as a round, with powder in its corners', () => {
     const e = withOther([ofOther({ shape: 'bar' })], ['corners', { shape: 'round', heats: 0 }]);

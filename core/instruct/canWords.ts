@@ -75,7 +75,7 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
           ]),
       ...(a.teeth
         ? [
-            `teeth to the right, ${plural(a.teeth.count, 'of them', 'of them')} ${formatFine(a.teeth.deepMm, units.lengths)} deep on each length`,
+            `the teeth to the right, ${a.teeth.count} whole ones ${formatFine(a.teeth.deepMm, units.lengths)} deep on each length, a gap at either end`,
           ]
         : []),
     ].map((said) => `, ${said}`);

@@ -34,7 +34,7 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
     [stackOf(8, 30), ['weld', { heats: 1, temperatureC: 1200, edges: 'welded shut', beadMm: 8 }]],
     'bead',
     'error',
-    'grinding it off',
+    'less than half',
   ],
   [
     'a rip past the edge',

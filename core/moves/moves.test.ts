@@ -6,16 +6,7 @@ import { shapeOf } from '../geometry/shapes.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type StepResult, evaluate } from '../plan/index.ts';
 import { makeShop, materialCode } from '../shop/shop.ts';
-import {
-  SQUARE_BAR,
-  cutInto,
-  drawSquare,
-  planOf,
-  planOfLanes,
-  resquareTo,
-  stackOf,
-  weldIt,
-} from '../tests/plans.ts';
+import { SQUARE_BAR, cutInto, drawSquare, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 import { moveOf } from './index.ts';
 
 type Moves = Parameters<typeof planOf>[0];
@@ -30,85 +21,6 @@ const bar = (moves: Moves): Billet => ends(moves)[0];
 const code = (id: string) => materialCode(shop, id);
 const finding = (moves: Moves, wanted: string) => last(moves).findings.find((f) => f.code === wanted);
 const LAYERS = [stackOf(9, 24, 2.7, 300), weldIt, drawSquare(22)] as const;
-
-describe('bars laid end to end', () => {
-  const two = (angleDeg: number) => [...SQUARE_BAR, cutInto(2), ['scarf', { angleDeg }]] as Moves;
-
-  it('are as long as both, less what a scarf reaches over: the height over the tangent of its angle', () => {
-    const pieces = ends([...SQUARE_BAR, cutInto(2)]);
-    const sum = pieces.reduce((mm, b) => mm + b.lengthMm, 0);
-    const { heightMm } = sizeOf(pieces[0]);
-    expect(bar(two(90)).lengthMm).toBeCloseTo(sum, 9);
-    expect(bar(two(30)).lengthMm).toBeCloseTo(sum - heightMm * Math.sqrt(3), 9);
-    const joined = bar(two(30));
-    expect(volumeOf(joined)).toBeCloseTo(totalVolume(joined.volumes), 6);
-    // Half of the reach of one section falls off either end.
-    expect(totalVolume(last(two(30)).losses[0].volumes)).toBeCloseTo(
-      outlineArea(joined.outline) * heightMm * Math.sqrt(3),
-      6,
-    );
-    expect(last(two(90)).losses).toEqual([]);
-  });
-
-  it('say that a butt wants pressure from the ends, and that a scarf grows with the bar', () => {
-    expect(finding(two(90), 'butts')?.severity).toBe('note');
-    expect(finding(two(30), 'drawn scarf')?.severity).toBe('note');
-  });
-
-  it('of one bar alone ask for another; too short a piece takes a butt', () => {
-    expect(finding([...SQUARE_BAR, ['scarf', { angleDeg: 45 }]], 'only piece')?.severity).toBe('error');
-    const short = [...SQUARE_BAR, cutInto(24), ['scarf', { angleDeg: 15 }]] as Moves;
-    expect(finding(short, 'too short')?.remedy).toMatchObject({ set: { angleDeg: 90 } });
-  });
-
-  it('may be pieces of other lanes, which come after those in hand', () => {
-    const e = evaluate(
-      planOfLanes({
-        one: [...SQUARE_BAR, ['scarf', { angleDeg: 60, from: [{ lane: 'other', piece: 1 }] }], weldIt],
-        other: [...SQUARE_BAR],
-      }),
-    );
-    expect(e.lanes[0].steps.at(-1)!.findings.filter((f) => f.severity === 'error')).toEqual([]);
-    expect(e.lanes[0].ends[0].lengthMm).toBeGreaterThan(1.9 * e.lanes[1].steps.at(-1)!.after![0].lengthMm);
-    const begun = moveOf('scarf').begin([e.lanes[1].ends[0] ?? bar(SQUARE_BAR as Moves)], shop, [
-      { id: 'other', pieces: [bar(SQUARE_BAR as Moves)] },
-    ]);
-    expect(begun).toEqual({ angleDeg: 45, from: [{ lane: 'other', piece: 1 }] });
-  });
-});
-
-describe('edges welded shut', () => {
-  it('cost their bead on the faces that seams come out at, and on both ends; the rest stays', () => {
-    const weld = (more: object) =>
-      evaluate(planOf([stackOf(8, 30), ['weld', { heats: 1, temperatureC: 1200, ...more }]])).lanes[0];
-    const open = weld({}).ends[0];
-    const shut = weld({ edges: 'welded shut', beadMm: 1.5 }).ends[0];
-    expect(sizeOf(open).widthMm - sizeOf(shut).widthMm).toBeCloseTo(3, 9);
-    expect(sizeOf(shut).heightMm).toBeCloseTo(sizeOf(open).heightMm, 9);
-    expect(open.lengthMm - shut.lengthMm).toBeCloseTo(3, 9);
-  });
-
-  it('are offered first where copper lies between, which would run out', () => {
-    const ends = (steels: string[]) =>
-      evaluate(
-        planOf([
-          [
-            'stack',
-            {
-              layers: 3,
-              pattern: steels.map((material) => ({ material, thicknessMm: 6 })),
-              widthMm: 40,
-              lengthMm: 100,
-            },
-          ],
-        ]),
-      ).lanes[0].ends;
-    expect(moveOf('weld').begin(ends(['1084', 'copper']), makeShop())).toMatchObject({
-      edges: 'welded shut',
-    });
-    expect(moveOf('weld').begin(ends(['1084', '15n20']), makeShop())).not.toHaveProperty('edges');
-  });
-});
 
 describe('rip', () => {
   it('gives two parts that make the bar again but for the kerf, at the place asked for', () => {

@@ -22,7 +22,7 @@ const striped = (layers: number): readonly Step[] => [
   makeStepOf('weld', 'weld', { heats: 1, temperatureC: 1200 }),
 ];
 
-/** What it takes beside a bar; where a move needs a flow worked out, the one that does the same by a map. */
+/** What is done before, where a bar alone does not show it. */
 const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   consolidate: ['can'],
   peel: ['jacket'],
@@ -34,6 +34,7 @@ const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
 };
 /** Layers that a groove goes through. */
 const THIN = 41;
+/** What shows a move better than itself: by a map where it waits for a flow, or with what is done next. */
 const SHOWN_BY: Partial<Record<MoveKind, MoveKind>> = { press: 'resquare', grooves: 'flatten' };
 
 const planWith = (steps: readonly Step[]): Plan => ({

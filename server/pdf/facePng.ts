@@ -21,15 +21,21 @@ const MOST_ASPECT = 3;
 const PX_PER_MM = 6;
 const PER_PIXEL = 3;
 
-/** The telling face of a billet as it is etched, in true size where it fits into so much room, else made smaller. mm. */
-export function facePng(billet: Billet, shop: Shop, mostWideMm: number, mostHighMm: number): FacePicture {
+/** The telling face of a billet as it is etched, its steels in the order of the plan, as on the screen; in true size where it fits into so much room, else made smaller. mm. */
+export function facePng(
+  billet: Billet,
+  shop: Shop,
+  order: readonly string[],
+  mostWideMm: number,
+  mostHighMm: number,
+): FacePicture {
   const face = tellingFace(billet);
   const plane = middleOf(facePlane(billet, face), MOST_ASPECT);
   const scale = Math.min(1, mostWideMm / plane.widthMm, mostHighMm / plane.heightMm);
   const [wideMm, highMm] = [plane.widthMm * scale, plane.heightMm * scale];
   const widthPx = Math.max(1, Math.round(wideMm * PX_PER_MM));
   const heightPx = Math.max(1, Math.round(highMm * PX_PER_MM));
-  const palette = makePalette(shop, 'etched', Object.keys(billet.volumes));
+  const palette = makePalette(shop, 'etched', order);
   const { rgba } = paint({ billet, plane, widthPx, heightPx, palette, perPixel: PER_PIXEL });
   const picture = new PNG({ width: widthPx, height: heightPx });
   picture.data = Buffer.from(rgba);

@@ -1,5 +1,5 @@
 import { setImmediate } from 'node:timers/promises';
-import { type Evaluation, stepResult } from '../../core/plan/index.ts';
+import { type Evaluation, materialOrder, stepResult } from '../../core/plan/index.ts';
 import { type WallStep, wallSheet } from '../../core/print/wall.ts';
 import { GUTTER, LEAST_BESIDE, MOST_BESIDE, draw, drawnSize, rowHigh, rowsOf } from './diagrams.ts';
 import { facePng } from './facePng.ts';
@@ -13,7 +13,13 @@ type Picture = { png: Buffer; wide: number; high: number; note: string };
 function pictureOf(evaluation: Evaluation, stepId: string, mostMm: number): Picture | null {
   const bar = stepResult(evaluation, stepId)?.after?.[0];
   if (!bar) return null;
-  const { png, wideMm, highMm, scale, face } = facePng(bar, evaluation.shop, mostMm, mostMm);
+  const { png, wideMm, highMm, scale, face } = facePng(
+    bar,
+    evaluation.shop,
+    materialOrder(evaluation),
+    mostMm,
+    mostMm,
+  );
   const note = scale === 1 ? `${face}, true size` : `${face}, at ${Math.round(100 * scale)} %`;
   return { png, wide: wideMm * PT_PER_MM, high: highMm * PT_PER_MM, note };
 }

@@ -148,7 +148,6 @@ export const note = (code: string, text: string, more: Partial<Finding> = {}): F
   ...more,
 });
 
-/** The usual cautions (handbook, safety), one for each kind of work. Never a promise that something is safe. */
 /** On its corners a bar of tiles is pulled open at the joints across it, and its broad sides are no faces of the bar any more. */
 export const tilesOnBias = (before: readonly Billet[]): Finding[] =>
   before.some((b) => b.tiled)
@@ -160,6 +159,7 @@ export const tilesOnBias = (before: readonly Billet[]): Finding[] =>
       ]
     : [];
 
+/** The usual cautions (handbook, safety), one for each kind of work. Never a promise that something is safe. */
 export const CAUTIONS = {
   saw: () =>
     caution(

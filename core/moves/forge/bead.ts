@@ -24,10 +24,10 @@ export function facesWithSeams(bar: Billet): readonly Side[] {
   return SIDES.filter((side) => boxes.filter((b) => away[side](b) < REACHES_MM).length > 1);
 }
 
-/** Whether a bead so deep can come off at all: of a face and of the one across. */
-export function beadFits(bar: Billet, beadMm: number): boolean {
+/** How deep a bead may be: off a face and the one across, half of what is there stays. mm */
+export function mostBeadMm(bar: Billet): number {
   const { widthMm, heightMm } = sizeOf(bar);
-  return 4 * beadMm < Math.min(widthMm, heightMm, bar.lengthMm);
+  return Math.min(widthMm, heightMm, bar.lengthMm) / 4;
 }
 
 /** The bead ground off the faces that seams come out at, and cut off both ends. */

@@ -5,14 +5,17 @@ import { care } from '../../instruct/action.ts';
 import type { Shop } from '../../shop/shop.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import { weldingWindow } from '../../materials/welding.ts';
+import { formatFine } from '../../units/length.ts';
 import { formatTemperature } from '../../units/temperature.ts';
 import { CAUTIONS, caution, error, heated, needsOneBar, warning } from '../contract/common.ts';
 import { choice, heats, lengthWithinMm, weldingHeat } from '../../units/quantities.ts';
-import { beadFits, facesWithSeams, grindBeadOff, withoutBead } from './bead.ts';
+import { facesWithSeams, grindBeadOff, mostBeadMm, withoutBead } from './bead.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
 import { MOST_SLENDER } from './upset.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
+
+const LEAST_BEAD_MM = 0.5;
 
 /**
  * Heats in the fire and the temperature, °C; whether the edges are welded shut before, and how deep the bead goes that is ground off
@@ -25,7 +28,7 @@ const parameters = z.strictObject({
     open: 'left open, tacked',
     'welded shut': 'welded shut all round, bead ground off after',
   }).optional(),
-  beadMm: lengthWithinMm('Bead, how deep', 0.5, 20, { fine: true }).optional(),
+  beadMm: lengthWithinMm('Bead, how deep', LEAST_BEAD_MM, 20, { fine: true }).optional(),
   seams: seamsAsked.optional(),
 });
 
@@ -143,12 +146,19 @@ export const weld = defineMove({
         severity: 'note',
         text: 'Everything here is welded already; this heat only costs scale.',
       });
-    if (!beadFits(before[0], beadOf(p)))
+    const most = mostBeadMm(before[0]);
+    if (beadOf(p) > most) {
+      const shallower = Math.floor(10 * most) / 10;
       findings.push(
-        error('bead', 'The bead goes so deep that grinding it off leaves nothing worth having.', {
+        error('bead', 'The bead goes so deep that grinding it off leaves less than half of the bar.', {
           parameter: 'beadMm',
+          remedy:
+            shallower >= LEAST_BEAD_MM
+              ? { label: `A bead ${formatFine(shallower, shop.lengths)} deep`, set: { beadMm: shallower } }
+              : { label: 'Leave the edges open', set: { edges: 'open' } },
         }),
       );
+    }
     if (p.seams && piecesOf(before[0])) findings.push(...aboutSeams(before, p.seams, shop));
     findings.push(CAUTIONS.fire(), CAUTIONS.press());
     return findings;

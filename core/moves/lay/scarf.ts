@@ -91,7 +91,7 @@ export const scarf = defineMove({
           )
         : note(
             'drawn scarf',
-            'Drawn out, a scarf grows longer with the bar: say in the blade view where it falls.',
+            'Drawn out, a scarf grows longer with the bar: mind where it comes to lie in the blade.',
           ),
       CAUTIONS.saw(),
     ];
@@ -121,6 +121,7 @@ export const scarf = defineMove({
       laid: undefined,
       piece: null,
       jacket: null,
+      tiled: before.some((b) => b.tiled),
       distorted: undefined,
     };
     return { after: [after], losses: reach > 0 ? [{ cause: 'crop', volumes: lost }] : [], added: {} };

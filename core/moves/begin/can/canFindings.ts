@@ -3,7 +3,6 @@ import type { Billet } from '../../../billet/billet.ts';
 import { type Can, barsOf, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
-  type PlacedPiece,
   halfSizes,
   insertVolume,
   isBall,
@@ -32,8 +31,6 @@ const NESTS = 0.414;
 const WIDEST_VENT_MM = 2;
 /** Wider than this many heights the middle is neither heated nor pressed well (common practice, no source). */
 const MOST_ASPECT = 2;
-
-export const placedIn = (p: Can): PlacedPiece[] => allPlaced(p.inserts, roomOf(p));
 
 const insertName = (i: Insert, shop: Shop): string =>
   i.shape === 'bar'
@@ -175,7 +172,7 @@ export function checkInserts(p: Can, shop: Shop): Finding[] {
       );
   });
   if (findings.length > 0) return findings;
-  const placed = placedIn(p);
+  const placed = allPlaced(p.inserts, room);
   const worst = worstOverlap(placed, insideBent(p.inserts, room));
   if (worst)
     findings.push(

@@ -21,7 +21,7 @@ export interface PaintJob {
   rough: boolean;
   /** The ground side of the plan's blade instead of the face. */
   blade?: 'right' | 'left' | undefined;
-  /** Only a part of a long one: how far along its middle is (0…1), so many times as wide as high. */
+  /** Only a part of a long one: how far along (0…1), so many times as wide as high. */
   closeUp?: { at: number; aspect: number } | undefined;
   /** Only the middle of a longer face is shown, this many times as wide as high. */
   mostAspect?: number;

@@ -119,7 +119,8 @@ export const paintingWork = {
     const billet = evaluation && stepResult(evaluation, stepId)?.after?.[0];
     if (!evaluation || !billet) return null;
     const plane = facePlane(billet, face);
-    const palette = makePalette(evaluation.shop, view, materialOrder(evaluation));
+    // Outlines are filled with one colour each.
+    const palette = makePalette(evaluation.shop, view, materialOrder(evaluation), 'as they etch');
     return faceSvg(faceOutlines(billet, plane, OUTLINE_CELL_MM), plane, palette, evaluation.shop, title);
   },
 };

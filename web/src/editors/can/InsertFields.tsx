@@ -133,7 +133,7 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
             onChange={(teethMm) => put({ teethMm })}
           />
         )}
-        {isLump(insert) ? (
+        {isLump(insert) && !isOfLanes(insert) ? (
           <Weight name={name} insert={insert} can={can} put={put} />
         ) : (
           insert.shape !== 'bar' && (

@@ -2,9 +2,8 @@ import { moveOf } from '../../../../core/moves/index.ts';
 import { bladeSchema } from '../../../../core/blade/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
-import { Box, Button, Slider, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
-import { type ReactNode, useMemo, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import {
   type Blade,
@@ -31,6 +30,8 @@ import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
 import { Legend } from '../../benches/steel/Legend.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
+import { CLOSE_UP_PX, CloseUp } from './CloseUp.tsx';
+import { Shown } from './Shown.tsx';
 import { OutlineEditor } from './OutlineEditor.tsx';
 import { outlineFromSvg } from './svgOutline.ts';
 
@@ -39,9 +40,6 @@ const setBlade = (blade: Blade | undefined, what: string): void =>
 
 /** How high a ground side is drawn at most, so that both are in sight. */
 const MOST_SIDE_PX = 200;
-
-/** How high a long blade is shown in part. */
-const CLOSE_UP_PX = 300;
 
 /** A blade laid on the finished bar, and both its sides as they will look once ground. */
 export default function BladeView() {
@@ -168,13 +166,7 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
                 </Box>
               </Shown>
               {ground.heightMm * sideScale < CLOSE_UP_PX && (
-                <CloseUp
-                  evaluation={evaluation}
-                  stepId={last.step.id}
-                  ground={ground}
-                  blade={blade}
-                  width={width}
-                />
+                <CloseUp evaluation={evaluation} stepId={last.step.id} ground={ground} width={width - 2} />
               )}
               {(['right', 'left'] as const).map((side) => (
                 <Shown key={side} title={side === 'right' ? 'Right side, ground' : 'Left side, ground'}>
@@ -201,60 +193,6 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
     />
   );
 }
-
-interface CloseUpProps {
-  evaluation: Evaluation;
-  stepId: string;
-  ground: { readonly widthMm: number; readonly heightMm: number };
-  blade: Blade;
-  width: number;
-}
-
-/** Of a long blade a part, large: it is drawn along it. */
-function CloseUp({ evaluation: { plan, shop }, stepId, ground, blade, width }: CloseUpProps) {
-  const [at, setAt] = useState(0.5);
-  const aspect = (width - 2) / CLOSE_UP_PX;
-  const closeUp = useMemo(() => ({ at, aspect }), [at, aspect]);
-  const fromHeel = (percent: number) => {
-    const mm = Math.max(0, (percent / 100) * ground.widthMm - blade.tangLengthMm);
-    return `${formatLength(mm, shop.lengths)} from the heel`;
-  };
-  return (
-    <Shown title="Close up, right side: draw it along the blade">
-      <SteelView
-        plan={plan}
-        stepId={stepId}
-        when="after"
-        face="top"
-        view="etched"
-        blade="right"
-        closeUp={closeUp}
-        width={Math.round(width - 2)}
-        height={CLOSE_UP_PX}
-        urgency={0}
-        label="Close up of the ground blade"
-      />
-      <Slider
-        aria-label="Close up, along the blade"
-        value={100 * at}
-        onChange={(_, percent) => setAt(percent / 100)}
-        valueLabelDisplay="auto"
-        valueLabelFormat={fromHeel}
-        getAriaValueText={fromHeel}
-        sx={{ display: 'block', width: 'auto', mx: 1.5 }}
-      />
-    </Shown>
-  );
-}
-
-const Shown = ({ title, children }: { title: string; children: ReactNode }) => (
-  <Box>
-    <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
-      {title}
-    </Typography>
-    {children}
-  </Box>
-);
 
 const BEVEL_PART_WAY = { bevelMm: (b: Blade) => b.bevel !== 'full' && b.edges === 1 };
 
