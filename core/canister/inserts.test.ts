@@ -268,7 +268,10 @@ describe('inserts of every kind', () => {
     const [loose] = few.lanes[0].steps;
     const said = findingsOf(few, loose).find((f) => f.code === 'too few offcuts')!;
     const mended = evaluated(withRemedy(few, loose, said.remedy!).plan);
-    expect(findingsOf(mended, mended.lanes[0].steps[0]).map((f) => f.code)).not.toContain('too few offcuts');
+    const left = findingsOf(mended, mended.lanes[0].steps[0]);
+    expect(left.map((f) => f.code)).not.toContain('too few offcuts');
+    // They are of no one steel.
+    expect(left.find((f) => f.severity === 'error')?.text).toContain('Patterned offcuts');
     const winding = {
       ...few.lanes[1].ends[0],
       outline: [

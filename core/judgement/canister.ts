@@ -2,7 +2,7 @@ import { moveOf } from '../moves/index.ts';
 import { figured } from '../words/figures.ts';
 import { fillOf, roomOf, withBars } from '../canister/can.ts';
 import { manyOf } from '../instruct/canWords.ts';
-import { insertVolume, isBall } from '../canister/inserts.ts';
+import { insertVolume, isBall, isOfLanes } from '../canister/inserts.ts';
 import { mostThatLie } from '../canister/layout.ts';
 import { pouredCount } from '../canister/packing.ts';
 import type { SolidCan } from '../canister/consolidate.ts';
@@ -38,7 +38,8 @@ function fillFigures({ result, shop }: Case): Figure[] {
       source: 'follows from the sizes themselves',
     },
     ...p.inserts.map((insert, i): Figure => {
-      const of = insert.shape === 'bar' ? 'Finished' : nameOf(insert.material);
+      const of =
+        insert.shape === 'bar' ? 'Finished' : isOfLanes(insert) ? 'Patterned' : nameOf(insert.material);
       return {
         ...figured('inserts in', fill.inserts[i].kg, `${of} ${manyOf(insert.shape)}`),
         value: `${fill.inserts[i].count}, ${kg(fill.inserts[i].kg)}`,

@@ -26,7 +26,7 @@ const parameters = z.strictObject({
   heats,
   edges: choice('Edges', {
     open: 'left open, tacked',
-    'welded shut': 'welded shut all round, bead ground off after',
+    'welded shut': 'welded shut, bead ground off',
   }).optional(),
   beadMm: lengthWithinMm('Bead, how deep', LEAST_BEAD_MM, 20, { fine: true }).optional(),
   seams: seamsAsked.optional(),

@@ -7,6 +7,7 @@ import {
   insertVolume,
   isBall,
   isBent,
+  isOfLanes,
   isToothed,
   isWire,
   isRound,
@@ -35,7 +36,9 @@ const MOST_ASPECT = 2;
 const insertName = (i: Insert, shop: Shop): string =>
   i.shape === 'bar'
     ? 'Bars of other lanes'
-    : `${materialById(shop.materials, i.material)?.name ?? i.material} ${manyOf(i.shape)}`;
+    : isOfLanes(i)
+      ? 'Patterned offcuts'
+      : `${materialById(shop.materials, i.material)?.name ?? i.material} ${manyOf(i.shape)}`;
 
 /** A wire that cannot be wound, or linked, so: what is wrong, and the nearest that can. */
 function checkWire(
