@@ -22,6 +22,7 @@ const CORE = [
   'blade',
   'moves',
   'assembly',
+  'records',
   'plan',
   'copies',
   'judgement',

@@ -13,6 +13,7 @@ import { Previews } from './previews.ts';
 import { ReckoningPool } from './reckoning/pool.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
+import { benchRoutes } from './routes/bench.ts';
 import { seamRoutes } from './routes/seams.ts';
 import { copyRoutes } from './routes/copies.ts';
 import { projectRoutes } from './routes/projects.ts';
@@ -100,7 +101,7 @@ export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
   const previews = new Previews(store, flows, logger);
   const incoming = new Incoming();
   app.use('/api/copies', copyRoutes({ ...database, folder: copies, incoming, previews }));
-  app.use('/api/projects', projectRoutes(store, shop, flows, previews));
+  app.use('/api/projects', benchRoutes(store.records, previews), projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
   app.use('/api/seams', seamRoutes(flows));

@@ -13,6 +13,7 @@ import type { SeamAnswer } from '../core/loose/stored.ts';
 import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
 import type { Goal, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
+import type { BenchRecord } from '../core/records/record.ts';
 import type { ShopSettings } from '../core/shop/shop.ts';
 import type { LengthDisplay } from '../core/units/index.ts';
 import { migrations } from './migrations/index.ts';
@@ -23,6 +24,8 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
   declare name: string;
   declare state: CreationOptional<ProjectState>;
   declare revision: number;
+  /** How much was written of it at the bench. */
+  declare log: CreationOptional<number>;
   /** Of the newest revision, so that the shelf need not open its plan. */
   declare goal: CreationOptional<Goal | null>;
   declare lengths: CreationOptional<LengthDisplay | null>;
@@ -37,6 +40,7 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
 export class Preview extends Model<InferAttributes<Preview>, InferCreationAttributes<Preview>> {
   declare projectId: string;
   declare revision: number;
+  declare log: CreationOptional<number>;
   declare verdict: Verdict;
   declare picture: Buffer | null;
 }
@@ -54,6 +58,16 @@ export class PlanRevision extends Model<
   /** What the maker calls it. */
   declare mark: CreationOptional<string | null>;
   declare savedAt: CreationOptional<Date>;
+}
+
+/** What was written at the bench, as it was written last; null once it was taken back. */
+export class BenchRow extends Model<InferAttributes<BenchRow>, InferCreationAttributes<BenchRow>> {
+  declare projectId: string;
+  declare id: string;
+  declare record: BenchRecord | null;
+  declare written: Date;
+  /** The how manieth of what was written of the piece. */
+  declare log: number;
 }
 
 /** A named set of the shop's numbers. */
@@ -115,6 +129,7 @@ function defineModels(sequelize: Sequelize): void {
       name: { type: DataTypes.STRING(120), allowNull: false },
       state: { type: DataTypes.STRING(20), allowNull: false, defaultValue: 'planning' },
       revision: { type: DataTypes.INTEGER, allowNull: false },
+      log: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       goal: { type: DataTypes.JSON, allowNull: true },
       lengths: { type: DataTypes.JSON, allowNull: true },
       removedAt: { type: DataTypes.DATE, allowNull: true },
@@ -127,12 +142,23 @@ function defineModels(sequelize: Sequelize): void {
     {
       projectId: { type: DataTypes.UUID, primaryKey: true },
       revision: { type: DataTypes.INTEGER, allowNull: false },
+      log: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       verdict: { type: DataTypes.STRING(20), allowNull: false },
       picture: { type: DataTypes.BLOB, allowNull: true },
     },
     { sequelize, tableName: 'previews', underscored: true, timestamps: false },
   );
   Project.hasOne(Preview, { foreignKey: 'projectId' });
+  BenchRow.init(
+    {
+      projectId: { type: DataTypes.UUID, primaryKey: true },
+      id: { type: DataTypes.STRING(60), primaryKey: true },
+      record: { type: DataTypes.JSON, allowNull: true },
+      written: { type: DataTypes.DATE, allowNull: false },
+      log: { type: DataTypes.INTEGER, allowNull: false },
+    },
+    { sequelize, tableName: 'bench_records', underscored: true, timestamps: false },
+  );
   const id = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
   const dates = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
   Setup.init(

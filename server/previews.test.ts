@@ -47,11 +47,12 @@ describe('the shelf’s small pictures', () => {
   it('of a revision that was overtaken are not kept, nor those of a piece that is gone', async () => {
     const { id } = (await call('POST', '/projects', { plan: bar(100) })).body;
     expect((await call('PUT', `/projects/${id}`, { expectedRevision: 1, plan: bar(5000) })).status).toBe(200);
-    expect(await keepPreview(id, 2, made('short'))).toBe('made');
-    expect(await keepPreview(id, 1, made('reached'))).toBe('gone');
+    expect(await keepPreview(id, { revision: 2, log: 0 }, made('short'))).toBe('made');
+    expect(await keepPreview(id, { revision: 1, log: 0 }, made('reached'))).toBe('gone');
+    expect(await keepPreview(id, { revision: 2, log: 1 }, made('reached'))).toBe('gone');
     expect((await headOf(id))!.preview).toMatchObject({ revision: 2, verdict: 'short' });
     expect((await call('DELETE', `/projects/${id}`)).status).toBe(204);
-    expect(await keepPreview(id, 2, made('reached'))).toBe('gone');
+    expect(await keepPreview(id, { revision: 2, log: 0 }, made('reached'))).toBe('gone');
     expect((await Preview.findByPk(id))?.verdict).toBe('short');
     expect(logged(logFile)).not.toContain('could not be made');
   });

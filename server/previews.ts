@@ -19,17 +19,20 @@ function notWorkedOut(error: unknown): Worked {
 
 type Kept = 'made' | 'gone';
 
+/** Of which revision of a piece, and with how much of its log. */
+type Of = Pick<Project, 'revision' | 'log'>;
+
 /** Keeps a picture, unless its piece was changed or thrown away while it was made: then another is on its way, or none is wanted. */
-export function keepPreview(id: string, revision: number, { verdict, png }: Worked): Promise<Kept> {
+export function keepPreview(id: string, { revision, log }: Of, { verdict, png }: Worked): Promise<Kept> {
   return Project.sequelize!.transaction(async (transaction) => {
     const piece = await Project.findByPk(id, {
-      attributes: ['revision', 'removedAt'],
+      attributes: ['revision', 'log', 'removedAt'],
       lock: transaction.LOCK.SHARE,
       transaction,
     });
-    if (piece?.revision !== revision || piece.removedAt) return 'gone';
+    if (piece?.revision !== revision || piece.log !== log || piece.removedAt) return 'gone';
     const picture = png && Buffer.from(png);
-    await Preview.upsert({ projectId: id, revision, verdict, picture }, { transaction });
+    await Preview.upsert({ projectId: id, revision, log, verdict, picture }, { transaction });
     return 'made';
   });
 }
@@ -79,13 +82,14 @@ export class Previews {
   /** Pieces that have no picture of their newest revision, as after an update of the program. */
   async catchUp(): Promise<void> {
     const all = await Project.findAll({
-      attributes: ['id', 'revision'],
+      attributes: ['id', 'revision', 'log'],
       where: { removedAt: null },
-      include: [{ model: Preview, attributes: ['revision', 'verdict'] }],
+      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict'] }],
     });
     // What could not be worked out then may be now.
-    for (const { id, revision, Preview: made } of all)
-      if (made?.revision !== revision || made.verdict === 'not worked out') this.changed(id, 0);
+    for (const { id, revision, log, Preview: made } of all)
+      if (made?.revision !== revision || made.log !== log || made.verdict === 'not worked out')
+        this.changed(id, 0);
   }
 
   close(): void {
@@ -110,8 +114,8 @@ export class Previews {
 
   private async make(id: string, within?: { rounds: number }): Promise<Kept | 'waits'> {
     if (this.closed || !(await Project.count({ where: { id, removedAt: null } }))) return 'gone';
-    const { plan, revision } = await this.projects.raw(id);
+    const { plan, revision, log } = await this.projects.raw(id);
     const made = await this.flows.reckoned('preview', { plan }, within).catch(notWorkedOut);
-    return made === 'waits' ? made : keepPreview(id, revision, made);
+    return made === 'waits' ? made : keepPreview(id, { revision, log }, made);
   }
 }

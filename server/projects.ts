@@ -7,11 +7,15 @@ import {
   type ShelfPage,
   type ShelfQuery,
   type StoredProject,
+  asPlanned,
+  migratedPlan,
   readPlan,
 } from '../core/plan/index.ts';
+import type { BenchRecord } from '../core/records/record.ts';
 import { PlanRevision, Preview, Project } from './database.ts';
 import { ApiError, badPlan } from './errors.ts';
 import { thinned } from './history.ts';
+import { RecordStore } from './records.ts';
 
 /** A save as it comes in: from which revision it goes on, which save it is, and after which own one it was made. */
 interface Save {
@@ -25,13 +29,15 @@ const DAY_MS = 86_400_000;
 /** Saves of a piece between one thinning of its history and the next. */
 const THINNED_EVERY = 10;
 
-const stored = (project: Project, plan: Plan): StoredProject => ({
+const stored = (project: Project, plan: Plan, records: readonly BenchRecord[]): StoredProject => ({
   id: project.id,
   name: project.name,
   state: project.state,
   revision: project.revision,
   updatedAt: project.updatedAt.toISOString(),
-  plan,
+  plan: asPlanned(plan),
+  records,
+  log: project.log,
 });
 
 type PieceNow = Pick<Project, 'id' | 'name' | 'state' | 'revision'>;
@@ -67,9 +73,11 @@ async function onTheShelf(id: string, options: FindOptions = {}): Promise<Projec
 
 /** Projects and their plans, kept as whole revisions. */
 export class ProjectStore {
+  readonly records: RecordStore;
   private readonly sequelize: Sequelize;
   constructor(sequelize: Sequelize) {
     this.sequelize = sequelize;
+    this.records = new RecordStore(sequelize);
   }
 
   /** Heads of pieces, with how many there are in all; one query, and no plan is opened. */
@@ -81,7 +89,7 @@ export class ProjectStore {
           [literal('"Preview"."picture" IS NOT NULL'), 'hasPicture'],
         ],
       },
-      include: [{ model: Preview, attributes: ['revision', 'verdict'] }],
+      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict'] }],
       where: {
         ...(search === '' ? {} : { name: { [Op.iLike]: `%${search.replace(/[\\%_]/g, '\\$&')}%` } }),
         removedAt: state === 'removed' ? { [Op.ne]: null } : null,
@@ -103,11 +111,12 @@ export class ProjectStore {
     return {
       total: rows.length === 0 ? 0 : Number(rows[0].get('total')),
       projects: rows.map(
-        ({ id, name, state: now, revision, updatedAt, removedAt, goal, lengths, Preview: made }, i) => ({
+        ({ id, name, state: now, revision, log, updatedAt, removedAt, goal, lengths, Preview: made }, i) => ({
           id,
           name,
           state: now,
           revision,
+          log,
           updatedAt: updatedAt.toISOString(),
           removedAt: removedAt?.toISOString() ?? null,
           goal,
@@ -115,6 +124,7 @@ export class ProjectStore {
           preview: made
             ? {
                 revision: made.revision,
+                log: made.log,
                 verdict: made.verdict,
                 hasPicture: rows[i].get('hasPicture') === true,
               }
@@ -141,18 +151,21 @@ export class ProjectStore {
 
   async get(id: string): Promise<StoredProject> {
     const project = await onTheShelf(id);
-    return stored(project, await planOf(project));
+    return stored(project, await planOf(project), await this.records.of(id));
   }
 
+  /** A new piece. What was written at the bench comes along, and is kept beside the plan. */
   async create(content: unknown): Promise<StoredProject> {
-    const plan = checked(readPlan(content));
+    const { records = [], ...plan } = checked(readPlan(content));
     return this.sequelize.transaction(async (transaction) => {
+      const state = records.length > 0 ? 'at the bench' : 'planning';
       const project = await Project.create(
-        { name: plan.name, revision: 1, ...headOf(plan) },
+        { name: plan.name, state, revision: 1, log: records.length, ...headOf(plan) },
         { transaction },
       );
       await PlanRevision.create({ projectId: project.id, revision: 1, plan }, { transaction });
-      return stored(project, plan);
+      await this.records.take(project.id, records, transaction);
+      return stored(project, plan, records);
     });
   }
 
@@ -164,15 +177,16 @@ export class ProjectStore {
     id: string,
     { expectedRevision, saveId, afterSaves, plan: content }: Save,
   ): Promise<StoredProject> {
-    const plan = checked(readPlan(content));
-    return this.sequelize.transaction(async (transaction) => {
+    const plan = asPlanned(checked(readPlan(content)));
+    const saved = await this.sequelize.transaction(async (transaction) => {
       const project = await onTheShelf(id, { transaction, lock: transaction.LOCK.UPDATE });
+      const records = await this.records.of(id, transaction);
       const taken = saveId
         ? await PlanRevision.findOne({ where: { projectId: id, saveId }, transaction })
         : null;
-      if (taken) return { ...stored(project, plan), revision: taken.revision };
+      if (taken) return { ...stored(project, plan, records), revision: taken.revision };
       if (project.revision !== expectedRevision && !(await this.follows(project, afterSaves, transaction))) {
-        const current = stored(project, await planOf(project, transaction));
+        const current = stored(project, await planOf(project, transaction), records);
         throw new ApiError('conflict', 'This piece was changed elsewhere since you opened it.', {
           current,
           yours: plan,
@@ -187,8 +201,10 @@ export class ProjectStore {
         { transaction, returning: false },
       );
       if (project.revision % THINNED_EVERY === 0) await thinned(this.sequelize, id, new Date(), transaction);
-      return stored(project, plan);
+      return stored(project, plan, records);
     });
+    this.records.tell(id, { what: 'plan', revision: saved.revision });
+    return saved;
   }
 
   /** Whether the newest revision came of one of these saves: whoever sent them goes on from there, though the answers may have been lost. */
@@ -210,20 +226,21 @@ export class ProjectStore {
     return nowOf(project);
   }
 
-  /** The newest plan as it lies there, also one that this Retablo cannot read. */
-  async raw(id: string): Promise<{ name: string; revision: number; plan: unknown }> {
-    const [found] = await this.sequelize.query<{ name: string; revision: number; plan: unknown }>(
-      `SELECT p.name, p.revision, r.plan FROM projects p JOIN plan_revisions r ON r.project_id = p.id
+  /** The newest plan as it lies there, also one that this Retablo cannot read, with what came of it. */
+  async raw(id: string): Promise<{ name: string; revision: number; log: number; plan: unknown }> {
+    const [found] = await this.sequelize.query<{ name: string; revision: number; log: number; plan: object }>(
+      `SELECT p.name, p.revision, p.log, r.plan FROM projects p JOIN plan_revisions r ON r.project_id = p.id
        AND r.revision = p.revision WHERE p.id = $1 AND p.removed_at IS NULL`,
       { bind: [id], type: QueryTypes.SELECT },
     );
     if (!found) throw notOnTheShelf();
-    return found;
+    const records = await this.records.of(id);
+    return records.length > 0 ? { ...found, plan: { ...migratedPlan(found.plan), records } } : found;
   }
 
   /** Gives a piece another name, as a revision of its own; its plan need not be readable. */
   async rename(id: string, name: string): Promise<PieceNow> {
-    return this.sequelize.transaction(async (transaction) => {
+    const renamed = await this.sequelize.transaction(async (transaction) => {
       const project = await onTheShelf(id, { transaction, lock: transaction.LOCK.UPDATE });
       const { plan } = await newest(project, transaction);
       await project.update({ name, revision: project.revision + 1 }, { transaction });
@@ -233,6 +250,8 @@ export class ProjectStore {
       );
       return nowOf(project);
     });
+    this.records.tell(id, { what: 'plan', revision: renamed.revision });
+    return renamed;
   }
 
   /** Takes a piece off the shelf; it is put aside, and can be put back until it goes for good. */

@@ -1,5 +1,5 @@
 import { type Outline, outlineArea, outlineSize, scaleOutline } from '../geometry/outline.ts';
-import { type Volumes, addVolumes } from '../materials/volumes.ts';
+import { type Volumes, addVolumes, scaleVolumes } from '../materials/volumes.ts';
 import type { LaidPieces } from '../loose/pieces.ts';
 import type { CannedParts } from './fields/canned.ts';
 import { type AxisMap, type Field } from './fields/field.ts';
@@ -52,9 +52,18 @@ export interface Piece {
   readonly label?: string;
   /** Whether it lies aside, out of the work. */
   readonly aside?: boolean;
+  /** Its place among the pieces as they were planned, where one of them was scrapped. */
+  readonly place?: number;
   readonly fromMm: number;
   readonly toMm: number;
 }
+
+/** The piece that was planned to lie in a place, from 1; nothing where it is gone. */
+export const atPlace = (pieces: readonly Billet[], place: number): Billet | undefined =>
+  pieces.find((bar, i) => placeAmong(bar, i) === place);
+
+/** Which place a piece has, by its index among those that are there. */
+export const placeAmong = ({ piece }: Billet, index: number): number => piece?.place ?? index + 1;
 
 /** What is written on a piece, after the mark of its lane where it comes from another. */
 export const pieceName = ({ piece }: Billet): string =>
@@ -69,7 +78,16 @@ export interface Jacket {
 }
 
 /** Steel that left the bar, and why. */
-export type LossCause = 'scale' | 'grinding' | 'kerf' | 'crop' | 'offcut' | 'set aside';
+export type LossCause =
+  | 'scale'
+  | 'grinding'
+  | 'kerf'
+  | 'crop'
+  | 'offcut'
+  | 'set aside'
+  | 'scrapped'
+  /** Less came than was reckoned; less than nothing: more. */
+  | 'unaccounted';
 
 export interface Loss {
   readonly cause: LossCause;
@@ -92,20 +110,22 @@ export const distortedMm = ({ distorted, lengthMm }: Billet): { aMm: number; bMm
   bMm: (distorted?.endB ?? 0) * lengthMm,
 });
 
-/** The same steel with its section stretched by sx, sy and its length to suit: volume is kept. */
-export function stretched(billet: Billet, sx: number, sy: number): Billet {
-  const lengthening = 1 / (sx * sy);
-  const map: AxisMap = { kx: 1 / sx, ky: 1 / sy, kz: 1 / lengthening, tx: 0, ty: 0, tz: 0 };
+/** The same picture on a bar of other sizes, by factors across, up and along: what it is made of grows in proportion. */
+export function scaled(billet: Billet, sx: number, sy: number, sz: number): Billet {
+  const map: AxisMap = { kx: 1 / sx, ky: 1 / sy, kz: 1 / sz, tx: 0, ty: 0, tz: 0 };
+  const grown = sx * sy * sz;
   return {
     ...billet,
     outline: scaleOutline(billet.outline, sx, sy),
-    lengthMm: billet.lengthMm * lengthening,
+    lengthMm: billet.lengthMm * sz,
     field: billet.field.through(map),
+    volumes: grown === 1 ? billet.volumes : scaleVolumes(billet.volumes, grown),
     bandMm: billet.bandMm * Math.sqrt(sx * sy),
     can: billet.can && {
       ...billet.can,
-      capAMm: billet.can.capAMm * lengthening,
-      capBMm: billet.can.capBMm * lengthening,
+      poresMm3: billet.can.poresMm3 * grown,
+      capAMm: billet.can.capAMm * sz,
+      capBMm: billet.can.capBMm * sz,
     },
     jacket: billet.jacket && {
       ...billet.jacket,
@@ -113,6 +133,12 @@ export function stretched(billet: Billet, sx: number, sy: number): Billet {
       topMm: billet.jacket.topMm * sy,
     },
   };
+}
+
+/** The same steel with its section stretched by sx, sy and its length to suit: volume is kept. */
+export function stretched(billet: Billet, sx: number, sy: number): Billet {
+  const made = scaled(billet, sx, sy, 1 / (sx * sy));
+  return { ...made, volumes: billet.volumes, can: made.can && { ...made.can, poresMm3: billet.can!.poresMm3 } };
 }
 
 /**

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { MOST_MARK, MOST_NAME, PROJECT_STATES, VERDICTS } from '../plan/index.ts';
+import { MOST_RECORDS, recordSchema } from '../records/record.ts';
 import { nameText } from '../units/names.ts';
 
 /** Everything in one file, version 1: a zip whose parts are named and counted in its manifest (docs/copy-format.md). */
@@ -65,6 +66,11 @@ export const keptPieceSchema = z.object({
     .refine((all) => all.every((r, i) => i === 0 || r.revision > all[i - 1].revision), {
       error: 'Revisions must be in their order',
     }),
+  /** What was written at the bench, each as it was written last; null once it was taken back. */
+  records: z
+    .array(z.object({ id: z.string().min(1).max(60), record: recordSchema.nullable(), written: date }))
+    .max(MOST_RECORDS)
+    .default([]),
   /** Of which revision the picture beside it is, and how that one stands to its goal. */
   preview: z.object({ revision: z.int().positive(), verdict: z.enum(VERDICTS) }).nullable(),
   /** What it took from the rack. */

@@ -40,11 +40,15 @@ const known = new WeakMap<StepResult, Kept>();
 const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
   a.length === b.length && a.every((x, i) => x === b[i]);
 
-/** Everything to be said about a step beside its move's own findings. Kept with the step's result, and judged again only when what it was judged with is another. */
-export function judge(evaluation: Evaluation, result: StepResult): Judgement {
-  const lane = evaluation.lanes.find((l) => l.steps.includes(result));
+/**
+ * Everything to be said about a step beside its move's own findings, as it was reckoned. Kept with the step's result, and judged
+ * again only when what it was judged with is another.
+ */
+export function judge(evaluation: Evaluation, stands: StepResult): Judgement {
+  const lane = evaluation.lanes.find((l) => l.steps.includes(stands));
+  const result = stands.reckoned ?? stands;
   if (!lane || !result.after) return NOTHING_TO_SAY;
-  const at = lane.steps.indexOf(result);
+  const at = lane.steps.indexOf(stands);
   const taken = new Set(result.before.flatMap((b) => (b.piece?.lane ? [b.piece.lane] : [])));
   const others = evaluation.lanes.filter((l) => taken.has(l.lane.id));
   const isLast = lane === evaluation.goalLane && at === lane.steps.length - 1;

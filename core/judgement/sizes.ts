@@ -72,7 +72,8 @@ export const judgeSizes: Judge = (subject) => {
   }
   if (totalVolume(result.added) > 0) figures.push(massFigure('steel added', result.added, shop));
   for (const { cause, volumes } of result.losses) {
-    if (totalVolume(volumes) <= 0) continue;
+    // What came of it at the bench is written, not reckoned.
+    if (cause === 'scrapped' || cause === 'unaccounted' || totalVolume(volumes) <= 0) continue;
     const mass = massFigure(`lost to ${cause}`, volumes, shop);
     const practice = cause === 'scale' ? COMMON_PRACTICE : BY_GEOMETRY;
     figures.push({ ...mass, formula: RULE[cause](shop), source: practice });

@@ -1,6 +1,7 @@
 import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { type FreeNumber, moveOf } from '../moves/index.ts';
+import { doneSteps } from '../records/record.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';
@@ -52,12 +53,13 @@ export function allStarts(plan: Plan): Start[] {
   });
 }
 
-/** Those that are free. */
+/** Those that are free, and not done yet. */
 export function startsOf(plan: Plan): Start[] {
+  const done = doneSteps(plan.records);
   const free = new Map(
     plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => [s.id, chosenFree(plan, s)])),
   );
-  return allStarts(plan).filter((s) => free.get(s.stepId)!.includes(s.number));
+  return allStarts(plan).filter((s) => !done.has(s.stepId) && free.get(s.stepId)!.includes(s.number));
 }
 
 /** The plan with other starting numbers. */
@@ -203,10 +205,14 @@ export function startFor(plan: Plan, flows: Flows = new WorkedOutFlows()): Start
 }
 
 function whyNoStart(plan: Plan): StartAnswer {
+  const all = allStarts(plan);
+  const done = doneSteps(plan.records);
   const reason =
-    allStarts(plan).length > 0
-      ? 'Every starting number is held: leave at least one free, the length for one.'
-      : 'The plan has no starting stack yet.';
+    all.length > 0 && all.every((s) => done.has(s.stepId))
+      ? 'Every bar is begun already: no start can be changed any more. What can be done now is said at the bench.'
+      : all.length > 0
+        ? 'Every starting number is held: leave at least one free, the length for one.'
+        : 'The plan has no starting stack yet.';
   return { ok: false, stepId: null, reason };
 }
 

@@ -164,6 +164,8 @@ const CAUSE_WORDS = {
   crop: 'End crops',
   offcut: 'Offcuts',
   'set aside': 'Set aside',
+  scrapped: 'Scrapped',
+  unaccounted: 'Unaccounted for',
 } as const;
 
 /** Where the steel goes, from what comes in to the finished bar: each cause, and bars that are not part of it. The parts add up to the last. */
@@ -186,7 +188,7 @@ export function waterfall(evaluation: Evaluation): { parts: WaterfallPart[]; fin
     }));
   for (const [cause, word] of Object.entries(CAUSE_WORDS)) {
     const kg = mass(...losses.filter((l) => l.cause === cause).map((l) => l.volumes));
-    if (kg > 0) parts.push({ what: word, kg: -kg });
+    if (Math.abs(kg) > 1e-9) parts.push({ what: kg > 0 ? word : 'Found', kg: -kg });
   }
   if (over.length > 0)
     parts.push({ what: 'Left over in other bars', kg: -mass(...over.map(([b]) => b.volumes)) });

@@ -1,7 +1,9 @@
 import type { Action } from '../instruct/action.ts';
 import { Budget, overBudget } from './budget.ts';
 import { sentencesOf } from '../instruct/words.ts';
-import { type Billet, type Loss, sizeOf } from '../billet/billet.ts';
+import { type Billet, type Loss, placeAmong, sizeOf } from '../billet/billet.ts';
+import { cameOut } from '../records/cameOut.ts';
+import { type BenchRecord, recordsByStep } from '../records/record.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
 import { divisionMm } from '../units/length.ts';
 import { type Shop, shopWith } from '../shop/shop.ts';
@@ -11,7 +13,7 @@ import type { FlowSpec, FlowStage } from '../flow/run.ts';
 import { type Finding, type MoveKind, type PieceRef, moveOf } from '../moves/index.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, lanesInOrder, laneMark } from './lanes.ts';
-import type { Goal, Lane, Plan, Step } from './plan.ts';
+import { type Goal, type Lane, type Plan, type Step, heatsIn } from './plan.ts';
 
 export interface StepResult {
   readonly step: Step;
@@ -27,6 +29,10 @@ export interface StepResult {
   readonly waits: FlowSpec | null;
   /** How its section flowed, where it was worked out. */
   readonly flow: FlowStage | null;
+  /** What was written of it at the bench, in time; then all else here is as it stands. */
+  readonly records: readonly BenchRecord[];
+  /** What it was reckoned to come to, where what came is laid over it. */
+  readonly reckoned: StepResult | null;
 }
 
 export interface LaneResult {
@@ -67,12 +73,24 @@ export interface Evaluation {
 const GOAL_TOLERANCE_MM = 0.05;
 
 const NO_STEEL: readonly Billet[] = [];
+const NO_RECORDS: readonly BenchRecord[] = [];
 
-const NOTHING = { after: null, aside: NO_STEEL, losses: [], added: {}, waits: null, flow: null } as const;
+const NOTHING = {
+  after: null,
+  aside: NO_STEEL,
+  losses: [],
+  added: {},
+  waits: null,
+  flow: null,
+  records: NO_RECORDS,
+  reckoned: null,
+} as const;
 
 /** What a step may ask of the other lanes, and what it was told. */
 interface Others {
   of(ref: PieceRef): Billet | undefined;
+  /** Whether a piece that is not to be had was scrapped. */
+  isScrapped(ref: PieceRef): boolean;
   nameOf(lane: string): string;
   /** Who took a piece first: the step's id. */
   takenBy: Map<string, string>;
@@ -99,7 +117,9 @@ function taken(
     if (!piece)
       say(
         'too few',
-        `“${others.nameOf(ref.lane)}” gives no piece ${ref.piece}: cut more there, or lay fewer here.`,
+        others.isScrapped(ref)
+          ? `Piece ${ref.piece} of “${others.nameOf(ref.lane)}” is scrapped: lay fewer here, or a piece of another bar in its place.`
+          : `“${others.nameOf(ref.lane)}” gives no piece ${ref.piece}: cut more there, or lay fewer here.`,
       );
     else if (by !== undefined && by !== step.id)
       say(
@@ -148,6 +168,8 @@ export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flow
       findings,
       waits: null,
       flow: null,
+      records: NO_RECORDS,
+      reckoned: null,
       ...move.apply(before, step.parameters, shop),
     };
   const stage = flows.of(spec);
@@ -161,36 +183,49 @@ export function makeStep(step: Step, before: readonly Billet[], shop: Shop, flow
     findings: told,
     waits: stage ? null : spec,
     flow: stage,
+    records: NO_RECORDS,
+    reckoned: null,
     ...move.apply(before, step.parameters, shop, stage),
   };
+}
+
+/** A step as it stands: what was written of it laid over what it was reckoned to come to. */
+function asItStands(made: StepResult, records: readonly BenchRecord[], shop: Shop): StepResult {
+  if (records.length === 0) return made;
+  if (!made.after) return { ...made, records };
+  const reckoned = { ...made, after: made.after, heats: heatsIn(made.step) };
+  const { after, losses, findings } = cameOut(reckoned, records, shop);
+  if (after === made.after && losses === made.losses && findings.length === 0) return { ...made, records };
+  const said = [...made.findings, ...findings];
+  const stopped = hasError(findings);
+  return { ...made, after: stopped ? null : after, losses, findings: said, records, reckoned: made };
 }
 
 function evaluateStep(
   step: Step,
   own: readonly Billet[],
-  { shop, flows, budget }: Inputs,
+  { shop, flows, budget, records: all }: Inputs,
   others: Others,
   last: StepResult | undefined,
 ): StepResult {
+  const records = all.get(step.id) ?? NO_RECORDS;
   const { pieces, wrong } = taken(step, moveOf(step.kind).takes?.(step.parameters) ?? [], others);
   const before = pieces.length > 0 ? [...own, ...pieces] : own;
   if (wrong.length > 0) return { step, before, ...NOTHING, findings: wrong };
   const refused = budget.refuses(step, before, shop);
   if (refused.length > 0) return { step, before, ...NOTHING, findings: refused };
   const stillWaits = !last?.waits || flows.of(last.waits) === null;
-  if (
-    last &&
-    stillWaits &&
-    !overBudget(last.findings) &&
-    last.step === step &&
-    sameBillets(last.before, before)
-  )
-    return last;
+  if (last && stillWaits && !overBudget(last.findings) && last.step === step && sameAll(last.before, before))
+    return sameAll(last.records, records) ? last : asItStands(madeOf(last), records, shop);
   const amiss = outOfPlace(step, own, before);
-  return amiss.length > 0
-    ? { step, before, ...NOTHING, findings: amiss }
-    : makeStep(step, before, shop, flows);
+  const made =
+    amiss.length > 0 ? { step, before, ...NOTHING, findings: amiss } : makeStep(step, before, shop, flows);
+  return asItStands(made, records, shop);
 }
+
+/** What a step was reckoned to come to, before anything was written of it. */
+const madeOf = (result: StepResult): StepResult =>
+  result.reckoned ?? (result.records.length > 0 ? { ...result, records: NO_RECORDS } : result);
 
 const stillPowder = (title: string): Finding => ({
   code: 'powder',
@@ -199,14 +234,15 @@ const stillPowder = (title: string): Finding => ({
   remedy: { label: 'Press it solid first', insertBefore: 'consolidate' },
 });
 
-const sameBillets = (a: readonly Billet[], b: readonly Billet[]): boolean =>
-  a.length === b.length && a.every((billet, i) => billet === b[i]);
+const sameAll = <T>(a: readonly T[], b: readonly T[]): boolean =>
+  a.length === b.length && a.every((one, i) => one === b[i]);
 
 /** What a plan is worked through with. */
 interface Inputs {
   readonly shop: Shop;
   readonly flows: Flows;
   readonly budget: Budget;
+  readonly records: ReadonlyMap<string, readonly BenchRecord[]>;
 }
 
 function evaluateLane(
@@ -226,15 +262,21 @@ function evaluateLane(
       : { step, before: NO_STEEL, ...NOTHING, findings: [] };
     now = result.after;
     if (moveOf(step.kind).chooses) aside = result.aside;
-    steps.push(sameBillets(result.aside, aside) ? result : { ...result, aside });
+    if (now && aside.length > 0 && now.some((b) => b.piece?.place !== undefined))
+      aside = placedAfter(aside, result.reckoned?.after?.length);
+    steps.push(sameAll(result.aside, aside) ? result : { ...result, aside });
   }
   const ends = now ? [...now, ...aside] : NO_STEEL;
   const pieces =
-    last && sameBillets(last.ends, ends) && last.lane.id === lane.id
-      ? last.pieces
-      : markAll(ends, lane.id, mark);
+    last && sameAll(last.ends, ends) && last.lane.id === lane.id ? last.pieces : markAll(ends, lane.id, mark);
   return { lane, steps, ends, pieces };
 }
+
+/** Where pieces in hand were scrapped, those aside keep the places that they were to have after them. */
+const placedAfter = (aside: readonly Billet[], inHand: number | undefined): readonly Billet[] =>
+  inHand === undefined
+    ? aside
+    : aside.map((bar, i) => (bar.piece ? { ...bar, piece: { ...bar.piece, place: inHand + i + 1 } } : bar));
 
 /** Pieces as they were in the bar; what has no number comes first. */
 const inOrder = (pieces: readonly Billet[]): Billet[] =>
@@ -250,12 +292,13 @@ export const thereFor = (
 /** The pieces as another lane sees them, by their places, and by what is written on them; a bar that was not cut is its only piece. */
 const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] =>
   ends.map((billet, i) => {
-    const number = i + 1;
-    const written = billet.piece?.label ?? String(billet.piece?.number ?? number);
+    const number = placeAmong(billet, i);
+    const { place: _, ...known } = billet.piece ?? { number };
+    const written = billet.piece?.label ?? String(known.number);
     const label = written === String(number) ? {} : { label: written };
     return {
       ...billet,
-      piece: { fromMm: 0, toMm: billet.lengthMm, ...billet.piece, number, ...label, lane, mark },
+      piece: { fromMm: 0, toMm: billet.lengthMm, ...known, number, ...label, lane, mark },
     };
   });
 
@@ -300,7 +343,8 @@ const inCircle = (lane: Lane): LaneResult => ({
 /**
  * Works a plan through: what every step makes of the steel, what it loses, what is to be said about it. Pure. What an earlier
  * evaluation found for steps that have not changed is taken over. Flows come in through `flows`; where none are given, those
- * of the evaluation before are asked, and without one they are worked out here.
+ * of the evaluation before are asked, and without one they are worked out here. With the plan's records every step is as it stands:
+ * what came is laid over what was reckoned, and the rest goes on from there.
  */
 export function evaluate(
   plan: Plan,
@@ -312,18 +356,19 @@ export function evaluate(
   const known = new Map<string, LaneResult>(sameShop ? last.bare.map((l) => [l.lane.id, l]) : []);
   const done = new Map<string, LaneResult>();
   const others: Others = {
-    of: ({ lane, piece }) => done.get(lane)?.pieces[piece - 1],
+    of: ({ lane, piece }) => done.get(lane)?.pieces.find((b) => b.piece?.number === piece),
+    isScrapped: ({ lane, piece }) => {
+      const pieces = done.get(lane)?.pieces ?? [];
+      return (pieces.at(-1)?.piece?.number ?? 0) > pieces.length && piece <= pieces.at(-1)!.piece!.number;
+    },
     nameOf: (id) => plan.lanes.find((l) => l.id === id)?.name ?? id,
     takenBy: new Map(),
   };
-  const budget = new Budget();
+  const inputs = { shop, flows, budget: new Budget(), records: recordsByStep(plan.records) };
   const { order, circular } = lanesInOrder(plan);
   for (const lane of circular) done.set(lane.id, inCircle(lane));
   for (const lane of order)
-    done.set(
-      lane.id,
-      evaluateLane(lane, laneMark(plan, lane.id), { shop, flows, budget }, others, known.get(lane.id)),
-    );
+    done.set(lane.id, evaluateLane(lane, laneMark(plan, lane.id), inputs, others, known.get(lane.id)));
   const bare = plan.lanes.map((lane) => done.get(lane.id)!);
   const lanes = bare.map((lane) => withDemand(plan, lane));
   const goalLane = lanes.find((l) => l.lane.id === goalLaneOf(plan).id)!;

@@ -14,5 +14,6 @@ export * from './sections.ts';
 export * from './pressing.ts';
 
 export * from './gate.ts';
+export * from './held.ts';
 export * from './differences.ts';
 export * from './stored.ts';

@@ -4,10 +4,12 @@ type Content = Record<string, unknown>;
  * How a plan file of each older version becomes the next. A step that has landed is never changed.
  * 1 → 2: kiln programs, free numbers and the shop's press, forge, kiln and handles came; all may be left out.
  * 2 → 3: how a section flows may be `usual`, which was called `ideal`.
+ * 3 → 4: records of what came, and how close the shop measures; both may be left out.
  */
 const STEPS: Readonly<Record<number, (content: Content) => Content>> = {
   1: (content) => ({ ...content, version: 2 }),
   2: (content) => ({ ...withParameters(content, usualForIdeal), version: 3 }),
+  3: (content) => ({ ...content, version: 4 }),
 };
 
 const usualForIdeal = (parameters: Content): Content =>

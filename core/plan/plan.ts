@@ -4,12 +4,13 @@ import { programSchema } from '../kiln/program.ts';
 import { nameText } from '../units/names.ts';
 import { lengthMm } from '../units/quantities.ts';
 import { MOVES, MOVE_KINDS, type MoveKind, type ParametersOf, moveOf } from '../moves/index.ts';
+import { type BenchRecord, recordsSchema } from '../records/record.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
 
-/** The plan file, version 3: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
+/** The plan file, version 4: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
 export const PLAN_FORMAT = 'retablo-plan';
-export const PLAN_VERSION = 3;
+export const PLAN_VERSION = 4;
 
 /** The longest name of a piece, and of one of its bars. */
 export const MOST_NAME = 120;
@@ -59,6 +60,8 @@ export const planSchema = z
     free: z.record(z.string().max(60), z.array(z.string().max(20)).max(10)).optional(),
     kiln: z.array(programSchema).max(30, 'A plan may hold at most 30 kiln programs').optional(),
     lanes: z.array(laneSchema).min(1, 'A plan needs at least one lane').max(MOST_LANES),
+    /** What came at the bench, in any order. */
+    records: recordsSchema.optional(),
   })
   .superRefine((plan, context) => {
     const seen = new Set<string>();
@@ -82,6 +85,15 @@ export const planSchema = z
         seen.add(step.id);
       }),
     );
+    const written = plan.records?.map((r) => r.id) ?? [];
+    written.forEach((one, i) => {
+      if (written.indexOf(one) !== i)
+        context.addIssue({
+          code: 'custom',
+          path: ['records', i, 'id'],
+          message: `The id “${one}” is used twice`,
+        });
+    });
   });
 
 /** A step of one kind of move. */
@@ -116,10 +128,22 @@ export interface Goal {
   readonly thicknessMm: number;
 }
 
-export interface Plan extends Omit<z.infer<typeof planSchema>, 'lanes' | 'goal'> {
+export interface Plan extends Omit<z.infer<typeof planSchema>, 'lanes' | 'goal' | 'records'> {
   readonly goal: Goal;
   readonly lanes: readonly Lane[];
+  readonly records?: readonly BenchRecord[] | undefined;
 }
+
+/** A plan as it was made, without what came of it; the same object where nothing did. */
+export function asPlanned(plan: Plan): Plan {
+  if (!plan.records) return plan;
+  const { records: _, ...planned } = plan;
+  return planned;
+}
+
+/** A plan with what came of it. */
+export const withRecords = (plan: Plan, records: readonly BenchRecord[]): Plan =>
+  records.length > 0 ? { ...plan, records } : asPlanned(plan);
 
 /** One thing wrong with a plan that was handed in: where, and what would be right. */
 export interface Problem {
@@ -152,6 +176,9 @@ function notAPlan(file: unknown): Problem | null {
         : `version must be a whole number from 1 to ${PLAN_VERSION}; it is ${JSON.stringify(version) ?? 'missing'}`,
   };
 }
+
+/** A plan file's content brought to the newest version, before it is judged. */
+export const migratedPlan = (content: object): object => migrated(content, PLAN_VERSION) as object;
 
 /** Checks a plan file's content, an older version brought up to date first; every problem names its field. */
 export function readPlan(file: unknown): ReadPlan {

@@ -1,4 +1,5 @@
 import type { LengthDisplay } from '../units/length.ts';
+import type { BenchRecord } from '../records/record.ts';
 import type { ShopSettings } from '../shop/shop.ts';
 import type { Goal, Plan } from './plan.ts';
 
@@ -13,6 +14,16 @@ export interface StoredProject {
   readonly revision: number;
   readonly updatedAt: string;
   readonly plan: Plan;
+  /** What was written at the bench, kept beside the plan, and how much of it there is. */
+  readonly records: readonly BenchRecord[];
+  readonly log: number;
+}
+
+/** A record as it was written last; null once it was taken back. */
+export interface WrittenRecord {
+  readonly id: string;
+  readonly record: BenchRecord | null;
+  readonly written: string;
 }
 
 /** A plan as it was saved once, and what the maker calls it. */
@@ -33,14 +44,15 @@ export const VERDICTS = ['reached', 'short', 'unfinished', 'no bar', 'not worked
 export type Verdict = (typeof VERDICTS)[number];
 
 /** What the shelf shows of a piece without opening its plan. */
-export interface ProjectHead extends Omit<StoredProject, 'plan'> {
+export interface ProjectHead extends Omit<StoredProject, 'plan' | 'records'> {
   readonly goal: Goal | null;
   /** When it was taken off the shelf; null while it is on it. */
   readonly removedAt: string | null;
   readonly lengths: LengthDisplay | null;
-  /** Of which revision there is a picture, and how that one stands to its goal; null until one is made. */
+  /** Of which revision, and how much of the log, there is a picture, and how that one stands to its goal; null until one is made. */
   readonly preview: {
     readonly revision: number;
+    readonly log: number;
     readonly verdict: Verdict;
     readonly hasPicture: boolean;
   } | null;

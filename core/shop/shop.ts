@@ -13,6 +13,7 @@ import {
   rateKPerH,
   share,
   temperatureC,
+  weightKg,
 } from '../units/quantities.ts';
 import { type Material, materialSchema } from '../materials/material.ts';
 import { MATERIALS } from '../materials/table.ts';
@@ -63,6 +64,13 @@ export const kilnSchema = z.strictObject({
   lagS: plainNumber('Thermocouple lags', 0, 600, 's').default(40),
 });
 
+/** How close the shop measures: sections by the caliper, lengths by the rule, mass by the scale. Common practice, no source. */
+export const measuringSchema = z.strictObject({
+  caliperMm: lengthWithinMm('Caliper, right to', 0.005, 2, { fine: true }).default(0.05),
+  ruleMm: lengthWithinMm('Rule, right to', 0.05, 5, { fine: true }).default(0.5),
+  scaleKg: weightKg('Scale, right to', 0.0001, 1).default(0.005),
+});
+
 const against = (kind: HotClass, label: string) => {
   const { cMPa, fromC, toC, within, by } = HOT_WORKING[kind];
   const row = `${cMPa[0]} to ${cMPa[1]} MPa from ${fromC} to ${toC} °C, ± ${Math.round(100 * within)} %`;
@@ -110,6 +118,7 @@ export const shopSchema = z.strictObject({
   forge: forgeSchema.default(() => forgeSchema.parse({})),
   kiln: kilnSchema.default(() => kilnSchema.parse({})),
   hot: hotSchema.default(() => hotSchema.parse({})),
+  measuring: measuringSchema.default(() => measuringSchema.parse({})),
   handles: z
     .array(handleSchema)
     .min(1, 'Name at least one handle bar')

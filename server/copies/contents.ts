@@ -18,7 +18,7 @@ import {
 import { type Material, materialSchema } from '../../core/materials/material.ts';
 import { type ShopSettings, shopSchema } from '../../core/shop/shop.ts';
 import { type RackBar, rackBarSchema } from '../../core/stock/rackBar.ts';
-import { PlanRevision, Project, RackRow, Setup, ShopMaterial } from '../database.ts';
+import { BenchRow, PlanRevision, Project, RackRow, Setup, ShopMaterial } from '../database.ts';
 import { ApiError } from '../errors.ts';
 import type { CopyFile } from './copyFile.ts';
 import { asFile, sha256Of } from './write.ts';
@@ -91,6 +91,22 @@ const revisionHere = ({ id, revision }: Project, transaction?: Transaction): Pro
 export const digestsThere = (copy: CopyFile, { id, revisions }: KeptPiece): string[] =>
   revisions.map(({ revision }) => copy.sha256(revisionFile(id, revision)));
 
+/** Records of a copy that are not here, or were changed later than those here. */
+export async function freshRecords(
+  projectId: string,
+  records: KeptPiece['records'],
+  transaction?: Transaction,
+): Promise<KeptPiece['records']> {
+  if (records.length === 0) return [];
+  const rows = await BenchRow.findAll({
+    attributes: ['id', 'written'],
+    where: { projectId },
+    ...(transaction && { transaction }),
+  });
+  const here = new Map(rows.map(({ id, written }) => [id, written.getTime()]));
+  return records.filter(({ id, written }) => new Date(written).getTime() > (here.get(id) ?? -Infinity));
+}
+
 /** In a transaction the piece that is here is held as it is until that ends. */
 export async function standing(
   copy: CopyFile,
@@ -110,6 +126,11 @@ export async function standing(
   // It went another way, and was put beside before.
   if (how === 'different' && (await digestsHere(besideId(piece.id, newest), transaction)).includes(newest))
     how = 'older';
+  else if (
+    (how === 'same' || how === 'older') &&
+    (await freshRecords(piece.id, piece.records, transaction)).length > 0
+  )
+    how = 'newer';
   return {
     id: piece.id,
     name: piece.name,

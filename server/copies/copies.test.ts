@@ -5,7 +5,9 @@ import { strFromU8, unzipSync, zipSync } from 'fflate';
 import { Client } from 'pg';
 import { afterAll, expect, it } from 'vitest';
 import { type CopyChoice, type CopyContents, usualChoice } from '../../core/copies/standing.ts';
+import type { BenchRecord } from '../../core/records/record.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
+import { cameOf } from '../../core/tests/records.ts';
 import { openDatabase } from '../database.ts';
 import { demoFiles } from '../demo/index.ts';
 import { type Serving, serve } from '../serve.ts';
@@ -64,7 +66,14 @@ function shopOf(own: Serving) {
     expect(saved.status).toBe(200);
     return id as string;
   };
-  return { call, out, look, bring, piece, save };
+  const write = async (name: string, lengthMm: number) => {
+    const { id, plan } = await piece(name);
+    const record = cameOf(plan.lanes[0].steps[0].id, [{ piece: '1', lengthMm }], lengthMm);
+    expect(
+      (await call('PUT', `/projects/${id}/records/${record.id}`, { record, written: record.written })).status,
+    ).toBe(200);
+  };
+  return { call, out, look, bring, piece, save, write };
 }
 
 type Shop = ReturnType<typeof shopOf>;
@@ -78,7 +87,8 @@ async function everything({ call }: Shop) {
     const plans = [];
     for (const r of revisions)
       plans.push((await call('GET', `/projects/${id}/revisions/${r.revision}`)).body.plan);
-    pieces.push({ id, name, state, revision, updatedAt, revisions, plans });
+    const { records } = (await call('GET', `/projects/${id}`)).body;
+    pieces.push({ id, name, state, revision, updatedAt, revisions, plans, records });
   }
   const setups = (await call('GET', '/shop/setups')).body.setups.map((s: { settings: object }) => s.settings);
   const { bars } = (await call('GET', '/shop/rack')).body;
@@ -100,6 +110,7 @@ it('takes everything to another machine, with its history, and finds nothing new
   const { zip, before } = await at(first, async (shop) => {
     const id = await shop.save('Salt Marsh', { notes: 'Before the second four-way' });
     await shop.call('PATCH', `/projects/${id}/revisions/2`, { mark: 'good' });
+    await shop.write('Salt Marsh', 190);
     return { zip: await shop.out(), before: await everything(shop) };
   });
   expect(before.pieces.find((p) => p.name === 'Salt Marsh')!.revisions[0].mark).toBe('good');
@@ -167,6 +178,27 @@ it('goes on from what is here, and puts beside what went another way, once', asy
   // On the first machine the piece beside is new, another went on, and the third went another way.
   const { taken } = await at(there, ({ bring }) => bring(back));
   expect(taken).toMatchObject({ added: 1, wentOn: 1, beside: 1 });
+});
+
+it('brings records that are not here though the plan is the same, and takes none away', async () => {
+  const here = await demoShop();
+  const first = await zipOf(here);
+  const there = await emptyShop();
+  const zip = await at(there, async (shop) => {
+    await shop.bring(first);
+    await shop.write('Salt Marsh', 190);
+    return shop.out();
+  });
+  await at(here, async (shop) => {
+    await shop.write('Salt Marsh', 185);
+    const { contents } = await shop.bring(zip);
+    expect(contents.pieces.find((p) => p.name === 'Salt Marsh')!.standing).toBe('newer');
+    const lengths = async () =>
+      (await shop.piece('Salt Marsh')).records.map((r: BenchRecord) => r.pieces![0].lengthMm);
+    expect(await lengths()).toEqual([185, 190]);
+    expect((await shop.bring(zip)).contents.pieces.every((p) => p.standing !== 'newer')).toBe(true);
+    expect(await lengths()).toEqual([185, 190]);
+  });
 });
 
 it('takes of the shop only what is asked for', async () => {
@@ -248,7 +280,9 @@ it('copies what is there before the tables change, and that can be looked into a
   const before = await at(url, everything);
   const client = new Client({ connectionString: url });
   await client.connect();
-  await client.query('ALTER TABLE projects DROP COLUMN removed_at');
+  await client.query('ALTER TABLE projects DROP COLUMN removed_at, DROP COLUMN log');
+  await client.query('ALTER TABLE previews DROP COLUMN log');
+  await client.query('DROP TABLE bench_records');
   await client.query(`DELETE FROM migrations WHERE name >= '009'`);
   await client.end();
   const copiesDir = join(dir, 'updates');

@@ -3,13 +3,23 @@ import { type KeptPiece, pictureFile, revisionFile } from '../../core/copies/cop
 import type { CopyChoice, TakenIn } from '../../core/copies/standing.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
 import { type Plan, nameWith, readPlan } from '../../core/plan/index.ts';
-import { PlanRevision, Preview, Project, RackRow, Setup, ShopMaterial, Taking } from '../database.ts';
+import {
+  BenchRow,
+  PlanRevision,
+  Preview,
+  Project,
+  RackRow,
+  Setup,
+  ShopMaterial,
+  Taking,
+} from '../database.ts';
 import {
   type LyingBar,
   type ShopParts,
   besideId,
   digestsHere,
   digestsThere,
+  freshRecords,
   keptPieceOf,
   lying,
   piecesOf,
@@ -79,11 +89,27 @@ async function putPiece(
   );
   const numberOf = (revision: number) => revision;
   const plan = await putRevisions(copy, piece, revisions, { id, numberOf, transaction });
-  await Project.update(headOf(plan), { where: { id }, silent: true, transaction });
+  const log = await putRecords(piece, { id, log: 0 }, transaction);
+  await Project.update({ ...headOf(plan), log }, { where: { id }, silent: true, transaction });
   if (id !== piece.id) return renamed(id, { ...(plan as Plan), name }, transaction);
   if (!preview) return;
   const picture = copy.has(pictureFile(id)) ? await copy.part(pictureFile(id)) : null;
   await Preview.create({ projectId: id, ...preview, picture }, { transaction });
+}
+
+/** What was written at the bench and is not here, or was changed later than here; how much is then written in all. */
+async function putRecords(
+  { records }: KeptPiece,
+  { id: projectId, log }: Pick<Project, 'id' | 'log'>,
+  transaction: Transaction,
+): Promise<number> {
+  let next = log;
+  for (const { id, record, written } of await freshRecords(projectId, records, transaction))
+    await BenchRow.upsert(
+      { projectId, id, record, written: new Date(written), log: ++next },
+      { transaction },
+    );
+  return next;
 }
 
 /** One more revision, in which the plan has its piece's new name. */
@@ -102,15 +128,17 @@ async function putTaken({ id, taken }: KeptPiece, transaction: Transaction): Pro
 async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction): Promise<void> {
   const here = (await Project.findByPk(piece.id, { transaction }))!;
   const ours = (await digestsHere(piece.id, transaction)).at(-1)!;
-  const later = piece.revisions.slice(digestsThere(copy, piece).lastIndexOf(ours) + 1);
+  const known = digestsThere(copy, piece).lastIndexOf(ours);
+  // A copy whose plan is older than the one here may still hold records that are not.
+  const later = known < 0 ? [] : piece.revisions.slice(known + 1);
   const numberOf = (_: number, i: number) => here.revision + 1 + i;
   const plan = await putRevisions(copy, piece, later, { id: here.id, numberOf, transaction });
   await here.update(
     {
-      name: piece.name,
+      log: await putRecords(piece, here, transaction),
+      ...(later.length > 0 && { name: piece.name, ...headOf(plan) }),
       revision: here.revision + later.length,
       removedAt: piece.removedAt === null ? null : here.removedAt,
-      ...headOf(plan),
     },
     { transaction },
   );

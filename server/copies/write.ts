@@ -73,6 +73,12 @@ async function keptPiece(tables: Tables, head: Row): Promise<KeptPiece> {
     head.id,
   ]);
   const [taking] = await tables.rows('takings', ['taken', 'at'], 'WHERE project_id = $1', [head.id]);
+  const records = await tables.rows(
+    'bench_records',
+    ['id', 'record', 'written'],
+    'WHERE project_id = $1 ORDER BY log',
+    [head.id],
+  );
   return {
     id: head.id as string,
     name: head.name as string,
@@ -84,6 +90,11 @@ async function keptPiece(tables: Tables, head: Row): Promise<KeptPiece> {
       revision: r.revision as number,
       savedAt: iso(r.saved_at),
       mark: r.mark as string | null,
+    })),
+    records: records.map((r) => ({
+      id: r.id as string,
+      record: r.record as KeptPiece['records'][number]['record'],
+      written: iso(r.written),
     })),
     preview: preview ? (preview as KeptPiece['preview']) : null,
     taken: taking

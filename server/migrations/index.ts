@@ -6,6 +6,7 @@ import { previews } from './004-previews.ts';
 import { saves } from './007-saves.ts';
 import { history } from './008-history.ts';
 import { removed } from './009-removed.ts';
+import { records } from './011-records.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -27,4 +28,5 @@ export const migrations: readonly Migration[] = [
   removed,
   // An accordion leans as it is cut.
   drawnAnew('010-drawn-anew'),
+  records,
 ];

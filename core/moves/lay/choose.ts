@@ -19,6 +19,10 @@ type P = z.infer<typeof parameters>;
 /** What pieces that lie aside are called: no saw numbers so. */
 const ASIDE = 'S';
 
+/** Its place among all that the lane was to have: where some were scrapped, pieces that were never renumbered tell by their numbers. */
+const placeOf = (bar: Billet, index: number, gone: boolean): number =>
+  gone ? (bar.piece?.number ?? index + 1) : index + 1;
+
 interface Chosen {
   readonly bar: Billet;
   readonly chosen: boolean;
@@ -37,13 +41,22 @@ function chosenOf(before: readonly Billet[], p: P): Chosen[] {
     taken.add(`${ASIDE}${number}`);
     return `${ASIDE}${number}`;
   };
+  const gone = before.some((bar) => bar.piece?.place !== undefined);
+  const wanted = [...p.pieces].sort((a, b) => a - b);
   return before.map((bar, i) => {
-    const chosen = p.pieces.includes(i + 1);
+    const at = placeOf(bar, i, gone);
+    const chosen = p.pieces.includes(at);
     const wasAside = bar.piece?.aside === true;
     const whole = { fromMm: 0, toMm: bar.lengthMm, number: 1 };
     const piece = chosen
-      ? bar.piece && { ...bar.piece, aside: false }
-      : { ...whole, ...bar.piece, label: nameAside(bar), aside: true };
+      ? bar.piece && { ...bar.piece, aside: false, ...(gone && { place: wanted.indexOf(at) + 1 }) }
+      : {
+          ...whole,
+          ...bar.piece,
+          label: nameAside(bar),
+          aside: true,
+          ...(gone && { place: wanted.length + at - wanted.filter((w) => w < at).length }),
+        };
     return { bar: { ...bar, piece }, chosen, was: nameIn(bar, before), wasAside };
   });
 }
@@ -68,9 +81,11 @@ export const choose = defineMove({
   check(before, p) {
     if (before.length < 2)
       return [error('only piece', 'There is one piece here: none can be set aside. Cut or rip it first.')];
-    const missing = p.pieces.filter((n) => n > before.length);
+    const gone = before.some((bar) => bar.piece?.place !== undefined);
+    const places = new Set(before.map((bar, i) => placeOf(bar, i, gone)));
+    const missing = p.pieces.filter((n) => !places.has(n));
     if (missing.length > 0) {
-      const there = p.pieces.filter((n) => n <= before.length);
+      const there = p.pieces.filter((n) => places.has(n));
       return [
         error(
           'not there',

@@ -7,6 +7,7 @@ import {
   type ShelfQuery,
   type StoredProject,
   type TakenBar,
+  type WrittenRecord,
   nameWith,
 } from '../../../core/plan/index.ts';
 
@@ -78,8 +79,9 @@ export const api = {
       'GET',
       `/projects?${new URLSearchParams({ search, state, sort, offset: String(offset), limit: String(limit) })}`,
     ),
-  /** The small picture of a revision. */
-  pictureUrl: (id: string, revision: number): string => `/api/projects/${id}/picture?revision=${revision}`,
+  /** The small picture of a revision, with so much of its log. */
+  pictureUrl: (id: string, { revision, log }: { revision: number; log: number }): string =>
+    `/api/projects/${id}/picture?revision=${revision}.${log}`,
   copy: async (id: string) => {
     const { plan } = await api.get(id);
     return api.create({ ...plan, name: nameWith(plan.name, ' (copy)') });
@@ -93,6 +95,13 @@ export const api = {
       { expectedRevision: revision, saveId, afterSaves, plan },
       keepalive,
     ),
+  /** Writes a record of the bench, or takes it back. */
+  write: (projectId: string, { id, record, written }: WrittenRecord) =>
+    request<{ log: number }>('PUT', `/projects/${projectId}/records/${encodeURIComponent(id)}`, {
+      record,
+      written,
+    }),
+  eventsUrl: (id: string, after: number): string => `/api/projects/${id}/events?after=${after}`,
   revisions: (id: string) =>
     request<{ revisions: Revision[] }>('GET', `/projects/${id}/revisions`).then((a) => a.revisions),
   planThen: (id: string, revision: number) =>

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { MOST_UNANSWERED, type Plan, type StoredProject } from '../../../core/plan/index.ts';
 import { RequestError, api } from './api.ts';
+import { hear, openLog } from './records.ts';
 import { editPlan, openProject, usePlanStore } from './planStore.ts';
 import { type Unsaved, forgetOwn, keepUnsaved, taken, useWaiting } from './unsaved.ts';
 
@@ -85,11 +86,26 @@ function failed(error: unknown): void {
 export function openWith(project: StoredProject, edit: Unsaved | null): void {
   unanswered = edit?.afterSaves ?? [];
   openProject(project);
+  void openLog(project.id, project.records, project.log);
   if (!edit) return;
   // The page that made it may have sent it as it was left.
   sent(edit.saveId);
   current = edit;
   usePlanStore.setState({ plan: edit.plan, revision: edit.revision, save: { kind: 'unsaved' } });
+}
+
+/** Takes over a newer plan of the open piece where nothing here is unsaved; what is selected stays, and undo leads back. */
+export function takeNewer({ id, plan, revision, updatedAt, records, log }: StoredProject): void {
+  const now = usePlanStore.getState();
+  if (now.projectId !== id) return;
+  hear(
+    id,
+    records.map((record) => ({ id: record.id, record, written: record.written })),
+    log,
+  );
+  if (revision <= now.revision || now.save.kind !== 'saved') return;
+  unanswered = [];
+  usePlanStore.setState({ plan, revision, save: { kind: 'saved', at: new Date(updatedAt) } });
 }
 
 /** After a conflict: mine over theirs, as a new revision of theirs. */

@@ -7,7 +7,9 @@ import {
   type StepChange,
   type Problem,
   MOST_LANE_NAME,
+  asPlanned,
   goalLaneOf,
+  heldProblems,
   nameWith,
   refusedOf,
   withParameters,
@@ -15,6 +17,8 @@ import {
   type StoredProject,
 } from '../../../core/plan/index.ts';
 import type { Material } from '../../../core/materials/material.ts';
+
+import { useRecords } from './records.ts';
 
 export type SaveState =
   | { kind: 'saved'; at: Date | null }
@@ -64,9 +68,12 @@ let lastEdit = { what: '', at: 0 };
  */
 export function editPlan(change: (plan: Plan) => Plan, what: string): void {
   const { plan: before, save } = usePlanStore.getState();
-  const plan = before && change(before);
+  const changed = before && change(before);
+  // What came at the bench is kept beside the plan.
+  const plan = changed && asPlanned(changed);
   if (!before || !plan || plan === before) return;
-  const refused = refusedOf(before, plan);
+  const { records } = useRecords.getState();
+  const refused = [...refusedOf(before, plan), ...heldProblems(before, plan, records)];
   if (refused.length > 0) return usePlanStore.setState({ refused });
   const now = performance.now();
   const together = what === lastEdit.what && now - lastEdit.at < TOGETHER_MS;
@@ -90,7 +97,7 @@ export const undo = (): void => travel('undo');
 export const redo = (): void => travel('redo');
 
 /** Opens a stored project, forgetting the history of the one before. */
-export function openProject(project: StoredProject): void {
+export function openProject(project: Omit<StoredProject, 'records' | 'log'>): void {
   usePlanStore.setState({
     projectId: project.id,
     revision: project.revision,

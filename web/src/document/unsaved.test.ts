@@ -57,7 +57,16 @@ function serving(
 
 const open = (edit: Unsaved | null = null) =>
   openWith(
-    { id: 'p', name: 'Trial', state: 'planning', revision: 3, updatedAt: new Date(0).toISOString(), plan },
+    {
+      id: 'p',
+      name: 'Trial',
+      state: 'planning',
+      revision: 3,
+      updatedAt: new Date(0).toISOString(),
+      plan,
+      records: [],
+      log: 0,
+    },
     edit,
   );
 

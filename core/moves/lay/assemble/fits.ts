@@ -1,4 +1,5 @@
-import { type Billet, pieceName } from '../../../billet/billet.ts';
+import { type Billet, atPlace, pieceName } from '../../../billet/billet.ts';
+import { list } from '../../../instruct/said.ts';
 import { orientationNamed } from '../../../geometry/orientation.ts';
 import { wedgeOf } from '../../../geometry/shapes.ts';
 import { type Shop } from '../../../shop/shop.ts';
@@ -20,9 +21,22 @@ export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
         { parameter: 'places' },
       ),
     );
-  const own = before.filter(isOwn).length;
-  const highest = Math.max(0, ...places.filter((place) => place.lane === undefined).map((l) => l.piece));
-  if (highest > own)
+  const there = before.filter(isOwn);
+  const own = there.length;
+  const asked = places.filter((place) => place.lane === undefined).map((l) => l.piece);
+  const highest = Math.max(0, ...asked);
+  const scrapped = there.some((bar) => bar.piece?.place !== undefined)
+    ? asked.filter((piece) => !atPlace(there, piece))
+    : [];
+  if (scrapped.length > 0)
+    findings.push(
+      error(
+        'piece gone',
+        `${p.columns} × ${p.rows} lays piece ${list(scrapped.map(String))}, which is scrapped: ${plural(own, 'piece')} left. Lay fewer, or a piece of another bar in its place.`,
+        { parameter: 'places' },
+      ),
+    );
+  else if (highest > own)
     findings.push(
       error(
         'too few',

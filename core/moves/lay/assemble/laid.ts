@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Billet, type Removal, sizeOf } from '../../../billet/billet.ts';
+import { type Billet, type Removal, atPlace, sizeOf } from '../../../billet/billet.ts';
 import { grindFace } from '../../../billet/removal.ts';
 import { SIDES } from '../../../instruct/action.ts';
 import { addVolumes } from '../../../materials/volumes.ts';
@@ -86,7 +86,7 @@ export const isOwn = (billet: Billet): boolean => billet.piece?.lane === undefin
 /** The piece that a place asks for. */
 export const pieceAt = (before: readonly Billet[], place: Placed): Billet | undefined =>
   place.lane === undefined
-    ? before.filter(isOwn)[place.piece - 1]
+    ? atPlace(before.filter(isOwn), place.piece)
     : before.find((b) => b.piece?.lane === place.lane && b.piece?.number === place.piece);
 
 /** Wedges have their places round the middle: of a layout that is written out by itself only the rolling holds for them, every other one. */

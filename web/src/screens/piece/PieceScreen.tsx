@@ -28,6 +28,8 @@ import { PlanHeader } from './PieceHead.tsx';
 import { StepColumn } from '../plan/StepColumn.tsx';
 import { openWith, useAutosave } from '../../document/autosave.ts';
 import { paintAhead } from '../../document/workers/host.ts';
+import { asItStands, closeLog } from '../../document/records.ts';
+import { useNews } from '../../document/useNews.ts';
 import { takeOver } from '../../document/unsaved.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { evaluated, useEvaluation } from '../../document/useEvaluation.ts';
@@ -55,7 +57,16 @@ async function opened(id: string) {
     if (!edit || !away) throw error;
     const { plan, revision, at } = edit;
     const updatedAt = new Date(at).toISOString();
-    const project: StoredProject = { id, name: plan.name, state: 'planning', revision, updatedAt, plan };
+    const project: StoredProject = {
+      id,
+      name: plan.name,
+      state: 'planning',
+      revision,
+      updatedAt,
+      plan,
+      records: [],
+      log: 0,
+    };
     return { project, edit };
   }
 }
@@ -67,7 +78,7 @@ export function Component() {
     queryKey: ['project', id],
     queryFn: async () => {
       const found = await opened(id);
-      const plan = found.edit?.plan ?? found.project.plan;
+      const plan = asItStands(found.edit?.plan ?? found.project.plan, found.project.records);
       paintAhead(plan);
       // Here, so that the page has to draw only what is worked out.
       evaluated(plan);
@@ -83,7 +94,10 @@ export function Component() {
       openWith(query.data.project, query.data.edit);
   }, [query.data]);
   useEffect(
-    () => () => usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null }),
+    () => () => {
+      usePlanStore.setState({ projectId: null, plan: null, selectedId: null, laneId: null });
+      closeLog();
+    },
     [],
   );
   if (query.isError) return <Unopened id={id} title="This piece cannot be opened" error={query.error} />;
@@ -102,6 +116,7 @@ function OpenPlan() {
   const View = view === undefined ? undefined : VIEWS[view];
   const showHelp = useCallback(() => setHelp(true), []);
   useAutosave();
+  useNews();
   useKeys(showHelp);
   const evaluation = useEvaluation();
   useRefusals();

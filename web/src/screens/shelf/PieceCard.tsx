@@ -33,7 +33,7 @@ const VERDICTS: Record<Verdict | 'unknown', { icon: typeof ErrorIcon; words: str
 /** A piece on the shelf. Its picture and verdict are of its newest revision, or it is said that they are being made. */
 export function PieceCard({ piece }: { piece: ProjectHead }) {
   const { preview, goal, lengths } = piece;
-  const isCurrent = preview?.revision === piece.revision;
+  const isCurrent = preview?.revision === piece.revision && preview.log === piece.log;
   const { icon: Icon, words, colour } = VERDICTS[isCurrent ? preview.verdict : 'unknown'];
   return (
     <Box component="li" sx={{ listStyle: 'none', position: 'relative' }}>
@@ -88,7 +88,7 @@ function Face({ piece: { id, name, preview }, isCurrent }: { piece: ProjectHead;
   return (
     <Box sx={{ height: PICTURE.height, display: 'grid', placeContent: 'end center' }}>
       <img
-        src={api.pictureUrl(id, preview.revision)}
+        src={api.pictureUrl(id, preview)}
         alt={`${name}, as it would be`}
         loading="lazy"
         style={{ maxWidth: PICTURE.width, maxHeight: PICTURE.height, opacity: isCurrent ? 1 : 0.4 }}

@@ -42,7 +42,9 @@ function useShelf(wanted: Wanted) {
     placeholderData: (before) => before,
     staleTime: 0,
     refetchInterval: ({ state: { data } }) =>
-      data?.pages.some((p) => p.projects.some((h) => h.preview?.revision !== h.revision))
+      data?.pages.some((p) =>
+        p.projects.some((h) => h.preview?.revision !== h.revision || h.preview.log !== h.log),
+      )
         ? LOOK_AGAIN_MS
         : false,
   });

@@ -15,10 +15,11 @@ const HEAD: ProjectHead = {
   state: 'planning',
   removedAt: null,
   revision: 7,
+  log: 0,
   updatedAt: new Date(0).toISOString(),
   goal: { lengthMm: 280, widthMm: 36, thicknessMm: 4.5 },
   lengths: { unit: 'mm', division: 0.5 },
-  preview: { revision: 7, verdict: 'reached', hasPicture: true },
+  preview: { revision: 7, log: 0, verdict: 'reached', hasPicture: true },
 };
 
 const card = (some: Partial<ProjectHead> = {}) =>
@@ -73,7 +74,7 @@ describe('a piece on the shelf', () => {
   });
 
   it('with nothing planned says so, and that there is no bar', () => {
-    card({ preview: { revision: 7, verdict: 'no bar', hasPicture: false } });
+    card({ preview: { revision: 7, log: 0, verdict: 'no bar', hasPicture: false } });
     expect(screen.getByText('nothing planned yet')).toBeTruthy();
     expect(screen.getByText('No finished bar yet')).toBeTruthy();
   });

@@ -8,6 +8,7 @@ import {
   hotSchema,
   handleSchema,
   kilnSchema,
+  measuringSchema,
   pressSchema,
   shopSchema,
 } from '../../../../core/shop/shop.ts';
@@ -31,7 +32,7 @@ const of = quantitiesOf(shopSchema);
 const isPress = ({ kind }: ShopSettings['press']): boolean => kind === 'press';
 const PRESS_ONLY = { ratingKN: isPress, ramMmPerS: isPress, friction: isPress } as const;
 
-const PARTS = { press: pressSchema, forge: forgeSchema, kiln: kilnSchema, hot: hotSchema };
+const PARTS = { press: pressSchema, forge: forgeSchema, kiln: kilnSchema, hot: hotSchema, measuring: measuringSchema };
 
 /** What the shop's machines take and can do: every number that a plan is worked out with. */
 export function ShopForm({ shop, change }: ShopFormProps) {
@@ -75,6 +76,7 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       </Column>
       <Column>
         <Section title="Forge">{part('forge')}</Section>
+        <Section title="Measuring">{part('measuring')}</Section>
         <Section title="Stock">
           {own(['stockLengthMm', 'keepMm'])}
           <WordField

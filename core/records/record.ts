@@ -1,0 +1,132 @@
+import { z } from 'zod';
+import { CROP_REASONS } from '../instruct/action.ts';
+import { nameText } from '../units/names.ts';
+import {
+  MOST_LENGTH_MM,
+  MOST_SECTION_MM,
+  angleDeg,
+  choice,
+  count,
+  lengthMm,
+  lengthOrNoneMm,
+  plainNumber,
+  temperatureC,
+  weightKg,
+} from '../units/quantities.ts';
+
+/** An instant as ISO 8601 writes it, in UTC. */
+const instant = (what: string) => z.iso.datetime(`${what} must be an instant such as 2026-01-31T12:00:00Z`);
+
+const words = (most: number, what: string) => z.string().max(most, `${what}: at most ${most} letters`);
+
+export const SCRAP_REASONS = {
+  cracked: 'cracked',
+  open: 'a weld stayed open',
+  burnt: 'burnt',
+  slipped: 'slid off, or lost its shape',
+  misplaced: 'sawn or laid wrongly',
+  lost: 'lost',
+} as const;
+
+export const RECORD_KINDS = { came: 'what came', test: 'a test piece', deviation: 'done otherwise' } as const;
+
+/** What an end showed: its section, how far the pattern has turned (counter-clockwise, seen on end B), how much of it is spoilt. mm, degrees. */
+const endSchema = z.strictObject({
+  widthMm: lengthMm('Width at the end', MOST_SECTION_MM, { fine: true }).optional(),
+  heightMm: lengthMm('Height at the end', MOST_SECTION_MM, { fine: true }).optional(),
+  turnedDeg: angleDeg('Pattern turned', -90, 90).optional(),
+  spoiltMm: lengthOrNoneMm('Distorted', 4 * MOST_SECTION_MM).optional(),
+});
+
+/** What came of one piece, named by what is written on it: only what was measured is there. mm, kg, degrees. */
+export const pieceCameSchema = z.strictObject({
+  piece: nameText(20, 'A piece needs its number'),
+  widthMm: lengthMm('Width', MOST_SECTION_MM, { fine: true }).optional(),
+  heightMm: lengthMm('Height', MOST_SECTION_MM, { fine: true }).optional(),
+  lengthMm: lengthMm('Length', MOST_LENGTH_MM).optional(),
+  massKg: weightKg('Weight', 0.001, 2000).optional(),
+  endA: endSchema.optional(),
+  endB: endSchema.optional(),
+  leansDeg: angleDeg('Leans to the right', -40, 40).optional(),
+  cropped: z
+    .strictObject({
+      endAMm: lengthOrNoneMm('Cut back, end A', 4 * MOST_SECTION_MM),
+      endBMm: lengthOrNoneMm('Cut back, end B', 4 * MOST_SECTION_MM),
+      why: choice('Why', CROP_REASONS).optional(),
+    })
+    .optional(),
+  scrapped: choice('Scrapped', SCRAP_REASONS).optional(),
+});
+
+/** A photograph and what it shows. */
+const pictureSchema = z.strictObject({
+  id: z.uuid('A photograph is named by its id'),
+  shows: words(200, 'What a photograph shows'),
+  piece: z.string().max(20).optional(),
+});
+
+/** What came of a step: one entry of the log. docs/plan-format.md. */
+export const recordSchema = z.strictObject({
+  id: z.string().min(1, 'An id cannot be empty').max(60),
+  step: z.string().min(1, 'A record belongs to a step').max(60),
+  kind: choice('Kind', RECORD_KINDS),
+  began: instant('began'),
+  /** Missing while it is being done. */
+  ended: instant('ended').optional(),
+  /** When it was last changed: of two that are not alike the later one counts. */
+  written: instant('written'),
+  by: nameText(60, 'Who wrote it needs a name').optional(),
+  pieces: z.array(pieceCameSchema).max(400).optional(),
+  heats: count('Heats', 0, 200).optional(),
+  passes: count('Passes', 0, 2000).optional(),
+  minutesAtHeat: plainNumber('At heat', 0, 10_000, 'min').optional(),
+  hottestC: temperatureC('Hottest', 20, 1600).optional(),
+  /** Which lines of the instruction are done, from 0. */
+  ticked: z.array(z.int().min(0).max(2000)).max(2000).optional(),
+  pictures: z.array(pictureSchema).max(60, 'At most 60 photographs to a record').optional(),
+  remark: words(4000, 'A remark').optional(),
+});
+
+export type BenchRecord = z.infer<typeof recordSchema>;
+export type PieceCame = z.infer<typeof pieceCameSchema>;
+export type EndCame = z.infer<typeof endSchema>;
+
+/** More records than any piece was made with. */
+export const MOST_RECORDS = 4000;
+
+export const recordsSchema = z
+  .array(recordSchema)
+  .max(MOST_RECORDS, `A plan may hold at most ${MOST_RECORDS} records`);
+
+const byTime = (a: BenchRecord, b: BenchRecord): number =>
+  a.began < b.began ? -1 : a.began > b.began ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
+
+/** Records in the order in which things were done, whatever order they were entered in. */
+export const inTime = (records: readonly BenchRecord[]): BenchRecord[] => [...records].sort(byTime);
+
+/** Those that count for the bar itself: a test piece is another. */
+export const ofTheBar = (records: readonly BenchRecord[]): BenchRecord[] =>
+  records.filter((r) => r.kind !== 'test');
+
+/** A step is done when something of it has ended and nothing of it is still being done. */
+export function isDone(records: readonly BenchRecord[]): boolean {
+  const own = ofTheBar(records);
+  return own.length > 0 && own.every((r) => r.ended !== undefined);
+}
+
+const NONE: readonly BenchRecord[] = [];
+
+/** The records of each step, in time. */
+export function recordsByStep(records: readonly BenchRecord[] = NONE): ReadonlyMap<string, BenchRecord[]> {
+  const by = new Map<string, BenchRecord[]>();
+  for (const record of inTime(records)) {
+    const own = by.get(record.step);
+    if (own) own.push(record);
+    else by.set(record.step, [record]);
+  }
+  return by;
+}
+
+/** The steps that are done. */
+export const doneSteps = (records: readonly BenchRecord[] = NONE): ReadonlySet<string> =>
+  new Set([...recordsByStep(records)].filter(([, own]) => isDone(own)).map(([step]) => step));

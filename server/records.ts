@@ -1,0 +1,93 @@
+import { EventEmitter } from 'node:events';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { WrittenRecord } from '../core/plan/index.ts';
+import { type BenchRecord, MOST_RECORDS } from '../core/records/record.ts';
+import { BenchRow, Project } from './database.ts';
+import { ApiError } from './errors.ts';
+
+/** What pages that have a piece open are told of. */
+export type News =
+  | { readonly what: 'records'; readonly log: number; readonly records: readonly WrittenRecord[] }
+  | { readonly what: 'plan'; readonly revision: number };
+
+const writtenOf = ({ id, record, written }: BenchRow): WrittenRecord => ({
+  id,
+  record,
+  written: written.toISOString(),
+});
+
+/** What was written at the bench. Records never conflict: each has its id, and of two with one id the later written counts. */
+export class RecordStore {
+  private readonly sequelize: Sequelize;
+  private readonly emitter = new EventEmitter().setMaxListeners(0);
+  constructor(sequelize: Sequelize) {
+    this.sequelize = sequelize;
+  }
+
+  /** All of a piece that stand, in the order they were first written. */
+  async of(projectId: string, transaction?: Transaction): Promise<BenchRecord[]> {
+    const rows = await BenchRow.findAll({ where: { projectId }, order: [['log', 'ASC']], transaction });
+    return rows.flatMap(({ record }) => record ?? []);
+  }
+
+  /** What was written since so many were. */
+  async since(projectId: string, log: number): Promise<News> {
+    const rows = await BenchRow.findAll({
+      where: { projectId, log: { [Op.gt]: log } },
+      order: [['log', 'ASC']],
+    });
+    return { what: 'records', log: rows.at(-1)?.log ?? log, records: rows.map(writtenOf) };
+  }
+
+  /**
+   * Writes, changes or takes back (null) a record. One that was changed later stays as it is: the same may be sent again, and late.
+   *
+   * @throws ApiError 'not found' without such a piece; 'too much' where it has more records than a plan may hold.
+   */
+  async write(projectId: string, { id, record, written }: WrittenRecord): Promise<{ log: number }> {
+    const log = await this.sequelize.transaction(async (transaction) => {
+      const project = await Project.findByPk(projectId, { transaction, lock: transaction.LOCK.UPDATE });
+      if (!project || project.removedAt)
+        throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
+      const known = await BenchRow.findOne({ where: { projectId, id }, transaction });
+      if (known && known.written >= new Date(written)) return project.log;
+      if (!known && (await BenchRow.count({ where: { projectId }, transaction })) >= MOST_RECORDS)
+        throw new ApiError('too much', `A piece may have at most ${MOST_RECORDS} records.`);
+      // A piece that is worked on is at the bench.
+      const state = record && project.state === 'planning' ? 'at the bench' : project.state;
+      await project.update({ log: project.log + 1, state }, { transaction });
+      await BenchRow.upsert(
+        { projectId, id, record, written: new Date(written), log: project.log },
+        { transaction },
+      );
+      return project.log;
+    });
+    this.tell(projectId, { what: 'records', log, records: [{ id, record, written }] });
+    return { log };
+  }
+
+  /** Records that come with a plan file. */
+  async take(projectId: string, records: readonly BenchRecord[], transaction: Transaction): Promise<number> {
+    await BenchRow.bulkCreate(
+      records.map((record, i) => ({
+        projectId,
+        id: record.id,
+        record,
+        written: new Date(record.written),
+        log: i + 1,
+      })),
+      { transaction },
+    );
+    return records.length;
+  }
+
+  tell(projectId: string, news: News): void {
+    this.emitter.emit(projectId, news);
+  }
+
+  /** Hears of a piece until the returned is called. */
+  hear(projectId: string, told: (news: News) => void): () => void {
+    this.emitter.on(projectId, told);
+    return () => void this.emitter.off(projectId, told);
+  }
+}

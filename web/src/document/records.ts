@@ -1,0 +1,207 @@
+import { createStore, promisifyRequest, values } from 'idb-keyval';
+import { create } from 'zustand';
+import { type Plan, type WrittenRecord, asPlanned, withRecords } from '../../../core/plan/index.ts';
+import type { BenchRecord } from '../../../core/records/record.ts';
+import { RequestError, api } from './api.ts';
+
+/** A record that the server may not have yet. */
+interface Waiting extends WrittenRecord {
+  readonly projectId: string;
+  /** Why the server does not take it; nothing while it only waits. */
+  readonly trouble?: string;
+}
+
+const store = createStore('retablo-records', 'waiting');
+const keyOf = ({ projectId, id }: Pick<Waiting, 'projectId' | 'id'>): string => `${projectId} ${id}`;
+
+/** Between tries while the server is away, ms. */
+const AGAIN_MS = 3000;
+
+interface Log {
+  readonly projectId: string | null;
+  /** How much of the piece's log the server has told. */
+  readonly log: number;
+  /** Every record as it was written last, by id; taken back ones too, so that late news does not bring them back. */
+  readonly written: ReadonlyMap<string, WrittenRecord>;
+  /** Those that stand. */
+  readonly records: readonly BenchRecord[];
+  /** Those of this browser that the server has not, of all pieces. */
+  readonly waiting: readonly Waiting[];
+  /** Whether the plan is shown without them. */
+  readonly planned: boolean;
+}
+
+const NONE: readonly BenchRecord[] = [];
+
+/** What was written of the open piece at the bench. */
+export const useRecords = create<Log>(() => ({
+  projectId: null,
+  log: 0,
+  written: new Map(),
+  records: NONE,
+  waiting: [],
+  planned: false,
+}));
+
+/** The later written of each; the same log where nothing is new. */
+function merged(
+  written: Log['written'],
+  more: readonly WrittenRecord[],
+): Pick<Log, 'written' | 'records'> | null {
+  const all = new Map(written);
+  for (const one of more) {
+    const known = all.get(one.id);
+    if (!known || known.written < one.written) all.set(one.id, one);
+  }
+  if (all.size === written.size && more.every((one) => all.get(one.id) === written.get(one.id))) return null;
+  const records = [...all.values()].flatMap(({ record }) => record ?? []);
+  return { written: all, records: records.length > 0 ? records : NONE };
+}
+
+/** Takes over what the server, or this page, tells of the open piece. */
+export function hear(projectId: string, more: readonly WrittenRecord[], log?: number): void {
+  const now = useRecords.getState();
+  if (now.projectId !== projectId) return;
+  useRecords.setState({
+    ...merged(now.written, more),
+    ...(log !== undefined && { log: Math.max(log, now.log) }),
+  });
+}
+
+/** Opens the log of a piece: what the server has, and over it what waits in this browser. */
+export async function openLog(
+  projectId: string,
+  records: readonly BenchRecord[],
+  log: number,
+): Promise<void> {
+  const known = records.map((record) => ({ id: record.id, record, written: record.written }));
+  const { waiting } = useRecords.getState();
+  useRecords.setState({
+    projectId,
+    log,
+    planned: false,
+    written: new Map(),
+    records: NONE,
+    ...merged(new Map(), [...known, ...waiting.filter((w) => w.projectId === projectId)]),
+  });
+  await lookUp();
+  hear(
+    projectId,
+    useRecords.getState().waiting.filter((w) => w.projectId === projectId),
+  );
+}
+
+export const closeLog = (): void =>
+  useRecords.setState({ projectId: null, log: 0, written: new Map(), records: NONE, planned: false });
+
+async function lookUp(): Promise<void> {
+  try {
+    useRecords.setState({ waiting: await values<Waiting>(store) });
+  } catch {
+    // A browser that keeps nothing: what waits is known to this page alone.
+  }
+}
+
+async function keep(waiting: Waiting): Promise<void> {
+  useRecords.setState(({ waiting: all }) => ({
+    waiting: [...all.filter((w) => keyOf(w) !== keyOf(waiting)), waiting],
+  }));
+  try {
+    await store('readwrite', (all) => {
+      all.put(waiting, keyOf(waiting));
+      all.transaction.commit();
+      return promisifyRequest(all.transaction);
+    });
+  } catch {
+    // It is sent from the page then.
+  }
+}
+
+/** Lets go of one that the server has, unless it was changed meanwhile. */
+async function letGo(sent: Waiting): Promise<void> {
+  useRecords.setState(({ waiting }) => ({
+    waiting: waiting.filter((w) => keyOf(w) !== keyOf(sent) || w.written !== sent.written),
+  }));
+  try {
+    await store('readwrite', (all) => {
+      const asked = all.get(keyOf(sent)) as IDBRequest<Waiting | undefined>;
+      asked.onsuccess = () => {
+        if (asked.result?.written === sent.written) all.delete(keyOf(sent));
+      };
+      return promisifyRequest(all.transaction);
+    });
+  } catch {
+    // Nothing was kept.
+  }
+}
+
+let sending = false;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+/** Sends what waits, oldest first; the server takes the same again without harm. */
+export async function sendRecords(): Promise<void> {
+  if (sending) return;
+  sending = true;
+  clearTimeout(timer);
+  try {
+    for (;;) {
+      const next = useRecords.getState().waiting.find((w) => w.trouble === undefined);
+      if (!next) break;
+      try {
+        const { log } = await api.write(next.projectId, next);
+        hear(next.projectId, [], log);
+        await letGo(next);
+      } catch (error) {
+        const refused = error instanceof RequestError && error.status >= 400 && error.status < 500;
+        if (!refused) {
+          timer = setTimeout(() => void sendRecords(), AGAIN_MS);
+          break;
+        }
+        await keep({ ...next, trouble: error.message });
+      }
+    }
+  } finally {
+    sending = false;
+  }
+}
+
+/** Writes a record of the open piece: it counts at once, waits in the browser, and is sent. */
+export function write(record: BenchRecord): void {
+  put(record.id, { ...record, written: laterThan(record.id) });
+}
+
+/** Takes one back. */
+export const takeBack = (id: string): void => put(id, null);
+
+/** Now, or just after the one that it replaces: clocks of two devices differ. */
+function laterThan(id: string): string {
+  const known = useRecords.getState().written.get(id);
+  const now = Date.now();
+  return new Date(known ? Math.max(now, Date.parse(known.written) + 1) : now).toISOString();
+}
+
+function put(id: string, record: BenchRecord | null): void {
+  const { projectId } = useRecords.getState();
+  if (!projectId) return;
+  const one = { id, record, written: record?.written ?? laterThan(id) };
+  hear(projectId, [one]);
+  void keep({ projectId, ...one }).then(sendRecords);
+}
+
+/** Goes on sending as long as the page lives. */
+export function startRecords(): void {
+  void lookUp().then(sendRecords);
+  window.addEventListener('online', () => void sendRecords());
+}
+
+const joined = new WeakMap<Plan, { readonly records: readonly BenchRecord[]; readonly plan: Plan }>();
+
+/** A plan with what came of it: the same object for the same plan and records. */
+export function asItStands(plan: Plan, records: readonly BenchRecord[]): Plan {
+  if (records.length === 0) return asPlanned(plan);
+  const known = joined.get(plan);
+  if (known?.records === records) return known.plan;
+  const made = withRecords(plan, records);
+  joined.set(plan, { records, plan: made });
+  return made;
+}
