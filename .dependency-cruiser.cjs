@@ -41,6 +41,7 @@ const SCREENS = [
   'kiln',
   'blade',
   'print',
+  'bench',
   'history',
   'plan',
   'can',

@@ -70,6 +70,15 @@ export class BenchRow extends Model<InferAttributes<BenchRow>, InferCreationAttr
   declare log: number;
 }
 
+/** A photograph taken at the bench (JPEG): as large as it is shown, and small for lists. */
+export class Photograph extends Model<InferAttributes<Photograph>, InferCreationAttributes<Photograph>> {
+  declare projectId: string;
+  declare id: string;
+  declare large: Buffer;
+  declare small: Buffer;
+  declare takenAt: Date;
+}
+
 /** A named set of the shop's numbers. */
 export class Setup extends Model<InferAttributes<Setup>, InferCreationAttributes<Setup>> {
   declare id: CreationOptional<string>;
@@ -158,6 +167,16 @@ function defineModels(sequelize: Sequelize): void {
       log: { type: DataTypes.INTEGER, allowNull: false },
     },
     { sequelize, tableName: 'bench_records', underscored: true, timestamps: false },
+  );
+  Photograph.init(
+    {
+      projectId: { type: DataTypes.UUID, primaryKey: true },
+      id: { type: DataTypes.UUID, primaryKey: true },
+      large: { type: DataTypes.BLOB, allowNull: false },
+      small: { type: DataTypes.BLOB, allowNull: false },
+      takenAt: { type: DataTypes.DATE, allowNull: false },
+    },
+    { sequelize, tableName: 'photographs', underscored: true, timestamps: false },
   );
   const id = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 };
   const dates = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };

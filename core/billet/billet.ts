@@ -138,7 +138,11 @@ export function scaled(billet: Billet, sx: number, sy: number, sz: number): Bill
 /** The same steel with its section stretched by sx, sy and its length to suit: volume is kept. */
 export function stretched(billet: Billet, sx: number, sy: number): Billet {
   const made = scaled(billet, sx, sy, 1 / (sx * sy));
-  return { ...made, volumes: billet.volumes, can: made.can && { ...made.can, poresMm3: billet.can!.poresMm3 } };
+  return {
+    ...made,
+    volumes: billet.volumes,
+    can: made.can && { ...made.can, poresMm3: billet.can!.poresMm3 },
+  };
 }
 
 /**

@@ -14,6 +14,8 @@ export const MATERIALS = 'shop/materials.json';
 export const RACK = 'shop/rack.json';
 export const pieceFile = (id: string): string => `pieces/${id}/piece.json`;
 export const pictureFile = (id: string): string => `pieces/${id}/picture.png`;
+export const photographFile = (id: string, photograph: string, size: 'large' | 'small'): string =>
+  `pieces/${id}/photographs/${photograph}.${size}.jpg`;
 export const revisionFile = (id: string, revision: number): string =>
   `pieces/${id}/revisions/${revision}.retablo.json`;
 
@@ -71,6 +73,8 @@ export const keptPieceSchema = z.object({
     .array(z.object({ id: z.string().min(1).max(60), record: recordSchema.nullable(), written: date }))
     .max(MOST_RECORDS)
     .default([]),
+  /** Photographs beside it, and when each was taken. */
+  photographs: z.array(z.object({ id: z.uuid(), takenAt: date })).default([]),
   /** Of which revision the picture beside it is, and how that one stands to its goal. */
   preview: z.object({ revision: z.int().positive(), verdict: z.enum(VERDICTS) }).nullable(),
   /** What it took from the rack. */

@@ -223,9 +223,14 @@ function saidTogether(all: readonly Action[], units: Units, whole: Whole): strin
   return [offEach(all as Doing<'grind off'>[], units, whole)];
 }
 
-/** A sentence for each action; those that differ in the piece or the face alone are said in one. */
-export function sentencesOf(actions: readonly Action[], units: Units): string[] {
-  const said: string[] = [];
+/** What is said of an action, or of several that differ in the piece or the face alone. */
+export interface Saying {
+  readonly actions: readonly Action[];
+  readonly said: readonly string[];
+}
+
+export function sayingsOf(actions: readonly Action[], units: Units): Saying[] {
+  const sayings: Saying[] = [];
   let whole: Whole = 'the bar';
   for (let i = 0; i < actions.length;) {
     const first = actions[i];
@@ -233,8 +238,13 @@ export function sentencesOf(actions: readonly Action[], units: Units): string[] 
     const key = alikeKey(first);
     let next = i + 1;
     while (key !== null && next < actions.length && alikeKey(actions[next]) === key) next++;
-    said.push(...saidTogether(actions.slice(i, next), units, whole));
+    const together = actions.slice(i, next);
+    sayings.push({ actions: together, said: saidTogether(together, units, whole) });
     i = next;
   }
-  return said;
+  return sayings;
 }
+
+/** A sentence for each action; those that differ in the piece or the face alone are said in one. */
+export const sentencesOf = (actions: readonly Action[], units: Units): string[] =>
+  sayingsOf(actions, units).flatMap(({ said }) => said);

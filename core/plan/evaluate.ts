@@ -293,7 +293,7 @@ export const thereFor = (
 const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] =>
   ends.map((billet, i) => {
     const number = placeAmong(billet, i);
-    const { place: _, ...known } = billet.piece ?? { number };
+    const known = { number, ...billet.piece, place: undefined };
     const written = billet.piece?.label ?? String(known.number);
     const label = written === String(number) ? {} : { label: written };
     return {

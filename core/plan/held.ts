@@ -9,6 +9,24 @@ const where = (
     plan.lanes.flatMap((lane) => lane.steps.map((step, rank) => [step.id, { step, lane: lane.id, rank }])),
   );
 
+const same = (a: Step, b: Step): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/** A plan that came from elsewhere, with the steps that it shares with another as the very same objects: nothing is worked out again for them. */
+export function sharing(plan: Plan, known: Plan): Plan {
+  const steps = where(known);
+  const shared = (step: Step): Step => {
+    const mine = steps.get(step.id)?.step;
+    return mine && same(mine, step) ? mine : step;
+  };
+  return {
+    ...plan,
+    shop: JSON.stringify(plan.shop) === JSON.stringify(known.shop) ? known.shop : plan.shop,
+    materials:
+      JSON.stringify(plan.materials) === JSON.stringify(known.materials) ? known.materials : plan.materials,
+    lanes: plan.lanes.map((lane) => ({ ...lane, steps: lane.steps.map(shared) })),
+  };
+}
+
 /**
  * What is held fast of a plan whose steps are done: their numbers are what was meant, and they stay where they are. One problem for
  * each that was changed, taken out or moved among the others that are done.
@@ -22,7 +40,7 @@ export function heldProblems(before: Plan, after: Plan, records: Plan['records']
   return [...was].flatMap(([id, { step, lane }]): Problem[] => {
     if (!done.has(id)) return [];
     const now = is.get(id);
-    if (now?.step === step && now.lane === lane && order(was, lane) === order(is, lane)) return [];
+    if (now && same(now.step, step) && now.lane === lane && order(was, lane) === order(is, lane)) return [];
     const { title } = moveOf(step.kind);
     return [
       {

@@ -17,3 +17,5 @@ export * from './gate.ts';
 export * from './held.ts';
 export * from './differences.ts';
 export * from './stored.ts';
+export * from './standing.ts';
+export * from './rescues.ts';

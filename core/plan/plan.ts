@@ -137,7 +137,8 @@ export interface Plan extends Omit<z.infer<typeof planSchema>, 'lanes' | 'goal' 
 /** A plan as it was made, without what came of it; the same object where nothing did. */
 export function asPlanned(plan: Plan): Plan {
   if (!plan.records) return plan;
-  const { records: _, ...planned } = plan;
+  const planned = { ...plan };
+  delete (planned as { records?: unknown }).records;
   return planned;
 }
 

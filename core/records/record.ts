@@ -65,6 +65,15 @@ const pictureSchema = z.strictObject({
   piece: z.string().max(20).optional(),
 });
 
+export const TIMERS = { soak: 'In the fire', hand: 'Out of the fire', other: 'Timer' } as const;
+
+/** A timer that was begun: it runs by the clock, on every device alike. */
+const timerSchema = z.strictObject({
+  what: choice('Timer', TIMERS),
+  began: instant('began'),
+  seconds: plainNumber('Runs', 0, 1_000_000, 's'),
+});
+
 /** What came of a step: one entry of the log. docs/plan-format.md. */
 export const recordSchema = z.strictObject({
   id: z.string().min(1, 'An id cannot be empty').max(60),
@@ -83,11 +92,14 @@ export const recordSchema = z.strictObject({
   hottestC: temperatureC('Hottest', 20, 1600).optional(),
   /** Which lines of the instruction are done, from 0. */
   ticked: z.array(z.int().min(0).max(2000)).max(2000).optional(),
+  /** The timers that run, the last of each kind. */
+  timers: z.array(timerSchema).max(3, 'One timer of each kind runs').optional(),
   pictures: z.array(pictureSchema).max(60, 'At most 60 photographs to a record').optional(),
   remark: words(4000, 'A remark').optional(),
 });
 
 export type BenchRecord = z.infer<typeof recordSchema>;
+export type BenchTimer = z.infer<typeof timerSchema>;
 export type PieceCame = z.infer<typeof pieceCameSchema>;
 export type EndCame = z.infer<typeof endSchema>;
 

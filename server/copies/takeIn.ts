@@ -1,10 +1,11 @@
 import type { Sequelize, Transaction } from 'sequelize';
-import { type KeptPiece, pictureFile, revisionFile } from '../../core/copies/copyFile.ts';
+import { type KeptPiece, photographFile, pictureFile, revisionFile } from '../../core/copies/copyFile.ts';
 import type { CopyChoice, TakenIn } from '../../core/copies/standing.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
 import { type Plan, nameWith, readPlan } from '../../core/plan/index.ts';
 import {
   BenchRow,
+  Photograph,
   PlanRevision,
   Preview,
   Project,
@@ -90,6 +91,7 @@ async function putPiece(
   const numberOf = (revision: number) => revision;
   const plan = await putRevisions(copy, piece, revisions, { id, numberOf, transaction });
   const log = await putRecords(piece, { id, log: 0 }, transaction);
+  await putPhotographs(copy, piece, id, transaction);
   await Project.update({ ...headOf(plan), log }, { where: { id }, silent: true, transaction });
   if (id !== piece.id) return renamed(id, { ...(plan as Plan), name }, transaction);
   if (!preview) return;
@@ -110,6 +112,24 @@ async function putRecords(
       { transaction },
     );
   return next;
+}
+
+/** Photographs that are not here. */
+async function putPhotographs(
+  copy: CopyFile,
+  { id: from, photographs }: KeptPiece,
+  projectId: string,
+  transaction: Transaction,
+): Promise<void> {
+  const here = await Photograph.findAll({ attributes: ['id'], where: { projectId }, transaction });
+  const known = new Set(here.map(({ id }) => id));
+  for (const { id, takenAt } of photographs.filter((p) => !known.has(p.id))) {
+    const [large, small] = [
+      await copy.part(photographFile(from, id, 'large')),
+      await copy.part(photographFile(from, id, 'small')),
+    ];
+    await Photograph.create({ projectId, id, large, small, takenAt: new Date(takenAt) }, { transaction });
+  }
 }
 
 /** One more revision, in which the plan has its piece's new name. */
@@ -133,6 +153,7 @@ async function goOn(copy: CopyFile, piece: KeptPiece, transaction: Transaction):
   const later = known < 0 ? [] : piece.revisions.slice(known + 1);
   const numberOf = (_: number, i: number) => here.revision + 1 + i;
   const plan = await putRevisions(copy, piece, later, { id: here.id, numberOf, transaction });
+  await putPhotographs(copy, piece, here.id, transaction);
   await here.update(
     {
       log: await putRecords(piece, here, transaction),

@@ -11,6 +11,7 @@ import {
   MATERIALS,
   type Manifest,
   RACK,
+  photographFile,
   SETUPS,
   pictureFile,
   pieceFile,
@@ -79,6 +80,12 @@ async function keptPiece(tables: Tables, head: Row): Promise<KeptPiece> {
     'WHERE project_id = $1 ORDER BY log',
     [head.id],
   );
+  const photographs = await tables.rows(
+    'photographs',
+    ['id', 'taken_at'],
+    'WHERE project_id = $1 ORDER BY taken_at, id',
+    [head.id],
+  );
   return {
     id: head.id as string,
     name: head.name as string,
@@ -96,6 +103,7 @@ async function keptPiece(tables: Tables, head: Row): Promise<KeptPiece> {
       record: r.record as KeptPiece['records'][number]['record'],
       written: iso(r.written),
     })),
+    photographs: photographs.map((p) => ({ id: p.id as string, takenAt: iso(p.taken_at) })),
     preview: preview ? (preview as KeptPiece['preview']) : null,
     taken: taking
       ? { at: iso(taking.at), bars: taking.taken as NonNullable<KeptPiece['taken']>['bars'] }
@@ -137,6 +145,16 @@ async function* parts(tables: Tables): AsyncGenerator<{ path: string; content: B
         [piece.id, revision],
       );
       yield { path: revisionFile(piece.id, revision), content: asFile(plan) };
+    }
+    for (const { id } of piece.photographs) {
+      const [row] = await tables.rows(
+        'photographs',
+        ['large', 'small'],
+        'WHERE project_id = $1 AND id = $2',
+        [piece.id, id],
+      );
+      for (const size of ['large', 'small'] as const)
+        yield { path: photographFile(piece.id, id, size), content: row[size] as Buffer };
     }
     const [preview] = await tables.rows('previews', ['picture'], 'WHERE project_id = $1', [piece.id]);
     if (preview?.picture) yield { path: pictureFile(piece.id), content: preview.picture as Buffer };

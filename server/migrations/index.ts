@@ -7,6 +7,7 @@ import { saves } from './007-saves.ts';
 import { history } from './008-history.ts';
 import { removed } from './009-removed.ts';
 import { records } from './011-records.ts';
+import { photographs } from './012-photographs.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -29,4 +30,5 @@ export const migrations: readonly Migration[] = [
   // An accordion leans as it is cut.
   drawnAnew('010-drawn-anew'),
   records,
+  photographs,
 ];

@@ -1,6 +1,8 @@
-import { Router } from 'express';
+import { Router, raw } from 'express';
 import { z } from 'zod';
 import { recordSchema } from '../../core/records/record.ts';
+import { ApiError } from '../errors.ts';
+import { MOST_BYTES, keepPhotograph, photograph } from '../photographs.ts';
 import type { Previews } from '../previews.ts';
 import type { RecordStore } from '../records.ts';
 import { idSchema, take } from './take.ts';
@@ -15,6 +17,9 @@ const writtenSchema = z
   .refine(({ record, written }) => !record || record.written === written, {
     error: 'written must be the same as in the record',
   });
+
+const photographSchema = z.object({ id: idSchema, photograph: idSchema });
+const sizeSchema = z.object({ size: z.enum(['large', 'small']).default('large') });
 
 const sinceSchema = z.coerce
   .number({ error: 'after must be a whole number: how much of the log is known' })
@@ -33,6 +38,28 @@ export function benchRoutes(records: RecordStore, previews: Previews): Router {
     const done = await records.write(id, { id: entry, record: record && { ...record, id: entry }, written });
     previews.changed(id);
     response.json(done);
+  });
+  routes.put(
+    '/:id/photographs/:photograph',
+    raw({ type: () => true, limit: MOST_BYTES }),
+    async (request, response) => {
+      const { id, photograph: entry } = take(photographSchema, request.params);
+      const body: unknown = request.body;
+      if (!Buffer.isBuffer(body) || body.length === 0)
+        throw new ApiError('wrong type', 'A photograph is sent as its file (image/jpeg, say).');
+      await keepPhotograph(id, entry, body, new Date());
+      response.status(204).end();
+    },
+  );
+  routes.get('/:id/photographs/:photograph', async (request, response) => {
+    const { id, photograph: entry } = take(photographSchema, request.params);
+    const { size } = take(sizeSchema, request.query);
+    response
+      .type('image/jpeg')
+      // An id names one photograph for good.
+      .set('Cache-Control', 'private, max-age=31536000, immutable')
+      .set('Content-Security-Policy', "default-src 'none'; sandbox")
+      .send(await photograph(id, entry, size));
   });
   routes.get('/:id/events', async (request, response) => {
     const id = take(idSchema, request.params.id);

@@ -14,6 +14,7 @@ import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { NotFound } from './screens/NotFound.tsx';
 import { Confirm } from './ui/Confirm.tsx';
+import { startPhotographs } from './document/photographs.ts';
 import { startRecords } from './document/records.ts';
 import { startOutbox } from './document/outbox.ts';
 import { theme } from './ui/theme.ts';
@@ -47,6 +48,7 @@ const TYPE = [
 await Promise.allSettled(TYPE.map((font) => document.fonts.load(font)));
 
 startRecords();
+startPhotographs();
 startOutbox(() => void client.invalidateQueries({ queryKey: ['projects'] }));
 
 createRoot(document.getElementById('root')!).render(

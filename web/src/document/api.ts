@@ -101,6 +101,10 @@ export const api = {
       record,
       written,
     }),
+  keepPhotograph: (projectId: string, id: string, file: Blob) =>
+    request<undefined>('PUT', `/projects/${projectId}/photographs/${id}`, file),
+  photographUrl: (projectId: string, id: string, size: 'large' | 'small'): string =>
+    `/api/projects/${projectId}/photographs/${id}?size=${size}`,
   eventsUrl: (id: string, after: number): string => `/api/projects/${id}/events?after=${after}`,
   revisions: (id: string) =>
     request<{ revisions: Revision[] }>('GET', `/projects/${id}/revisions`).then((a) => a.revisions),

@@ -27,6 +27,8 @@ interface Log {
   readonly records: readonly BenchRecord[];
   /** Those of this browser that the server has not, of all pieces. */
   readonly waiting: readonly Waiting[];
+  /** How many things that this page wrote can be taken back. */
+  readonly undoable: number;
   /** Whether the plan is shown without them. */
   readonly planned: boolean;
 }
@@ -40,8 +42,14 @@ export const useRecords = create<Log>(() => ({
   written: new Map(),
   records: NONE,
   waiting: [],
+  undoable: 0,
   planned: false,
 }));
+
+/** What stood before each thing that this page wrote of the open piece. */
+let before: { readonly id: string; readonly record: BenchRecord | null }[] = [];
+/** As many are kept. */
+const MOST_UNDONE = 200;
 
 /** The later written of each; the same log where nothing is new. */
 function merged(
@@ -76,8 +84,10 @@ export async function openLog(
 ): Promise<void> {
   const known = records.map((record) => ({ id: record.id, record, written: record.written }));
   const { waiting } = useRecords.getState();
+  before = [];
   useRecords.setState({
     projectId,
+    undoable: 0,
     log,
     planned: false,
     written: new Map(),
@@ -167,11 +177,22 @@ export async function sendRecords(): Promise<void> {
 
 /** Writes a record of the open piece: it counts at once, waits in the browser, and is sent. */
 export function write(record: BenchRecord): void {
-  put(record.id, { ...record, written: laterThan(record.id) });
+  const { id } = record;
+  before = [...before, { id, record: useRecords.getState().written.get(id)?.record ?? null }].slice(
+    -MOST_UNDONE,
+  );
+  put(id, { ...record, written: laterThan(id) });
+  useRecords.setState({ undoable: before.length });
 }
 
-/** Takes one back. */
-export const takeBack = (id: string): void => put(id, null);
+/** Takes back what this page wrote last. */
+export function undoRecord(): void {
+  const last = before.pop();
+  if (!last) return;
+  const { id, record } = last;
+  put(id, record && { ...record, written: laterThan(id) });
+  useRecords.setState({ undoable: before.length });
+}
 
 /** Now, or just after the one that it replaces: clocks of two devices differ. */
 function laterThan(id: string): string {

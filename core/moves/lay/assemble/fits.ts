@@ -25,18 +25,16 @@ export function checkPlaces(before: readonly Billet[], p: P): Finding[] {
   const own = there.length;
   const asked = places.filter((place) => place.lane === undefined).map((l) => l.piece);
   const highest = Math.max(0, ...asked);
-  const scrapped = there.some((bar) => bar.piece?.place !== undefined)
-    ? asked.filter((piece) => !atPlace(there, piece))
-    : [];
-  if (scrapped.length > 0)
+  const missing = asked.filter((piece) => !atPlace(there, piece));
+  if (missing.length > 0 && there.some((bar) => bar.piece?.place !== undefined))
     findings.push(
       error(
         'piece gone',
-        `${p.columns} × ${p.rows} lays piece ${list(scrapped.map(String))}, which is scrapped: ${plural(own, 'piece')} left. Lay fewer, or a piece of another bar in its place.`,
+        `${p.columns} × ${p.rows} lays piece ${list(missing.map(String))}, which is scrapped: ${plural(own, 'piece')} left. Lay fewer, or a piece of another bar in its place.`,
         { parameter: 'places' },
       ),
     );
-  else if (highest > own)
+  else if (missing.length > 0)
     findings.push(
       error(
         'too few',

@@ -10,8 +10,11 @@ import type { Billet } from '../../../../core/billet/billet.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import {
   type Plan,
+  type Rescue,
   type StartAnswer,
+  evaluate,
   materialOrder,
+  rescuesOf,
   startFor,
   triedOnStripes,
 } from '../../../../core/plan/index.ts';
@@ -38,6 +41,8 @@ export const answers = {
     const each = pieces.map((b) => previewOf(b, tried.shop, order, { ...PICTURE, widthPx }, faceOf(b)));
     return sideBySide(each, GAP_PX);
   },
+  /** Ways to a finished bar from what is there. */
+  rescues: (plan: Plan): Rescue[] => rescuesOf(evaluate(plan, undefined, flows)),
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>
     poured(radii, room, fixed, seed),

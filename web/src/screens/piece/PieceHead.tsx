@@ -36,6 +36,7 @@ const VIEWS = [
   ['kiln', 'Kiln'],
   ['shop', 'Shop'],
   ['print', 'Print'],
+  ['bench', 'Bench'],
 ] as const;
 
 const setShop = (some: Partial<ShopSettings>): void =>

@@ -44,6 +44,7 @@ const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
   kiln: lazy(() => import('../kiln/KilnView.tsx')),
   shop: lazy(() => import('../shop/PieceShop.tsx')),
   print: lazy(() => import('../print/PrintView.tsx')),
+  bench: lazy(() => import('../bench/BenchScreen.tsx')),
   history: lazy(() => import('../history/HistoryView.tsx')),
 };
 
@@ -125,6 +126,16 @@ function OpenPlan() {
   useEffect(() => {
     document.title = `${evaluation.plan.name} · Retablo`;
   }, [evaluation.plan.name]);
+  // By the fire nothing stands but the move.
+  if (view === 'bench' && View)
+    return (
+      <InShop shop={evaluation.shop}>
+        <Suspense fallback={<CircularProgress aria-label="Opening" sx={{ m: 4 }} />}>
+          <View />
+        </Suspense>
+        <ConflictDialog />
+      </InShop>
+    );
   return (
     <InShop shop={evaluation.shop}>
       <Box sx={{ minHeight: '100dvh', height: { md: '100dvh' }, display: 'flex', flexDirection: 'column' }}>

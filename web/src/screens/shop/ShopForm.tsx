@@ -32,7 +32,13 @@ const of = quantitiesOf(shopSchema);
 const isPress = ({ kind }: ShopSettings['press']): boolean => kind === 'press';
 const PRESS_ONLY = { ratingKN: isPress, ramMmPerS: isPress, friction: isPress } as const;
 
-const PARTS = { press: pressSchema, forge: forgeSchema, kiln: kilnSchema, hot: hotSchema, measuring: measuringSchema };
+const PARTS = {
+  press: pressSchema,
+  forge: forgeSchema,
+  kiln: kilnSchema,
+  hot: hotSchema,
+  measuring: measuringSchema,
+};
 
 /** What the shop's machines take and can do: every number that a plan is worked out with. */
 export function ShopForm({ shop, change }: ShopFormProps) {

@@ -1,0 +1,83 @@
+import { createStore, del, entries, set } from 'idb-keyval';
+import { create } from 'zustand';
+import { RequestError, api } from './api.ts';
+
+/** A photograph that the server may not have yet. */
+interface Waiting {
+  readonly projectId: string;
+  readonly id: string;
+  readonly file: Blob;
+  /** Why the server does not take it; nothing while it only waits. */
+  readonly trouble?: string;
+}
+
+const store = createStore('retablo-photographs', 'waiting');
+const AGAIN_MS = 3000;
+
+/** What waits, by its id, so that it can be seen here meanwhile. */
+export const usePhotographs = create<{ readonly waiting: ReadonlyMap<string, Waiting> }>(() => ({
+  waiting: new Map(),
+}));
+
+function put(id: string, waiting: Waiting | null): void {
+  const all = new Map(usePhotographs.getState().waiting);
+  if (waiting) all.set(id, waiting);
+  else all.delete(id);
+  usePhotographs.setState({ waiting: all });
+}
+
+let sending = false;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+async function send(): Promise<void> {
+  if (sending) return;
+  sending = true;
+  clearTimeout(timer);
+  try {
+    for (;;) {
+      const next = [...usePhotographs.getState().waiting.values()].find((w) => w.trouble === undefined);
+      if (!next) break;
+      try {
+        await api.keepPhotograph(next.projectId, next.id, next.file);
+        put(next.id, null);
+        await del(next.id, store).catch(() => undefined);
+      } catch (error) {
+        const refused = error instanceof RequestError && error.status >= 400 && error.status < 500;
+        if (!refused) {
+          timer = setTimeout(() => void send(), AGAIN_MS);
+          break;
+        }
+        put(next.id, { ...next, trouble: error.message });
+      }
+    }
+  } finally {
+    sending = false;
+  }
+}
+
+/** Keeps a photograph in the browser until the server has it; its id, at once. */
+export function keepPhotograph(projectId: string, file: Blob): string {
+  const id = crypto.randomUUID();
+  const waiting = { projectId, id, file };
+  put(id, waiting);
+  // A browser that keeps nothing sends it from the page.
+  void set(id, waiting, store)
+    .catch(() => undefined)
+    .then(send);
+  return id;
+}
+
+/** Lets go of one that the server does not take. */
+export async function dropPhotograph(id: string): Promise<void> {
+  put(id, null);
+  await del(id, store).catch(() => undefined);
+}
+
+/** Goes on sending as long as the page lives. */
+export function startPhotographs(): void {
+  entries<string, Waiting>(store)
+    .then((all) => all.forEach(([id, waiting]) => put(id, waiting)))
+    .catch(() => undefined)
+    .finally(() => void send());
+  window.addEventListener('online', () => void send());
+}

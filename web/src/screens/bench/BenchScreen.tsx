@@ -1,0 +1,371 @@
+import ArrowBackIcon from '@mui/icons-material/ArrowBack';
+import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
+import {
+  Box,
+  Button,
+  CssBaseline,
+  Drawer,
+  IconButton,
+  Stack,
+  TextField,
+  ThemeProvider,
+  Typography,
+} from '@mui/material';
+import { useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { facePlane } from '../../../../core/billet/face.ts';
+import { benchLines } from '../../../../core/instruct/benchLines.ts';
+import { findingsOf } from '../../../../core/judgement/index.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import {
+  type Evaluation,
+  type StepResult,
+  actionsOf,
+  benchOrder,
+  nextAtBench,
+} from '../../../../core/plan/index.ts';
+import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
+import { formatLength } from '../../../../core/units/index.ts';
+import { sectionsOf } from '../../../../core/plan/sections.ts';
+import { SteelView } from '../../benches/steel/SteelView.tsx';
+import { undoRecord, useRecords } from '../../document/records.ts';
+import { useBoth } from '../../document/useEvaluation.ts';
+import { fire, fireTheme } from '../../ui/fireTheme.ts';
+import { fonts } from '../../ui/theme.ts';
+import { useSize } from '../../ui/useSize.ts';
+import { Came } from './Came.tsx';
+import { Changes } from './Changes.tsx';
+import { Fire } from './Fire.tsx';
+import { Lines } from './Lines.tsx';
+import { Photographs } from './Photographs.tsx';
+import { type Doing, useDoing } from './useDoing.ts';
+
+const MOST_REMARK = recordSchema.shape.remark.unwrap().maxLength ?? undefined;
+
+/** One move at a time, by the fire: what to do, how long, what came of it. */
+export default function BenchScreen() {
+  return (
+    <ThemeProvider theme={fireTheme}>
+      <CssBaseline />
+      <Bench />
+    </ThemeProvider>
+  );
+}
+
+function Bench() {
+  const { stands, planned } = useBoth();
+  const [search, setSearch] = useSearchParams();
+  const order = benchOrder(stands);
+  const result = order.find((r) => r.step.id === search.get('move')) ?? nextAtBench(stands) ?? order.at(-1);
+  const go = (to: StepResult | undefined) => {
+    if (!to) return;
+    setSearch({ move: to.step.id }, { replace: true });
+    window.scrollTo(0, 0);
+  };
+  if (!result)
+    return (
+      <Box component="main" sx={{ p: 3 }}>
+        <Typography variant="h1">Nothing is planned yet</Typography>
+        <p>Plan the first move at the desk; it is followed here then.</p>
+        <ToPlan />
+      </Box>
+    );
+  return (
+    <Move key={result.step.id} stands={stands} planned={planned} result={result} order={order} go={go} />
+  );
+}
+
+function ToPlan() {
+  const { id } = useParams();
+  return (
+    <Button component={Link} to={`/pieces/${id}`} variant="outlined">
+      To the plan
+    </Button>
+  );
+}
+
+interface MoveProps {
+  stands: Evaluation;
+  planned: Evaluation;
+  result: StepResult;
+  order: readonly StepResult[];
+  go(to: StepResult | undefined): void;
+}
+
+function Move({ stands, planned, result, order, go }: MoveProps) {
+  const { shop } = stands;
+  const doing = useDoing(result.step.id);
+  const at = order.indexOf(result);
+  const lines = benchLines(actionsOf(result.reckoned ?? result, shop), shop);
+  const next = () => {
+    doing.end();
+    go(order.slice(at + 1).find((r) => !doneSteps(stands.plan.records).has(r.step.id)) ?? order[at + 1]);
+  };
+  const remarkable = findingsOf(stands, result).filter(
+    (f) => f.severity !== 'waiting' && f.severity !== 'caution',
+  );
+  const cautions = findingsOf(stands, result).filter((f) => f.severity === 'caution');
+  return (
+    <Box sx={{ minHeight: '100dvh', display: 'flex', flexDirection: 'column', background: fire.ground }}>
+      <Head stands={stands} result={result} order={order} go={go} />
+      <Box
+        component="main"
+        sx={{
+          flex: 1,
+          display: 'grid',
+          gap: 2,
+          px: 2,
+          pb: 2,
+          alignContent: 'start',
+          gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 5fr) minmax(0, 6fr)' },
+        }}
+      >
+        <Stack sx={{ gap: 2, minWidth: 0 }}>
+          <NowAndThen stands={stands} result={result} />
+          <Fire evaluation={stands} result={result} doing={doing} />
+          {remarkable.map((f) => (
+            <Note key={f.code + f.text} alarm={f.severity === 'error' || f.severity === 'warning'}>
+              {f.text}
+            </Note>
+          ))}
+          {cautions.map((f) => (
+            <Note key={f.code}>
+              <b>Take care.</b> {f.text}
+            </Note>
+          ))}
+        </Stack>
+        <Stack sx={{ gap: 2, minWidth: 0 }}>
+          {result.after === null && result.reckoned === null ? (
+            <Note alarm>
+              This move cannot be done as the piece stands: see what is said beside it, or what can be done
+              below.
+            </Note>
+          ) : (
+            <Lines lines={lines} doing={doing} />
+          )}
+          {!doing.done && <Came result={result} shop={shop} doing={doing} />}
+          <Changes stands={stands} planned={planned} />
+          <Photographs doing={doing} />
+          <Remark doing={doing} />
+        </Stack>
+      </Box>
+      <Foot doing={doing} at={at} order={order} go={go} next={next} />
+    </Box>
+  );
+}
+
+const Note = ({ alarm, children }: { alarm?: boolean; children: React.ReactNode }) => (
+  <Box
+    role="note"
+    sx={{
+      px: 2,
+      py: 1.25,
+      borderLeft: `6px solid ${alarm ? fire.alarm : fire.ember}`,
+      background: alarm ? fire.alarmGround : fire.raised,
+    }}
+  >
+    {children}
+  </Box>
+);
+
+/** What it comes to, in a line. */
+function targetText({ after }: StepResult, { shop }: Evaluation): string {
+  if (!after?.[0]) return '';
+  const sections = sectionsOf(after, shop.lengths).join(' and ');
+  return `${after.length > 1 ? `${after.length} pieces, ` : ''}${sections}, ${formatLength(after[0].lengthMm, shop.lengths)} long`;
+}
+
+function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
+  const { id } = useParams();
+  const [open, setOpen] = useState(false);
+  const lane = stands.lanes.find((l) => l.steps.includes(result))!;
+  const done = doneSteps(stands.plan.records);
+  return (
+    <Box component="header" sx={{ px: 2, pt: 1, pb: 1.5 }}>
+      <Stack direction="row" sx={{ alignItems: 'center', gap: 1 }}>
+        <IconButton component={Link} to={`/pieces/${id}`} aria-label="To the plan">
+          <ArrowBackIcon fontSize="large" />
+        </IconButton>
+        <Box sx={{ minWidth: 0, flex: 1 }}>
+          <Typography noWrap sx={{ fontFamily: fonts.title }}>
+            {stands.plan.name}
+          </Typography>
+          <Typography noWrap color="text.secondary">
+            {stands.lanes.length > 1 && `${lane.lane.name}, `}move {order.indexOf(result) + 1} of{' '}
+            {order.length}
+          </Typography>
+        </Box>
+        <Waiting />
+        <Button variant="outlined" onClick={() => setOpen(true)}>
+          All moves
+        </Button>
+      </Stack>
+      <Stack direction="row" aria-hidden sx={{ gap: 0.5, my: 1 }}>
+        {order.map((r) => (
+          <Box
+            key={r.step.id}
+            sx={{
+              flex: 1,
+              height: 14,
+              borderRadius: '8px 8px 2px 2px',
+              background: r === result ? fire.ember : done.has(r.step.id) ? fire.right : fire.line,
+            }}
+          />
+        ))}
+      </Stack>
+      <Typography variant="h1">{moveOf(result.step.kind).title}</Typography>
+      <Typography color="text.secondary">{targetText(result.reckoned ?? result, stands)}</Typography>
+      <Drawer anchor="right" open={open} onClose={() => setOpen(false)}>
+        <Stack sx={{ width: 'min(560px, 92vw)', p: 2, gap: 1 }} component="nav" aria-label="All moves">
+          {order.map((r, i) => (
+            <Button
+              key={r.step.id}
+              variant="outlined"
+              aria-current={r === result ? 'step' : undefined}
+              onClick={() => {
+                setOpen(false);
+                go(r);
+              }}
+              sx={{
+                justifyContent: 'flex-start',
+                textAlign: 'left',
+                ...(done.has(r.step.id) && { color: fire.right }),
+                ...(r === result && { borderColor: fire.ember, color: fire.ember }),
+              }}
+            >
+              {i + 1}. {moveOf(r.step.kind).title}
+              {done.has(r.step.id) ? ', done' : r.after ? '' : ', cannot be done yet'}
+            </Button>
+          ))}
+        </Stack>
+      </Drawer>
+    </Box>
+  );
+}
+
+/** What this device has written and the server has not; nothing where nothing waits. */
+function Waiting() {
+  const waiting = useRecords((state) => state.waiting);
+  if (waiting.length === 0) return null;
+  const trouble = waiting.find((w) => w.trouble)?.trouble;
+  return (
+    <Typography role="status" color={trouble ? 'error' : 'text.secondary'} sx={{ maxWidth: 260 }}>
+      {trouble ?? `${waiting.length} to send`}
+    </Typography>
+  );
+}
+
+/** The end that faces the maker, as it lies there now and as it should be then. */
+function NowAndThen({ stands, result }: { stands: Evaluation; result: StepResult }) {
+  const [frame, { width }] = useSize();
+  const shown = (['before', 'after'] as const).flatMap((when) => {
+    const bar = (when === 'before' ? result.before : (result.reckoned ?? result).after)?.[0];
+    return bar ? [{ when, plane: facePlane(bar, 'end B') }] : [];
+  });
+  const room = Math.max(0, (width - 24) / Math.max(1, shown.length));
+  const scale = Math.min(
+    ...shown.map(({ plane }) => room / plane.widthMm),
+    ...shown.map(({ plane }) => 380 / plane.heightMm),
+  );
+  return (
+    <Stack ref={frame} direction="row" sx={{ gap: 3, alignItems: 'flex-end', justifyContent: 'center' }}>
+      {width > 0 &&
+        shown.map(({ when, plane }) => (
+          <Stack key={when} sx={{ alignItems: 'center', gap: 0.5 }}>
+            <SteelView
+              plan={stands.plan}
+              stepId={result.step.id}
+              when={when}
+              face="end B"
+              view="etched"
+              width={Math.round(plane.widthMm * scale)}
+              height={Math.round(plane.heightMm * scale)}
+              urgency={when === 'before' ? 1 : 2}
+              label={when === 'before' ? 'End B as it lies now' : 'End B as it should be'}
+            />
+            <Typography color="text.secondary">
+              {when === 'before'
+                ? 'end B, as it lies'
+                : result.reckoned
+                  ? 'end B, as it came'
+                  : 'end B, as it should be'}
+            </Typography>
+          </Stack>
+        ))}
+    </Stack>
+  );
+}
+
+function Remark({ doing }: { doing: Doing }) {
+  const [text, setText] = useState<string | null>(null);
+  const kept = doing.record?.remark ?? '';
+  return (
+    <TextField
+      multiline
+      minRows={1}
+      maxRows={6}
+      fullWidth
+      placeholder="Remark"
+      value={text ?? kept}
+      slotProps={{ htmlInput: { 'aria-label': 'Remark', maxLength: MOST_REMARK } }}
+      onChange={(change) => setText(change.target.value)}
+      onBlur={() => {
+        if (text !== null && text !== kept) doing.change({ remark: text || undefined });
+        setText(null);
+      }}
+    />
+  );
+}
+
+interface FootProps {
+  doing: Doing;
+  at: number;
+  order: readonly StepResult[];
+  go(to: StepResult | undefined): void;
+  next(): void;
+}
+
+function Foot({ doing, at, order, go, next }: FootProps) {
+  const undoable = useRecords((state) => state.undoable > 0);
+  return (
+    <Stack
+      component="footer"
+      direction="row"
+      sx={{
+        gap: 1,
+        p: 1.5,
+        position: 'sticky',
+        bottom: 0,
+        zIndex: 2,
+        background: fire.ground,
+        borderTop: `1px solid ${fire.line}`,
+      }}
+    >
+      <IconButton aria-label="The move before" disabled={at === 0} onClick={() => go(order[at - 1])}>
+        <ArrowBackIcon fontSize="large" />
+      </IconButton>
+      <Button variant="outlined" disabled={!undoable} onClick={undoRecord}>
+        Undo
+      </Button>
+      <Box sx={{ flex: 1 }} />
+      {doing.done ? (
+        <>
+          <Button variant="outlined" onClick={doing.reopen}>
+            Open again
+          </Button>
+          <IconButton
+            aria-label="The next move"
+            disabled={at === order.length - 1}
+            onClick={() => go(order[at + 1])}
+          >
+            <ArrowForwardIcon fontSize="large" />
+          </IconButton>
+        </>
+      ) : (
+        <Button variant="contained" onClick={next} sx={{ minWidth: 240, fontSize: 26 }}>
+          Done
+        </Button>
+      )}
+    </Stack>
+  );
+}

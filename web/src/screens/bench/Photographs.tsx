@@ -1,0 +1,133 @@
+import CloseIcon from '@mui/icons-material/Close';
+import PhotoCameraIcon from '@mui/icons-material/PhotoCameraOutlined';
+import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
+import { useEffect, useMemo } from 'react';
+import type { BenchRecord } from '../../../../core/records/record.ts';
+import { api } from '../../document/api.ts';
+import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
+import { usePlanStore } from '../../document/planStore.ts';
+import { fire } from '../../ui/fireTheme.ts';
+import type { Doing } from './useDoing.ts';
+
+type Picture = NonNullable<BenchRecord['pictures']>[number];
+
+/** What a photograph of a bar mostly shows. */
+const SHOWS = ['End A', 'End B', 'Middle', 'Top', 'The whole bar'] as const;
+
+/** Taken or chosen, each with what it shows; sent when the server is there. */
+export function Photographs({ doing }: { doing: Doing }) {
+  const projectId = usePlanStore((state) => state.projectId);
+  const pictures = doing.record?.pictures ?? [];
+  const put = (next: readonly Picture[]) =>
+    doing.change({ pictures: next.length > 0 ? [...next] : undefined });
+  const take = (files: FileList | null) => {
+    if (!projectId || !files) return;
+    put([...pictures, ...[...files].map((file) => ({ id: keepPhotograph(projectId, file), shows: '' }))]);
+  };
+  return (
+    <Stack component="section" aria-label="Photographs" sx={{ gap: 1 }}>
+      <Button
+        component="label"
+        variant="outlined"
+        startIcon={<PhotoCameraIcon fontSize="large" />}
+        sx={{ alignSelf: 'start' }}
+      >
+        Photograph
+        <Box
+          component="input"
+          type="file"
+          accept="image/*"
+          capture="environment"
+          onChange={(change: React.ChangeEvent<HTMLInputElement>) => {
+            take(change.target.files);
+            change.target.value = '';
+          }}
+          sx={{ position: 'absolute', opacity: 0, width: 1, height: 1 }}
+        />
+      </Button>
+      {pictures.map((picture) => (
+        <Taken
+          key={picture.id}
+          picture={picture}
+          say={(shows) => put(pictures.map((p) => (p === picture ? { ...p, shows } : p)))}
+          remove={() => put(pictures.filter((p) => p !== picture))}
+        />
+      ))}
+    </Stack>
+  );
+}
+
+interface TakenProps {
+  picture: Picture;
+  say(shows: string): void;
+  remove(): void;
+}
+
+function Taken({ picture, say, remove }: TakenProps) {
+  const waiting = usePhotographs((state) => state.waiting.get(picture.id));
+  return (
+    <Stack
+      direction="row"
+      sx={{ gap: 1.5, alignItems: 'flex-start', borderTop: `1px solid ${fire.line}`, pt: 1 }}
+    >
+      <Small id={picture.id} alt={picture.shows || 'A photograph, not named yet'} />
+      <Stack sx={{ flex: 1, gap: 1 }}>
+        {waiting?.trouble ? (
+          <Typography color="error" role="alert">
+            {waiting.trouble}
+          </Typography>
+        ) : (
+          <Stack
+            direction="row"
+            useFlexGap
+            role="group"
+            aria-label="It shows"
+            sx={{ flexWrap: 'wrap', gap: 1 }}
+          >
+            {SHOWS.map((what) => (
+              <Button
+                key={what}
+                variant="outlined"
+                aria-pressed={picture.shows === what}
+                onClick={() => say(what)}
+                sx={picture.shows === what ? { borderColor: fire.ember, color: fire.ember } : {}}
+              >
+                {what}
+              </Button>
+            ))}
+          </Stack>
+        )}
+      </Stack>
+      <IconButton
+        aria-label="Take this photograph out"
+        onClick={() => {
+          void dropPhotograph(picture.id);
+          remove();
+        }}
+      >
+        <CloseIcon fontSize="large" />
+      </IconButton>
+    </Stack>
+  );
+}
+
+/** A photograph, small: from the server, or from here until it is there. */
+export function Small({ id, alt, width = 180 }: { id: string; alt: string; width?: number }) {
+  const projectId = usePlanStore((state) => state.projectId);
+  const file = usePhotographs((state) => state.waiting.get(id)?.file);
+  const own = useMemo(() => file && URL.createObjectURL(file), [file]);
+  useEffect(
+    () => () => {
+      if (own) URL.revokeObjectURL(own);
+    },
+    [own],
+  );
+  if (!projectId) return null;
+  return (
+    <img
+      src={own ?? api.photographUrl(projectId, id, 'small')}
+      alt={alt}
+      style={{ width, maxHeight: width, objectFit: 'contain' }}
+    />
+  );
+}

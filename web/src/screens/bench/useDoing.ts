@@ -1,0 +1,78 @@
+import { useRecords, write } from '../../document/records.ts';
+import {
+  type BenchRecord,
+  type BenchTimer,
+  type PieceCame,
+  inTime,
+  isDone,
+  ofTheBar,
+} from '../../../../core/records/record.ts';
+
+/** What is being written of one move at the bench. */
+export interface Doing {
+  /** Everything written of it, in time. */
+  readonly all: readonly BenchRecord[];
+  /** The entry that is written into now; nothing before the first. */
+  readonly record: BenchRecord | undefined;
+  readonly done: boolean;
+  change(some: Partial<BenchRecord>): void;
+  /** Some of what came of a piece, over what was written of it. */
+  changePiece(piece: string, some: Partial<PieceCame>): void;
+  begin(timer: BenchTimer): void;
+  end(): void;
+  reopen(): void;
+}
+
+const now = (): string => new Date().toISOString();
+
+const fresh = (step: string): BenchRecord => ({
+  id: crypto.randomUUID(),
+  step,
+  kind: 'came',
+  began: now(),
+  written: now(),
+});
+
+/** The entry of a step as it is by now: what was pressed a moment ago is in it. */
+function currentOf(step: string): BenchRecord {
+  const own = ofTheBar(inTime(useRecords.getState().records.filter((r) => r.step === step)));
+  return own.findLast((r) => r.ended === undefined) ?? own.at(-1) ?? fresh(step);
+}
+
+const withoutNothing = <T extends object>(some: T): T =>
+  Object.fromEntries(Object.entries(some).filter(([, value]) => value !== undefined)) as T;
+
+/** Writes into the record of a step, which begins with the first thing that is written. */
+export function useDoing(step: string): Doing {
+  const records = useRecords((state) => state.records);
+  const all = inTime(records.filter((r) => r.step === step));
+  const own = ofTheBar(all);
+  const change = (some: Partial<BenchRecord>) =>
+    write(withoutNothing({ ...currentOf(step), ...some }) as BenchRecord);
+  return {
+    all,
+    record: own.findLast((r) => r.ended === undefined) ?? own.at(-1),
+    done: isDone(all),
+    change,
+    changePiece(piece, some) {
+      const pieces = currentOf(step).pieces ?? [];
+      const known = pieces.find((p) => p.piece === piece);
+      const next = withoutNothing({ ...(known ?? { piece }), ...some });
+      const said = Object.keys(next).length > 1;
+      change({
+        pieces: known
+          ? pieces.flatMap((p) => (p !== known ? [p] : said ? [next] : []))
+          : said
+            ? [...pieces, next]
+            : pieces,
+      });
+    },
+    begin(timer) {
+      const { timers = [] } = currentOf(step);
+      // In the fire or out of it: not both.
+      change({ timers: [...timers.filter((t) => t.what === 'other' && timer.what !== 'other'), timer] });
+    },
+    end: () => change({ ended: now(), timers: undefined }),
+    reopen: () => change({ ended: undefined }),
+  };
+}
