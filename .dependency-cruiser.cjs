@@ -42,6 +42,7 @@ const SCREENS = [
   'blade',
   'print',
   'bench',
+  'log',
   'history',
   'plan',
   'can',

@@ -60,13 +60,14 @@ export function judge(evaluation: Evaluation, stands: StepResult): Judgement {
     ...lane.steps.slice(0, at),
     ...others.flatMap((l) => l.steps),
   ];
-  const before = known.get(result);
+  const before = known.get(stands);
   if (before && same(before.inputs, inputs)) return before.judgement;
   const finished = isLast ? { blade } : null;
   const subject: Case = {
     lane,
     at,
     result: { ...result, after: result.after },
+    stands: stands.after ?? result.after,
     shop: evaluation.shop,
     flows: evaluation.flows,
     others,
@@ -74,7 +75,7 @@ export function judge(evaluation: Evaluation, stands: StepResult): Judgement {
   };
   const all = JUDGES.map((j) => j(subject));
   const judgement = { figures: all.flatMap((j) => j.figures), findings: all.flatMap((j) => j.findings) };
-  known.set(result, { inputs, judgement });
+  known.set(stands, { inputs, judgement });
   return judgement;
 }
 

@@ -12,6 +12,8 @@ export interface Case {
   /** Where it stands in its lane. */
   readonly at: number;
   readonly result: StepResult & { readonly after: readonly Billet[] };
+  /** What stands there after it: what came at the bench, laid over what was reckoned. */
+  readonly stands: readonly Billet[];
   readonly shop: Shop;
   /** How sections flow, as far as it is known. */
   readonly flows: Flows;

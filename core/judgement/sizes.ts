@@ -11,15 +11,11 @@ import type { Case, Judge } from './judgement.ts';
 
 const cm3 = (mm3: number): string => `${(mm3 / 1000).toFixed(mm3 < 1e5 ? 1 : 0)} cm³`;
 
-function lengthFigure({ result, shop }: Case): Figure {
-  const [bar] = result.after;
+function lengthFigure({ result, stands, shop }: Case): Figure {
+  const [bar] = stands;
   const { widthMm, heightMm } = sizeOf(bar);
   return {
-    ...figured(
-      'length',
-      bar.lengthMm,
-      result.after.length > 1 ? `Length of each of ${result.after.length}` : undefined,
-    ),
+    ...figured('length', bar.lengthMm, stands.length > 1 ? `Length of each of ${stands.length}` : undefined),
     value: formatLength(bar.lengthMm, shop.lengths),
     formula: 'length = volume left / section',
     inputs: [
@@ -30,7 +26,7 @@ function lengthFigure({ result, shop }: Case): Figure {
       ],
       ['to a hundredth', formatFine(bar.lengthMm, shop.lengths)],
     ],
-    source: 'volume is kept, less what is lost',
+    source: stands === result.after ? 'volume is kept, less what is lost' : 'what was measured at the bench',
   };
 }
 
@@ -64,11 +60,11 @@ const RULE = {
 } as const;
 
 export const judgeSizes: Judge = (subject) => {
-  const { result, shop } = subject;
+  const { result, stands, shop } = subject;
   const figures: Figure[] = [];
-  if (result.after.length > 0) {
+  if (stands.length > 0) {
     figures.push(lengthFigure(subject));
-    figures.push(massFigure('weight', addVolumes(...result.after.map((b) => b.volumes)), shop));
+    figures.push(massFigure('weight', addVolumes(...stands.map((b) => b.volumes)), shop));
   }
   if (totalVolume(result.added) > 0) figures.push(massFigure('steel added', result.added, shop));
   for (const { cause, volumes } of result.losses) {

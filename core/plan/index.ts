@@ -19,3 +19,4 @@ export * from './differences.ts';
 export * from './stored.ts';
 export * from './standing.ts';
 export * from './rescues.ts';
+export * from './log.ts';

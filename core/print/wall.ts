@@ -18,6 +18,7 @@ import type { Shop } from '../shop/shop.ts';
 import { type Action, care } from '../instruct/action.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { type Diagram, diagramsOf } from './diagrams.ts';
+import { recordSaid } from '../records/said.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
 import { formatMass } from '../units/mass.ts';
 import { formatStockSizes, formatLength, formatSizes } from '../units/length.ts';
@@ -37,6 +38,8 @@ export interface WallStep {
   readonly heed: readonly string[];
   /** By their letters. */
   readonly cautions: readonly string[];
+  /** What was written of it at the bench, a line for each record. */
+  readonly came: readonly string[];
   /** Boxes for what really came. */
   readonly boxes: readonly string[];
 }
@@ -122,6 +125,9 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number, ca
       .map((f) => [f.what, f.value]),
     heed: findings.filter((f) => f.severity === 'warning' || f.severity === 'error').map((f) => f.text),
     cautions: findings.filter((f) => f.severity === 'caution').map((f) => cautions.letterOf(f.text)),
+    came: result.records
+      .map((r) => [...recordSaid(r, shop), ...(r.remark ? [r.remark] : [])].join('; '))
+      .filter((text) => text !== ''),
     boxes: ['width', 'height', 'length', ...(heats > 0 ? ['heats', 'hottest'] : []), 'remarks'],
   };
 }

@@ -33,6 +33,7 @@ function linesOf(step: WallStep): Line[] {
     ...(step.figures.length > 0
       ? [[step.figures.map(([what, value]) => `${what} ${value}`).join(' · '), 8.5, 'body', FADED] as const]
       : []),
+    ...step.came.map((text): Line => [`Came: ${text}`, 9, 'body', INK]),
     ...step.heed.map((text): Line => [`Look again: ${text}`, 9, 'bold', '#9a5410']),
     ...(step.cautions.length > 0
       ? [[`Take care: ${[...step.cautions].sort().join(', ')} below.`, 8.5, 'bold', FADED] as const]

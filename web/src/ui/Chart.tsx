@@ -1,4 +1,4 @@
-import { BarChart, LineChart } from 'echarts/charts';
+import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
 import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 import { type EChartsCoreOption, init, use as withParts } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
@@ -8,6 +8,7 @@ import { colours, fonts } from './theme.ts';
 withParts([
   BarChart,
   LineChart,
+  ScatterChart,
   GridComponent,
   LegendComponent,
   MarkLineComponent,

@@ -126,7 +126,7 @@ export function NavTab({ to, text, here }: { to: string; text: string; here: boo
       to={to}
       aria-current={here ? 'page' : undefined}
       sx={{
-        px: 0.9,
+        px: 0.75,
         py: 0.5,
         borderRadius: '5px',
         textDecoration: 'none',
@@ -148,10 +148,10 @@ export function PageHead({ children }: { children: ReactNode }) {
       data-noprint
       direction="row"
       useFlexGap
-      spacing={1.5}
+      spacing={1.25}
       sx={{
         alignItems: 'center',
-        px: 2.5,
+        px: 2,
         py: 0.75,
         background: colours.paper,
         borderBottom: `1px solid ${colours.line}`,

@@ -1,9 +1,8 @@
 import CloseIcon from '@mui/icons-material/Close';
 import PhotoCameraIcon from '@mui/icons-material/PhotoCameraOutlined';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
-import { useEffect, useMemo } from 'react';
 import type { BenchRecord } from '../../../../core/records/record.ts';
-import { api } from '../../document/api.ts';
+import { Photograph } from '../../benches/Photograph.tsx';
 import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { fire } from '../../ui/fireTheme.ts';
@@ -70,7 +69,7 @@ function Taken({ picture, say, remove }: TakenProps) {
       direction="row"
       sx={{ gap: 1.5, alignItems: 'flex-start', borderTop: `1px solid ${fire.line}`, pt: 1 }}
     >
-      <Small id={picture.id} alt={picture.shows || 'A photograph, not named yet'} />
+      <Photograph id={picture.id} alt={picture.shows || 'A photograph, not named yet'} />
       <Stack sx={{ flex: 1, gap: 1 }}>
         {waiting?.trouble ? (
           <Typography color="error" role="alert">
@@ -108,26 +107,5 @@ function Taken({ picture, say, remove }: TakenProps) {
         <CloseIcon fontSize="large" />
       </IconButton>
     </Stack>
-  );
-}
-
-/** A photograph, small: from the server, or from here until it is there. */
-export function Small({ id, alt, width = 180 }: { id: string; alt: string; width?: number }) {
-  const projectId = usePlanStore((state) => state.projectId);
-  const file = usePhotographs((state) => state.waiting.get(id)?.file);
-  const own = useMemo(() => file && URL.createObjectURL(file), [file]);
-  useEffect(
-    () => () => {
-      if (own) URL.revokeObjectURL(own);
-    },
-    [own],
-  );
-  if (!projectId) return null;
-  return (
-    <img
-      src={own ?? api.photographUrl(projectId, id, 'small')}
-      alt={alt}
-      style={{ width, maxHeight: width, objectFit: 'contain' }}
-    />
   );
 }

@@ -1,7 +1,7 @@
 import { goalSchema } from '../../../../core/plan/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
-import { Box, Button, Skeleton, Stack, Typography } from '@mui/material';
+import { Box, Button, Skeleton, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 import {
   type Evaluation,
@@ -9,12 +9,14 @@ import {
   type GoalResult,
   type Plan,
   type Start,
+  allStarts,
   allSteps,
   flowsAwaited,
   laneMark,
   startsOf,
   withStarts,
 } from '../../../../core/plan/index.ts';
+import { doneSteps } from '../../../../core/records/record.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { divisionMm, formatLength, quantitiesOf } from '../../../../core/units/index.ts';
@@ -24,6 +26,7 @@ import { Asked } from '../../ui/Asked.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
+import { useRecords } from '../../document/records.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { startText, useStart } from '../../document/useStart.ts';
 
@@ -63,9 +66,32 @@ export function GoalStrip() {
           </Stack>
         ))}
       </Stack>
+      <AsItStands />
       <Verdict evaluation={evaluation} />
       <StartNeeded evaluation={evaluation} />
     </Stack>
+  );
+}
+
+/** Whether what came is laid over the plan, where anything was written at the bench. */
+function AsItStands() {
+  const { records, planned } = useRecords();
+  if (records.length === 0) return null;
+  return (
+    <ToggleButtonGroup
+      size="small"
+      exclusive
+      value={planned ? 'planned' : 'stands'}
+      aria-label="What is shown"
+      onChange={(_, to: string | null) => to && useRecords.setState({ planned: to === 'planned' })}
+    >
+      <ToggleButton value="stands" sx={{ textTransform: 'none', py: 0.25, color: colours.ink }}>
+        as it stands
+      </ToggleButton>
+      <ToggleButton value="planned" sx={{ textTransform: 'none', py: 0.25, color: colours.ink }}>
+        as planned
+      </ToggleButton>
+    </ToggleButtonGroup>
   );
 }
 
@@ -146,6 +172,8 @@ function StartNeeded({ evaluation }: { evaluation: Evaluation }) {
   const { plan, shop } = evaluation;
   const { value: answer, asking, error } = useStart(plan);
   const has = startsOf(plan);
+  // What is begun is begun: the bench says what can be done now.
+  if (has.length === 0 && allStarts(plan).some((s) => doneSteps(plan.records).has(s.stepId))) return null;
   if (!evaluation.goal.bar && flowsAwaited(evaluation).length === 0)
     // The answer would only say again, and late, what stands in the way.
     return null;
@@ -261,7 +289,7 @@ export function SteelTaken() {
   if (evaluation.lanes.every((l) => l.steps.length === 0)) return null;
   return (
     <Typography component="span" color="text.secondary" noWrap>
-      <Asked figure={steelFigure(evaluation)} /> of steel
+      <Asked figure={steelFigure(evaluation)} /> steel
     </Typography>
   );
 }

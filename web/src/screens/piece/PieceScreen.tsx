@@ -45,6 +45,7 @@ const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
   shop: lazy(() => import('../shop/PieceShop.tsx')),
   print: lazy(() => import('../print/PrintView.tsx')),
   bench: lazy(() => import('../bench/BenchScreen.tsx')),
+  log: lazy(() => import('../log/LogView.tsx')),
   history: lazy(() => import('../history/HistoryView.tsx')),
 };
 

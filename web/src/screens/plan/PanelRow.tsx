@@ -1,4 +1,5 @@
 import AddIcon from '@mui/icons-material/Add';
+import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
 import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Typography } from '@mui/material';
@@ -11,6 +12,7 @@ import {
   type StepResult,
   sectionsInShort,
 } from '../../../../core/plan/index.ts';
+import { isDone } from '../../../../core/records/record.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import type { LengthDisplay } from '../../../../core/units/index.ts';
 import { colours } from '../../ui/theme.ts';
@@ -129,6 +131,18 @@ const asideSign = (slim: boolean) =>
     color: colours.ink,
   }) as const;
 
+/** Done at the bench. */
+const doneSign = (slim: boolean) =>
+  ({
+    position: 'absolute',
+    bottom: slim ? -4 : 2,
+    right: slim ? -4 : 4,
+    display: 'flex',
+    borderRadius: '50%',
+    color: colours.verdigris,
+    background: colours.paper,
+  }) as const;
+
 interface PanelProps {
   evaluation: Evaluation;
   result: StepResult;
@@ -150,13 +164,14 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
   const errors = findings.filter((f) => f.severity === 'error').length;
   const warnings = findings.filter((f) => f.severity === 'warning').length;
   const aside = result.aside.length;
+  const done = isDone(result.records);
   return (
     <Box
       component="button"
       ref={button}
       data-step={result.step.id}
       aria-current={selected ? 'step' : undefined}
-      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${aside > 0 ? `, ${aside} aside` : ''}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
+      aria-label={`${number}. ${title}, ${sizeText(result, shop.lengths)}${aside > 0 ? `, ${aside} aside` : ''}${done ? ', done' : ''}${errors ? ', has an error' : warnings ? ', has a warning' : ''}`}
       onClick={() => select(result.step.id)}
       sx={{
         background: 'none',
@@ -209,6 +224,11 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
             }}
           >
             {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
+          </Box>
+        )}
+        {done && (
+          <Box sx={doneSign(slim)}>
+            <CheckCircleIcon fontSize="small" />
           </Box>
         )}
       </Box>

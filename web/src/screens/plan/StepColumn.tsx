@@ -4,6 +4,9 @@ import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import DeleteOutlineIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { Fragment, createElement } from 'react';
+import { Link, useParams } from 'react-router';
+import { isDone } from '../../../../core/records/record.ts';
+import { recordSaid } from '../../../../core/records/said.ts';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
 import { arrowSign, endMarks, sayStep } from '../../../../core/plan/index.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
@@ -95,6 +98,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Tooltip>
         </Stack>
       </Stack>
+      <CameHere result={result} />
       {createElement(editorOf(step.kind), {
         key: step.id,
         parameters: step.parameters,
@@ -149,6 +153,35 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Button>
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** What was written of it at the bench; of a move that is done, how its numbers are opened again. */
+function CameHere({ result }: { result: StepResult }) {
+  const { shop } = useEvaluation();
+  const { id } = useParams();
+  const { records, step } = result;
+  if (records.length === 0) return null;
+  const done = isDone(records);
+  return (
+    <Box
+      sx={{ p: 1.25, borderRadius: 1, background: colours.verdigrisWash }}
+      role="status"
+      aria-label="At the bench"
+    >
+      <Typography variant="h3">{done ? 'Done' : 'Being done'}</Typography>
+      {records.map((record) => (
+        <Fragment key={record.id}>
+          {recordSaid(record, shop).map((line) => (
+            <div key={line}>{line}</div>
+          ))}
+          {record.remark && <Box sx={{ fontStyle: 'italic' }}>{record.remark}</Box>}
+        </Fragment>
+      ))}
+      <Button size="small" component={Link} to={`/pieces/${id}/bench?move=${step.id}`} sx={{ ml: -0.75 }}>
+        {done ? 'Open it again at the bench' : 'To the bench'}
+      </Button>
     </Box>
   );
 }

@@ -129,6 +129,9 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
               {step.figures.map(([what, value]) => `${what} ${value}`).join(' · ')}
             </p>
           )}
+          {step.came.map((text, i) => (
+            <p key={i}>Came: {text}</p>
+          ))}
           {step.heed.map((text) => (
             <p key={text} style={{ color: colours.amber, fontWeight: 700 }}>
               Look again: {text}

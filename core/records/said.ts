@@ -1,0 +1,61 @@
+import { CROP_REASONS } from '../instruct/action.ts';
+import { list, plural } from '../instruct/said.ts';
+import { formatFine, formatLength } from '../units/length.ts';
+import { formatMass } from '../units/mass.ts';
+import type { Units } from '../units/quantityText.ts';
+import { formatTemperature } from '../units/temperature.ts';
+import { type BenchRecord, type EndCame, type PieceCame, SCRAP_REASONS } from './record.ts';
+
+function endSaid(end: 'A' | 'B', came: EndCame | undefined, { lengths }: Units): string[] {
+  if (!came) return [];
+  const { widthMm, heightMm, turnedDeg, spoiltMm } = came;
+  return [
+    ...(widthMm === undefined ? [] : [`${formatFine(widthMm, lengths)} wide at end ${end}`]),
+    ...(heightMm === undefined ? [] : [`${formatFine(heightMm, lengths)} high at end ${end}`]),
+    ...(turnedDeg === undefined ? [] : [`pattern turned ${turnedDeg}° at end ${end}`]),
+    ...(spoiltMm === undefined ? [] : [`${formatLength(spoiltMm, lengths)} distorted at end ${end}`]),
+  ];
+}
+
+/** What came of one piece, in the shop's own units. */
+export function pieceSaid(came: PieceCame, units: Units): string {
+  const { lengths, masses } = units;
+  const { cropped } = came;
+  const off = (end: 'A' | 'B', mm: number): string[] =>
+    mm > 0 ? [`cut back ${formatLength(mm, lengths)} at end ${end}`] : [];
+  const cut = cropped ? [...off('A', cropped.endAMm), ...off('B', cropped.endBMm)] : [];
+  const why = cropped?.why && cropped.why !== 'usual' ? ` (${CROP_REASONS[cropped.why]})` : '';
+  return list([
+    ...(came.widthMm === undefined ? [] : [`${formatFine(came.widthMm, lengths)} wide`]),
+    ...(came.heightMm === undefined ? [] : [`${formatFine(came.heightMm, lengths)} high`]),
+    ...(came.lengthMm === undefined ? [] : [`${formatLength(came.lengthMm, lengths)} long`]),
+    ...(came.massKg === undefined ? [] : [formatMass(came.massKg, masses)]),
+    ...endSaid('A', came.endA, units),
+    ...endSaid('B', came.endB, units),
+    ...(came.leansDeg === undefined ? [] : [`leans ${came.leansDeg}° to the right`]),
+    ...(cut.length > 0 ? [`${list(cut)}${why}`] : []),
+    ...(came.scrapped ? [`scrapped: ${SCRAP_REASONS[came.scrapped]}`] : []),
+  ]);
+}
+
+/** What a record says, a line for each thing; its remark comes by itself. */
+export function recordSaid(record: BenchRecord, units: Units): string[] {
+  const { pieces = [], heats, passes, minutesAtHeat, hottestC } = record;
+  const how = [
+    ...(heats === undefined ? [] : [plural(heats, 'heat')]),
+    ...(passes === undefined ? [] : [plural(passes, 'pass', 'passes')]),
+    ...(minutesAtHeat === undefined ? [] : [`${minutesAtHeat} min at heat`]),
+    ...(hottestC === undefined ? [] : [`at most ${formatTemperature(hottestC, units.temperatures)}`]),
+  ];
+  const alone = pieces.length === 1 && pieces[0].piece === '1';
+  return [
+    ...(how.length > 0 ? [list(how)] : []),
+    ...pieces.map((came) =>
+      alone ? pieceSaid(came, units) : `Piece ${came.piece}: ${pieceSaid(came, units)}`,
+    ),
+  ];
+}
+
+/** How long it took, s; nothing while it is being done. */
+export const secondsOf = ({ began, ended }: BenchRecord): number | null =>
+  ended === undefined ? null : (Date.parse(ended) - Date.parse(began)) / 1000;

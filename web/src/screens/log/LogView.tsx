@@ -1,0 +1,265 @@
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { Link, useParams } from 'react-router';
+import {
+  type Evaluation,
+  type LogEntry,
+  type Measured,
+  logOf,
+  stepResult,
+  steelLost,
+  allSteps,
+} from '../../../../core/plan/index.ts';
+import { massKg, addVolumes } from '../../../../core/materials/volumes.ts';
+import { RECORD_KINDS, isDone } from '../../../../core/records/record.ts';
+import { recordSaid, secondsOf } from '../../../../core/records/said.ts';
+import { formatFine, formatLength, formatMass, formatTime } from '../../../../core/units/index.ts';
+import type { Shop } from '../../../../core/shop/shop.ts';
+import { SmallFace } from '../../benches/steel/SmallFace.tsx';
+import { Photograph } from '../../benches/Photograph.tsx';
+import { useBoth } from '../../document/useEvaluation.ts';
+import { download, fileName } from '../../ui/download.ts';
+import { LazyChart } from '../../ui/lazyChart.tsx';
+import { SteelAndNumbers } from '../../ui/layout.tsx';
+import { colours, numbersStyle } from '../../ui/theme.ts';
+import { logCsv } from './logCsv.ts';
+
+const WHEN = {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+  hourCycle: 'h23',
+} as const;
+const whenText = (iso: string): string => new Date(iso).toLocaleString([], WHEN);
+
+const PICTURE = { width: 128, height: 84 };
+
+/** What was planned and what came, move by move, as it was written. */
+export default function LogView() {
+  const { stands, planned } = useBoth();
+  const entries = logOf(stands);
+  if (entries.length === 0) return <Empty />;
+  return (
+    <SteelAndNumbers
+      steelScrolls
+      steel={
+        <Box component="ol" aria-label="Log" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+          {entries.map((entry) => (
+            <Entry key={entry.record.id} entry={entry} stands={stands} planned={planned} />
+          ))}
+        </Box>
+      }
+      numbers={<LookedBack entries={entries} stands={stands} />}
+    />
+  );
+}
+
+function Empty() {
+  const { id } = useParams();
+  return (
+    <Box component="main" sx={{ p: 3 }}>
+      <Typography variant="h1">Nothing was written yet</Typography>
+      <p>What comes at the bench is kept here: sizes, heats, photographs, remarks.</p>
+      <Button component={Link} to={`/pieces/${id}/bench`} variant="contained">
+        Begin at the bench
+      </Button>
+    </Box>
+  );
+}
+
+const sizeText = ({ what }: Measured, value: number, { lengths, masses }: Shop): string =>
+  what === 'weight'
+    ? formatMass(value, masses)
+    : what === 'length'
+      ? formatLength(value, lengths)
+      : formatFine(value, lengths);
+
+/** “−4.0 %”, with a sign whichever way; nothing of what reads the same. */
+function offText(m: Measured, shop: Shop): string {
+  if (sizeText(m, m.reckoned, shop) === sizeText(m, m.came, shop)) return 'as reckoned';
+  const percent = 100 * (m.came / m.reckoned - 1);
+  return `${percent < 0 ? '−' : '+'}${Math.abs(percent).toFixed(1)} %`;
+}
+
+function Entry({ entry, stands, planned }: { entry: LogEntry; stands: Evaluation; planned: Evaluation }) {
+  const { record, result, title, measured } = entry;
+  const { shop } = stands;
+  const seconds = secondsOf(record);
+  const was = result && stepResult(planned, result.step.id);
+  const many = new Set(measured.map((m) => m.piece)).size > 1;
+  return (
+    <Box component="li" sx={{ py: 1.5, borderBottom: `1px solid ${colours.line}` }}>
+      <Stack direction="row" sx={{ gap: 2, alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography variant="h2">{title}</Typography>
+        <Typography color="text.secondary">
+          {whenText(record.began)}
+          {seconds === null ? ', being done' : `, ${formatTime(seconds)}`}
+          {record.kind !== 'came' && `, ${RECORD_KINDS[record.kind]}`}
+          {record.by && `, ${record.by}`}
+        </Typography>
+      </Stack>
+      <Stack direction="row" useFlexGap sx={{ gap: 2, flexWrap: 'wrap', mt: 0.5 }}>
+        {result && was?.after && (
+          <Pair label="as planned">
+            <SmallFace
+              plan={planned.plan}
+              result={was}
+              urgency={20}
+              label={`${title}, as planned`}
+              {...PICTURE}
+            />
+          </Pair>
+        )}
+        {result?.after && (
+          <Pair label="as it stands">
+            <SmallFace
+              plan={stands.plan}
+              result={result}
+              urgency={20}
+              label={`${title}, as it stands`}
+              {...PICTURE}
+            />
+          </Pair>
+        )}
+        {record.pictures?.map(({ id, shows }) => (
+          <Pair key={id} label={shows || 'photograph'}>
+            <Photograph id={id} alt={`${title}: ${shows || 'a photograph'}`} width={PICTURE.width} />
+          </Pair>
+        ))}
+        <Box sx={{ flex: '1 1 300px', minWidth: 0 }}>
+          {measured.length > 0 && (
+            <Box component="table" sx={{ borderSpacing: '12px 0', ml: '-12px', '& td': numbersStyle }}>
+              <thead>
+                <tr>
+                  <th scope="col">{many ? 'Piece' : ''}</th>
+                  <th scope="col">reckoned</th>
+                  <th scope="col">came</th>
+                  <th scope="col" />
+                </tr>
+              </thead>
+              <tbody>
+                {measured.map((m) => (
+                  <tr key={m.piece + m.what}>
+                    <Box component="th" scope="row" sx={{ textAlign: 'left', fontWeight: 400 }}>
+                      {many ? `${m.piece} ${m.what}` : m.what}
+                    </Box>
+                    <td>{sizeText(m, m.reckoned, shop)}</td>
+                    <td>{sizeText(m, m.came, shop)}</td>
+                    <td>{offText(m, shop)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Box>
+          )}
+          {measured.length === 0 && recordSaid(record, shop).map((line) => <div key={line}>{line}</div>)}
+          {record.remark && <Typography sx={{ mt: 0.5, fontStyle: 'italic' }}>{record.remark}</Typography>}
+        </Box>
+      </Stack>
+    </Box>
+  );
+}
+
+const Pair = ({ label, children }: { label: string; children: React.ReactNode }) => (
+  <Box component="figure" sx={{ m: 0, width: PICTURE.width, textAlign: 'center' }}>
+    {children}
+    <Typography component="figcaption" variant="body2" color="text.secondary">
+      {label}
+    </Typography>
+  </Box>
+);
+
+/** How it went as a whole: how far, how long, how much steel. */
+function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands: Evaluation }) {
+  const { shop, plan } = stands;
+  const steps = allSteps(stands);
+  const done = steps.filter((r) => isDone(r.records)).length;
+  const seconds = entries.reduce((sum, { record }) => sum + (secondsOf(record) ?? 0), 0);
+  const heats = entries.reduce((sum, { record }) => sum + (record.heats ?? 0), 0);
+  const unaccounted = addVolumes(
+    ...steps.flatMap((r) => r.losses.filter((l) => l.cause === 'unaccounted').map((l) => l.volumes)),
+  );
+  const kg = massKg(unaccounted, shop.materials);
+  const lost = massKg(steelLost(stands), shop.materials);
+  const rows: [string, string][] = [
+    ['Moves done', `${done} of ${steps.length}`],
+    ['Time at it', formatTime(seconds)],
+    ['Heats', String(heats)],
+    ['Steel lost in all', formatMass(lost, shop.masses)],
+    [kg < 0 ? 'Found' : 'Unaccounted for', formatMass(Math.abs(kg), shop.masses)],
+  ];
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Typography variant="h2">Looked back</Typography>
+      <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto', gap: 0.5 }}>
+        {rows.map(([what, text]) => (
+          <Box key={what} sx={{ display: 'contents' }}>
+            <dt>{what}</dt>
+            <Box component="dd" sx={{ m: 0, ...numbersStyle }}>
+              {text}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      <Lengths entries={entries} />
+      <Button
+        variant="outlined"
+        onClick={() =>
+          download(fileName(plan.name, '-log.csv'), new Blob([logCsv(stands)], { type: 'text/csv' }))
+        }
+      >
+        Save the log as CSV
+      </Button>
+    </Stack>
+  );
+}
+
+/** How far lengths and sections were off what was reckoned, in per cent, in the order of the work. */
+function Lengths({ entries }: { entries: readonly LogEntry[] }) {
+  const points = entries.flatMap(({ measured, title }) =>
+    measured
+      .filter((m) => m.what !== 'weight')
+      .map((m) => ({ title, ...m, off: 100 * (m.came / m.reckoned - 1) })),
+  );
+  if (points.length < 2) return null;
+  const chart = {
+    grid: { left: 8, right: 12, top: 28, bottom: 4, containLabel: true },
+    xAxis: {
+      type: 'category',
+      data: points.map((_, i) => i + 1),
+      axisLabel: { show: false },
+      axisTick: { show: false },
+    },
+    yAxis: {
+      type: 'value',
+      name: 'came beyond reckoned, %',
+      nameTextStyle: { align: 'left', color: colours.faded },
+      axisLabel: { color: colours.faded },
+    },
+    tooltip: {
+      formatter: ({ dataIndex }: { dataIndex: number }) => {
+        const { title, what, piece, off } = points[dataIndex];
+        return `${title}: ${what}${piece === '1' ? '' : ` of ${piece}`} ${off.toFixed(1)} %`;
+      },
+    },
+    series: [
+      {
+        type: 'scatter',
+        symbolSize: 10,
+        data: points.map(({ off, what }) => ({
+          value: Number(off.toFixed(2)),
+          symbol: what === 'length' ? 'circle' : 'diamond',
+          itemStyle: { color: Math.abs(off) > 3 ? colours.oxide : colours.verdigris },
+        })),
+      },
+    ],
+  };
+  const words = points.map(({ title, what, off }) => `${title} ${what} ${off.toFixed(1)} %`).join(', ');
+  return (
+    <LazyChart
+      option={chart}
+      height={220}
+      label={`How far sizes were off, in the order of the work: ${words}`}
+    />
+  );
+}
