@@ -2,7 +2,9 @@ import { facePlane } from '../core/billet/face.ts';
 import { type Can, roomOf } from '../core/canister/can.ts';
 import { poured } from '../core/canister/packing.ts';
 import { judge } from '../core/judgement/index.ts';
-import { type Plan, allSteps, evaluate, startFor } from '../core/plan/index.ts';
+import { type Evaluation, type Plan, allSteps, evaluate, startFor, withRecords } from '../core/plan/index.ts';
+import type { BenchRecord } from '../core/records/record.ts';
+import { asReckoned, cameOf } from '../core/tests/records.ts';
 import { FIRST_FORM } from '../core/picture/picture.ts';
 import { traced } from '../core/picture/traced.ts';
 import { sampleCodes } from '../core/render/codes.ts';
@@ -50,6 +52,16 @@ function sampling(): void {
   line('painting it sharp, by area coverage', `${rate(sharp.best)}, ${sharp.best.toFixed(0)} ms`);
 }
 
+/** A record of every move, every piece a little other than reckoned. */
+const anyLogOf = (e: Evaluation): BenchRecord[] =>
+  allSteps(e).map((s, k) =>
+    cameOf(
+      s.step.id,
+      asReckoned(e, s).map(({ piece, lengthMm = 0 }) => ({ piece, lengthMm: 0.99 * lengthMm })),
+      k,
+    ),
+  );
+
 function planning(): void {
   const steps = forty.lanes[0].steps.length;
   for (let i = 0; i < 30; i++) evaluate(forty);
@@ -71,6 +83,12 @@ function planning(): void {
   line(
     `evaluating ${eight.lanes.length} lanes, ${count} steps, from nothing`,
     `${whole.best.toFixed(2)} ms (${whole.middle.toFixed(2)} ms)`,
+  );
+  const written = withRecords(eight, anyLogOf(evaluate(eight)));
+  const stands = time(60, () => evaluate(written));
+  line(
+    `the same with ${written.records?.length} records, ratio`,
+    `${(stands.best / whole.best).toFixed(2)} (${(stands.middle / whole.middle).toFixed(2)})`,
   );
   let last = evaluate(eight);
   let turn = 0;

@@ -1,5 +1,5 @@
 import { type Page, expect, test } from './fixtures.ts';
-import { at } from './steps.ts';
+import { accessible, at, downloaded, noSidewaysScroll, openPiece, painted, panel, verdict } from './steps.ts';
 
 /** The tablet on the shelf, upright, touched with a gloved finger. */
 test.use({ viewport: { width: 800, height: 1280 }, hasTouch: true });
@@ -7,7 +7,7 @@ test.use({ viewport: { width: 800, height: 1280 }, hasTouch: true });
 async function toBench(page: Page, piece: string): Promise<void> {
   await page.goto(at('/'));
   await page.getByRole('link', { name: new RegExp(piece) }).tap();
-  await page.getByRole('link', { name: 'Bench' }).tap();
+  await page.getByRole('link', { name: 'Bench', exact: true }).tap();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 }
 
@@ -38,6 +38,59 @@ async function isForGloves(page: Page): Promise<void> {
   expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
 }
 
+for (const [width, height] of [
+  [800, 1280],
+  [1280, 800],
+])
+  test(`by the fire everything is accessible, at 7 : 1, and large enough for gloves, at ${width} × ${height}`, async ({
+    page,
+  }) => {
+    await page.setViewportSize({ width, height });
+    const judged = async () => {
+      await accessible(page, { 'color-contrast-enhanced': { enabled: true } });
+      await isForGloves(page);
+    };
+    await toBench(page, 'Slack Tide');
+    await painted(page);
+    await judged();
+    await page.getByLabel('Length', { exact: true }).tap();
+    await judged();
+    await page.getByRole('group', { name: 'Keys' }).getByRole('button', { name: 'Close' }).tap();
+    for (const group of ['Ends show', 'Cut back', 'Scrap it']) {
+      await page.getByRole('button', { name: group }).tap();
+      await judged();
+    }
+    await toMove(page, /^5\. Cut, done/);
+    await judged();
+    await page.getByRole('button', { name: 'All moves' }).tap();
+    await judged();
+    await page.goto(page.url().replace(/bench.*/, 'log'));
+    await expect(page.getByRole('list', { name: 'Log' }).getByRole('listitem').first()).toBeVisible();
+    await painted(page);
+    await accessible(page);
+    await noSidewaysScroll(page);
+  });
+
+test('looked back at the desk: what was planned and what came, as CSV too, and on paper', async ({
+  page,
+}) => {
+  await openPiece(page, 'Slack Tide');
+  await page.getByRole('button', { name: 'as planned' }).tap();
+  const planned = await verdict(page).innerText();
+  await page.getByRole('button', { name: 'as it stands' }).tap();
+  await expect(verdict(page)).not.toHaveText(planned);
+  await panel(page, /^9\. Draw out.*done/).tap();
+  await expect(page.getByRole('status', { name: 'At the bench' })).toContainText('End B split along a seam');
+  await page.getByRole('link', { name: 'Log' }).tap();
+  const { name, content } = await downloaded(page, () =>
+    page.getByRole('button', { name: 'Save the log as CSV' }).tap(),
+  );
+  expect(name).toBe('slack-tide-log.csv');
+  expect(content.toString()).toContain('Draw out,what came,1,length,');
+  await page.getByRole('link', { name: 'Print' }).tap();
+  await expect(page.getByText(/^Came: 3 heats; .*cut back 6 mm at end B/)).toBeVisible();
+});
+
 const changed = (page: Page) => page.getByRole('region', { name: 'What it changes' });
 
 test('a bar 4 % short after the second draw: the goal is lost, and rescued by thinner tiles; in 1/32"', async ({
@@ -48,7 +101,7 @@ test('a bar 4 % short after the second draw: the goal is lost, and rescued by th
   await page.getByRole('button', { name: 'Units' }).tap();
   await page.getByRole('button', { name: 'inches, lb, °F' }).tap();
   await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: 'Bench' }).tap();
+  await page.getByRole('link', { name: 'Bench', exact: true }).tap();
   await toMove(page, /^9\. Draw/);
   await isForGloves(page);
   // 8 1/2" were reckoned: 8 5/32" is 4 % less.
@@ -237,7 +290,7 @@ test('a move that is done is held fast at the desk until it is opened again', as
   await first.tap();
   await page.getByLabel('Length', { exact: true }).fill('120');
   await expect(page.getByText(/“Stack” is done at the bench: open it again there/)).toBeVisible();
-  await page.getByRole('link', { name: 'Bench' }).tap();
+  await page.getByRole('link', { name: 'Bench', exact: true }).tap();
   await toMove(page, /^1\. Stack, done/);
   await page.getByRole('button', { name: 'Open again' }).tap();
   await expect(page.getByRole('button', { name: 'Done', exact: true })).toBeVisible();

@@ -86,11 +86,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.keyboard.press('ArrowRight');
     await page.getByRole('button', { name: 'Push across the seams' }).click();
   },
-  filling: async (page) => {
-    await page.getByRole('link', { name: /Night Heron/ }).click();
-    await page.getByRole('link', { name: 'Print' }).click();
-    await page.getByRole('button', { name: 'Filling sheets' }).click();
-  },
   stock: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Stock' }).click();
@@ -112,11 +107,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: /^Look into the copy of/ }).click();
     await page.getByRole('region', { name: /^In the copy of/ }).waitFor();
   },
-  asked: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
-    await panel(page, /^8\. Weld/).click();
-    await page.getByRole('button', { name: /^Hot through in/ }).click();
-  },
   print: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
@@ -128,6 +118,17 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   'plan-tablet': async (page) => {
     await page.setViewportSize(TABLET);
     await page.getByRole('link', { name: /Quarry Quilt/ }).click();
+  },
+  bench: async (page) => {
+    await page.setViewportSize(TABLET);
+    await page.getByRole('link', { name: /Slack Tide/ }).click();
+    await page.getByRole('link', { name: 'Bench', exact: true }).click();
+    await page.getByRole('button', { name: /Into the fire/ }).click();
+    await page.getByRole('checkbox').first().click();
+  },
+  log: async (page) => {
+    await page.getByRole('link', { name: /Slack Tide/ }).click();
+    await page.getByRole('link', { name: 'Log' }).click();
   },
   // The last two change their pieces.
   history: async (page) => {

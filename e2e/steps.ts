@@ -95,13 +95,18 @@ interface AxeWindow {
 }
 
 /** All rules of axe over the page, which has no frames: put in once a page and run there, without its two-page way for frames. */
-export async function accessible(page: Page): Promise<void> {
+export async function accessible(page: Page, rules: RunOptions['rules'] = {}): Promise<void> {
   expect(page.frames()).toHaveLength(1);
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
-  const violations = await page.evaluate(async () =>
-    (
-      await (window as unknown as AxeWindow).axe!.run(document, { resultTypes: ['violations'] })
-    ).violations.map(({ id, impact, nodes }) => ({ id, impact, html: nodes.map((node) => node.html) })),
+  const violations = await page.evaluate(
+    async (also) =>
+      (
+        await (window as unknown as AxeWindow).axe!.run(document, {
+          resultTypes: ['violations'],
+          rules: also,
+        })
+      ).violations.map(({ id, impact, nodes }) => ({ id, impact, html: nodes.map((node) => node.html) })),
+    rules,
   );
   const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
   expect(serious.map((v) => `${v.id}: ${v.html.join(' | ')}`)).toEqual([]);

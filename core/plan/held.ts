@@ -35,12 +35,14 @@ export function heldProblems(before: Plan, after: Plan, records: Plan['records']
   if (!records || records.length === 0 || before.lanes === after.lanes) return [];
   const done = doneSteps(records);
   const [was, is] = [where(before), where(after)];
-  const order = (steps: ReturnType<typeof where>, lane: string): string =>
-    [...steps].flatMap(([id, s]) => (s.lane === lane && done.has(id) ? [id] : [])).join();
+  /** Which of the done steps that both have comes the how manieth. */
+  const ranks = (steps: typeof was, others: typeof was): string[] =>
+    [...steps.keys()].filter((id) => done.has(id) && others.has(id));
+  const [rankWas, rankIs] = [ranks(was, is), ranks(is, was)];
   return [...was].flatMap(([id, { step, lane }]): Problem[] => {
-    if (!done.has(id)) return [];
     const now = is.get(id);
-    if (now && same(now.step, step) && now.lane === lane && order(was, lane) === order(is, lane)) return [];
+    const stays = now?.lane === lane && rankWas.indexOf(id) === rankIs.indexOf(id);
+    if (!done.has(id) || (now && stays && same(now.step, step))) return [];
     const { title } = moveOf(step.kind);
     return [
       {

@@ -142,7 +142,8 @@ function* thinnerTiles(evaluation: Evaluation): Generator<Try> {
 /** A round that is still to come left out: from its cut to the drawing that brings the bar back to one size. */
 function* oneRoundLess(evaluation: Evaluation): Generator<Try> {
   const { plan } = evaluation;
-  const open = openSteps(evaluation);
+  // What was begun cannot be left out any more.
+  const open = openSteps(evaluation).filter((r) => r.records.length === 0);
   for (const [i, { step }] of open.entries()) {
     if (step.kind !== 'cut') continue;
     const lays = open.findIndex((r, k) => k > i && r.step.kind === 'assemble');

@@ -40,7 +40,7 @@ export const writtenOn = (bar: Billet, index: number): string =>
   bar.piece ? pieceName(bar) : String(index + 1);
 
 /** Times in the fire that the records of a step count; nothing where none does. */
-export function heatsCame(records: readonly BenchRecord[]): number | null {
+function heatsCame(records: readonly BenchRecord[]): number | null {
   const counted = ofTheBar(records).flatMap((r) => r.heats ?? []);
   return counted.length > 0 ? counted.reduce((sum, n) => sum + n, 0) : null;
 }

@@ -18,7 +18,7 @@ function endSaid(end: 'A' | 'B', came: EndCame | undefined, { lengths }: Units):
 }
 
 /** What came of one piece, in the shop's own units. */
-export function pieceSaid(came: PieceCame, units: Units): string {
+function pieceSaid(came: PieceCame, units: Units): string {
   const { lengths, masses } = units;
   const { cropped } = came;
   const off = (end: 'A' | 'B', mm: number): string[] =>

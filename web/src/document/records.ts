@@ -149,7 +149,7 @@ let sending = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 /** Sends what waits, oldest first; the server takes the same again without harm. */
-export async function sendRecords(): Promise<void> {
+async function sendRecords(): Promise<void> {
   if (sending) return;
   sending = true;
   clearTimeout(timer);

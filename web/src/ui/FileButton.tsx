@@ -1,20 +1,24 @@
 import UploadFileIcon from '@mui/icons-material/UploadFile';
 import { Button, type ButtonProps } from '@mui/material';
-import { useRef } from 'react';
+import { type ReactNode, useRef } from 'react';
 
 interface FileButtonProps extends Pick<ButtonProps, 'size' | 'variant'> {
   text: string;
   /** Endings and types that are offered, as for an HTML file entry. */
   accept: string;
   take(file: File): Promise<void>;
+  /** Another sign than that of a file. */
+  icon?: ReactNode;
+  /** From the camera where there is one. */
+  capture?: 'environment';
 }
 
 /** A button that takes a file in; the same file may be chosen again. */
-export function FileButton({ text, accept, take, ...look }: FileButtonProps) {
+export function FileButton({ text, accept, take, icon, capture, ...look }: FileButtonProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button {...look} startIcon={<UploadFileIcon />} onClick={() => input.current?.click()}>
+      <Button {...look} startIcon={icon ?? <UploadFileIcon />} onClick={() => input.current?.click()}>
         {text}
       </Button>
       <input
@@ -22,6 +26,7 @@ export function FileButton({ text, accept, take, ...look }: FileButtonProps) {
         type="file"
         accept={accept}
         hidden
+        capture={capture}
         aria-label={text}
         onChange={(change) => {
           const file = change.target.files?.[0];

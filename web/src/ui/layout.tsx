@@ -41,6 +41,7 @@ export function SteelAndNumbers({ steel, numbers, leastSteelPx, steelScrolls }: 
           minHeight: { xs: leastSteelPx ?? 0, md: 0 },
           overflowY: steelScrolls ? 'auto' : undefined,
         }}
+        tabIndex={steelScrolls ? 0 : undefined}
       >
         {steel}
       </Box>

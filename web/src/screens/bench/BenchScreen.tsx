@@ -215,7 +215,12 @@ function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
       </Stack>
       <Typography variant="h1">{moveOf(result.step.kind).title}</Typography>
       <Typography color="text.secondary">{targetText(result.reckoned ?? result, stands)}</Typography>
-      <Drawer anchor="right" open={open} onClose={() => setOpen(false)}>
+      <Drawer
+        anchor="right"
+        open={open}
+        onClose={() => setOpen(false)}
+        slotProps={{ paper: { 'aria-label': 'Moves of this piece' } }}
+      >
         <Stack sx={{ width: 'min(560px, 92vw)', p: 2, gap: 1 }} component="nav" aria-label="All moves">
           {order.map((r, i) => (
             <Button

@@ -2,6 +2,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import PhotoCameraIcon from '@mui/icons-material/PhotoCameraOutlined';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
 import type { BenchRecord } from '../../../../core/records/record.ts';
+import { FileButton } from '../../ui/FileButton.tsx';
 import { Photograph } from '../../benches/Photograph.tsx';
 import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
 import { usePlanStore } from '../../document/planStore.ts';
@@ -19,31 +20,22 @@ export function Photographs({ doing }: { doing: Doing }) {
   const pictures = doing.record?.pictures ?? [];
   const put = (next: readonly Picture[]) =>
     doing.change({ pictures: next.length > 0 ? [...next] : undefined });
-  const take = (files: FileList | null) => {
-    if (!projectId || !files) return;
-    put([...pictures, ...[...files].map((file) => ({ id: keepPhotograph(projectId, file), shows: '' }))]);
+  const take = (file: File): Promise<void> => {
+    if (projectId) put([...pictures, { id: keepPhotograph(projectId, file), shows: '' }]);
+    return Promise.resolve();
   };
   return (
     <Stack component="section" aria-label="Photographs" sx={{ gap: 1 }}>
-      <Button
-        component="label"
-        variant="outlined"
-        startIcon={<PhotoCameraIcon fontSize="large" />}
-        sx={{ alignSelf: 'start' }}
-      >
-        Photograph
-        <Box
-          component="input"
-          type="file"
+      <Box>
+        <FileButton
+          text="Photograph"
+          variant="outlined"
           accept="image/*"
           capture="environment"
-          onChange={(change: React.ChangeEvent<HTMLInputElement>) => {
-            take(change.target.files);
-            change.target.value = '';
-          }}
-          sx={{ position: 'absolute', opacity: 0, width: 1, height: 1 }}
+          icon={<PhotoCameraIcon fontSize="large" />}
+          take={take}
         />
-      </Button>
+      </Box>
       {pictures.map((picture) => (
         <Taken
           key={picture.id}

@@ -185,7 +185,7 @@ function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands:
     ['Moves done', `${done} of ${steps.length}`],
     ['Time at it', formatTime(seconds)],
     ['Heats', String(heats)],
-    ['Steel lost in all', formatMass(lost, shop.masses)],
+    ['Lost, start to finish', formatMass(lost, shop.masses)],
     [kg < 0 ? 'Found' : 'Unaccounted for', formatMass(Math.abs(kg), shop.masses)],
   ];
   return (
