@@ -91,6 +91,28 @@ test('looked back at the desk: what was planned and what came, as CSV too, and o
   await expect(page.getByText(/^Came: 3 heats; .*cut back 6 mm at end B/)).toBeVisible();
 });
 
+test('what was written in the blanks of the sheet is typed in at the desk, move by move', async ({
+  page,
+}) => {
+  await openPiece(page, 'Salt Marsh');
+  await page.getByRole('link', { name: 'Log' }).tap();
+  await page.getByRole('button', { name: 'Type in from paper' }).tap();
+  await page.getByLabel('It was done on').fill('2026-11-20');
+  const third = page.getByRole('listitem', { name: 'Move 3, Draw out' });
+  await third.getByLabel('Length').fill('180');
+  await third.getByLabel('Heats').fill('3');
+  await third.getByLabel('Remark').fill('Scaled heavily');
+  await third.getByLabel('done').check();
+  const fifth = page.getByRole('listitem', { name: 'Move 5, Cut' });
+  await fifth.getByLabel('Length of 2').fill('57');
+  await page.getByRole('button', { name: 'What was written' }).tap();
+  const log = page.getByRole('list', { name: 'Log' });
+  await expect(log.getByRole('listitem')).toHaveCount(2);
+  await expect(log.getByRole('listitem').first()).toContainText('Scaled heavily');
+  await expect(log.getByRole('listitem').first()).toContainText('Nov 20');
+  await expect(page.getByText('Moves done').locator('..')).toContainText('1 of 19');
+});
+
 const changed = (page: Page) => page.getByRole('region', { name: 'What it changes' });
 
 test('a bar 4 % short after the second draw: the goal is lost, and rescued by thinner tiles; in 1/32"', async ({

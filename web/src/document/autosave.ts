@@ -95,13 +95,12 @@ export function openWith(project: StoredProject, edit: Unsaved | null): void {
 }
 
 /** Takes over a newer plan of the open piece where nothing here is unsaved; what is selected stays, and undo leads back. */
-export function takeNewer({ id, plan, revision, updatedAt, records, log }: StoredProject): void {
+export function takeNewer({ id, plan, revision, updatedAt, records }: StoredProject): void {
   const now = usePlanStore.getState();
   if (now.projectId !== id) return;
   hear(
     id,
     records.map((record) => ({ id: record.id, record, written: record.written })),
-    log,
   );
   if (revision <= now.revision || now.save.kind !== 'saved') return;
   unanswered = [];

@@ -66,7 +66,7 @@ function merged(
   return { written: all, records: records.length > 0 ? records : NONE };
 }
 
-/** Takes over what the server, or this page, tells of the open piece. */
+/** Takes over what the server, or this page, tells of the open piece. How much of the log is known only what is told in turn says. */
 export function hear(projectId: string, more: readonly WrittenRecord[], log?: number): void {
   const now = useRecords.getState();
   if (now.projectId !== projectId) return;
@@ -158,8 +158,7 @@ async function sendRecords(): Promise<void> {
       const next = useRecords.getState().waiting.find((w) => w.trouble === undefined);
       if (!next) break;
       try {
-        const { log } = await api.write(next.projectId, next);
-        hear(next.projectId, [], log);
+        await api.write(next.projectId, next);
         await letGo(next);
       } catch (error) {
         const refused = error instanceof RequestError && error.status >= 400 && error.status < 500;

@@ -38,7 +38,7 @@ import { Changes } from './Changes.tsx';
 import { Fire } from './Fire.tsx';
 import { Lines } from './Lines.tsx';
 import { Photographs } from './Photographs.tsx';
-import { type Doing, useDoing } from './useDoing.ts';
+import { type Doing, useDoing } from '../../document/useDoing.ts';
 
 const MOST_REMARK = recordSchema.shape.remark.unwrap().maxLength ?? undefined;
 

@@ -11,7 +11,7 @@ import { LEAST_TARGET, fire } from '../../ui/fireTheme.ts';
 import { useUnits } from '../../ui/units.ts';
 import { Pad } from './Pad.tsx';
 import { SizeField } from './SizeField.tsx';
-import type { Doing } from './useDoing.ts';
+import type { Doing } from '../../document/useDoing.ts';
 
 const of = quantitiesOf(pieceCameSchema);
 

@@ -4,7 +4,7 @@ import { type Evaluation, type StepResult, heatsIn } from '../../../../core/plan
 import type { FigureId } from '../../../../core/words/figures.ts';
 import { formatTime } from '../../../../core/units/index.ts';
 import { Timer } from './Timer.tsx';
-import type { Doing } from './useDoing.ts';
+import type { Doing } from '../../document/useDoing.ts';
 
 interface FireProps {
   evaluation: Evaluation;

@@ -3,7 +3,7 @@ import CheckBoxOutlineBlankIcon from '@mui/icons-material/CheckBoxOutlineBlank';
 import { Box, ButtonBase, Typography } from '@mui/material';
 import type { BenchLine } from '../../../../core/instruct/benchLines.ts';
 import { LEAST_TARGET, fire } from '../../ui/fireTheme.ts';
-import type { Doing } from './useDoing.ts';
+import type { Doing } from '../../document/useDoing.ts';
 
 /** The instruction, line by line, to be ticked; the next one stands out. */
 export function Lines({ lines, doing }: { lines: readonly BenchLine[]; doing: Doing }) {

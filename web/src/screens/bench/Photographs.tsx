@@ -7,7 +7,7 @@ import { Photograph } from '../../benches/Photograph.tsx';
 import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { fire } from '../../ui/fireTheme.ts';
-import type { Doing } from './useDoing.ts';
+import type { Doing } from '../../document/useDoing.ts';
 
 type Picture = NonNullable<BenchRecord['pictures']>[number];
 

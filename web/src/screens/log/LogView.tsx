@@ -1,4 +1,5 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
   type Evaluation,
@@ -21,6 +22,7 @@ import { download, fileName } from '../../ui/download.ts';
 import { LazyChart } from '../../ui/lazyChart.tsx';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours, numbersStyle } from '../../ui/theme.ts';
+import { FromPaper } from './FromPaper.tsx';
 import { logCsv } from './logCsv.ts';
 
 const WHEN = {
@@ -35,35 +37,61 @@ const whenText = (iso: string): string => new Date(iso).toLocaleString([], WHEN)
 
 const PICTURE = { width: 128, height: 84 };
 
-/** What was planned and what came, move by move, as it was written. */
+/** What was planned and what came, move by move, as it was written; or typed in from the sheet for the wall. */
 export default function LogView() {
   const { stands, planned } = useBoth();
+  const [paper, setPaper] = useState(false);
   const entries = logOf(stands);
-  if (entries.length === 0) return <Empty />;
+  if (entries.length === 0 && !paper) return <Empty fromPaper={() => setPaper(true)} />;
   return (
     <SteelAndNumbers
       steelScrolls
       steel={
-        <Box component="ol" aria-label="Log" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-          {entries.map((entry) => (
-            <Entry key={entry.record.id} entry={entry} stands={stands} planned={planned} />
-          ))}
-        </Box>
+        <>
+          <ToggleButtonGroup
+            size="small"
+            exclusive
+            value={paper ? 'paper' : 'log'}
+            aria-label="What is shown of the log"
+            onChange={(_, to: string | null) => to && setPaper(to === 'paper')}
+          >
+            <ToggleButton value="log" sx={{ textTransform: 'none', color: colours.ink }}>
+              What was written
+            </ToggleButton>
+            <ToggleButton value="paper" sx={{ textTransform: 'none', color: colours.ink }}>
+              Type in from paper
+            </ToggleButton>
+          </ToggleButtonGroup>
+          {paper ? (
+            <FromPaper stands={stands} />
+          ) : (
+            <Box component="ol" aria-label="Log" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+              {entries.map((entry) => (
+                <Entry key={entry.record.id} entry={entry} stands={stands} planned={planned} />
+              ))}
+            </Box>
+          )}
+        </>
       }
       numbers={<LookedBack entries={entries} stands={stands} />}
     />
   );
 }
 
-function Empty() {
+function Empty({ fromPaper }: { fromPaper(): void }) {
   const { id } = useParams();
   return (
     <Box component="main" sx={{ p: 3 }}>
       <Typography variant="h1">Nothing was written yet</Typography>
       <p>What comes at the bench is kept here: sizes, heats, photographs, remarks.</p>
-      <Button component={Link} to={`/pieces/${id}/bench`} variant="contained">
-        Begin at the bench
-      </Button>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        <Button component={Link} to={`/pieces/${id}/bench`} variant="contained">
+          Begin at the bench
+        </Button>
+        <Button variant="outlined" onClick={fromPaper}>
+          Type in from paper
+        </Button>
+      </Stack>
     </Box>
   );
 }

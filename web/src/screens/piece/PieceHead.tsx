@@ -25,7 +25,6 @@ import { UNITS } from '../../../../core/shop/units.ts';
 import { UnitChoices } from '../../editors/form/UnitChoices.tsx';
 import { SteelTaken } from './GoalStrip.tsx';
 import { SaveLight } from './SaveLight.tsx';
-import { useRecords } from '../../document/records.ts';
 import { editPlan, redo, undo, usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
@@ -49,22 +48,19 @@ export function PlanHeader({ onHelp }: { onHelp(): void }) {
   const { pastStates, futureStates } = useStore(usePlanStore.temporal);
   const { id, view } = useParams();
   const navigate = useNavigate();
-  const hasLog = useRecords((state) => state.records.length > 0);
   const hasCan = plan.lanes.some((l) => l.steps.some((s) => moveOf(s.kind).fills));
   return (
     <PageHead>
       <PieceName key={plan.name} name={plan.name} />
       <Stack component="nav" aria-label="Screens of this piece" direction="row" spacing={0.25}>
-        {VIEWS.filter(([path]) => (path !== 'can' || hasCan) && (path !== 'log' || hasLog)).map(
-          ([path, text]) => (
-            <NavTab
-              key={text}
-              to={`/pieces/${id}${path && `/${path}`}`}
-              text={text}
-              here={(view ?? '') === path}
-            />
-          ),
-        )}
+        {VIEWS.filter(([path]) => path !== 'can' || hasCan).map(([path, text]) => (
+          <NavTab
+            key={text}
+            to={`/pieces/${id}${path && `/${path}`}`}
+            text={text}
+            here={(view ?? '') === path}
+          />
+        ))}
       </Stack>
       <Stack
         direction="row"

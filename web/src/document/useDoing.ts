@@ -1,4 +1,4 @@
-import { useRecords, write } from '../../document/records.ts';
+import { useRecords, write } from './records.ts';
 import {
   type BenchRecord,
   type BenchTimer,
@@ -6,7 +6,7 @@ import {
   inTime,
   isDone,
   ofTheBar,
-} from '../../../../core/records/record.ts';
+} from '../../../core/records/record.ts';
 
 /** What is being written of one move at the bench. */
 export interface Doing {
@@ -25,30 +25,30 @@ export interface Doing {
 
 const now = (): string => new Date().toISOString();
 
-const fresh = (step: string): BenchRecord => ({
+const fresh = (step: string, began: string): BenchRecord => ({
   id: crypto.randomUUID(),
   step,
   kind: 'came',
-  began: now(),
+  began,
   written: now(),
 });
 
 /** The entry of a step as it is by now: what was pressed a moment ago is in it. */
-function currentOf(step: string): BenchRecord {
+function currentOf(step: string, began = now()): BenchRecord {
   const own = ofTheBar(inTime(useRecords.getState().records.filter((r) => r.step === step)));
-  return own.findLast((r) => r.ended === undefined) ?? own.at(-1) ?? fresh(step);
+  return own.findLast((r) => r.ended === undefined) ?? own.at(-1) ?? fresh(step, began);
 }
 
 const withoutNothing = <T extends object>(some: T): T =>
   Object.fromEntries(Object.entries(some).filter(([, value]) => value !== undefined)) as T;
 
-/** Writes into the record of a step, which begins with the first thing that is written. */
-export function useDoing(step: string): Doing {
+/** Writes into the record of a step, which begins with the first thing that is written: now, or when it is said to have been done. */
+export function useDoing(step: string, doneAt?: string): Doing {
   const records = useRecords((state) => state.records);
   const all = inTime(records.filter((r) => r.step === step));
   const own = ofTheBar(all);
   const change = (some: Partial<BenchRecord>) =>
-    write(withoutNothing({ ...currentOf(step), ...some }) as BenchRecord);
+    write(withoutNothing({ ...currentOf(step, doneAt), ...some }) as BenchRecord);
   return {
     all,
     record: own.findLast((r) => r.ended === undefined) ?? own.at(-1),
@@ -72,7 +72,7 @@ export function useDoing(step: string): Doing {
       // In the fire or out of it: not both.
       change({ timers: [...timers.filter((t) => t.what === 'other' && timer.what !== 'other'), timer] });
     },
-    end: () => change({ ended: now(), timers: undefined }),
+    end: () => change({ ended: doneAt ?? now(), timers: undefined }),
     reopen: () => change({ ended: undefined }),
   };
 }
