@@ -5,6 +5,7 @@
 const CORE = [
   'words',
   'units',
+  'instruments',
   'materials',
   'geometry',
   'instruct',
@@ -37,6 +38,7 @@ const SCREENS = [
   'files',
   'shelf',
   'shop',
+  'instruments',
   'stock',
   'kiln',
   'blade',

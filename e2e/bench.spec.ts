@@ -227,6 +227,23 @@ test('a caliper that types and presses Enter goes from size to size', async ({ p
   await expect(page.getByLabel('Length', { exact: true })).toHaveValue('12..4');
 });
 
+test('a reading of the shop’s caliper goes into the size that is open', async ({ page, browser }) => {
+  await toBench(page, 'Salt Marsh');
+  await toMove(page, /^3\. Draw/);
+  await page.getByLabel('Width', { exact: true }).tap();
+  const shelf = await (await browser.newContext()).newPage();
+  await shelf.goto(at('/instruments'));
+  const caliper = shelf.getByRole('region', { name: 'Caliper' });
+  await accessible(shelf);
+  await caliper.getByRole('button', { name: 'Read 30 mm' }).click();
+  await expect(caliper.getByRole('status')).toContainText('one page heard it');
+  await expect(page.getByLabel('Width', { exact: true })).toHaveValue(/^(29\.9|30)(\d|\.0\d)? mm$/);
+  // A weight is no width.
+  await shelf.getByRole('button', { name: /^Read 1\.5 kg/ }).click();
+  await page.getByRole('group', { name: 'Keys' }).getByRole('button', { name: 'Enter' }).tap();
+  await expect(page.getByLabel('Height', { exact: true })).toBeFocused();
+});
+
 /** A photograph as a camera writes it. */
 const photograph = async () => {
   const sharp = (await import('sharp')).default;

@@ -14,6 +14,7 @@ import { ReckoningPool } from './reckoning/pool.ts';
 import { ProjectStore } from './projects.ts';
 import { flowRoutes } from './routes/flows.ts';
 import { benchRoutes } from './routes/bench.ts';
+import { instrumentRoutes } from './routes/instruments.ts';
 import { seamRoutes } from './routes/seams.ts';
 import { copyRoutes } from './routes/copies.ts';
 import { projectRoutes } from './routes/projects.ts';
@@ -104,6 +105,7 @@ export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
   app.use('/api/projects', benchRoutes(store.records, previews), projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
+  app.use('/api/instruments', instrumentRoutes(store.records));
   app.use('/api/seams', seamRoutes(flows));
   app.use('/api', () => {
     throw new ApiError('not found', 'There is nothing at this address.');

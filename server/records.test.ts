@@ -134,6 +134,11 @@ it('every page that has the piece open hears of records and of a changed plan; o
   expect(await next()).toMatchObject({ log: 2, records: [{ id: 'r-s2-0', record: { step: 's2' } }] });
   await call('PUT', `/projects/${id}`, { expectedRevision: revision, plan: { ...plan, notes: 'y' } });
   expect(await next()).toEqual({ what: 'plan', revision: revision + 1 });
+  // A reading of an instrument goes to every page that listens.
+  const reading = { instrument: 'Caliper', quantity: 'length', value: 25.3, unit: 'mm', at: at(0) };
+  expect((await call('POST', '/instruments/readings', reading)).body).toEqual({ heard: 1 });
+  expect(await next()).toEqual({ what: 'reading', reading });
+  expect((await call('POST', '/instruments/readings', { ...reading, unit: 'kg' })).status).toBe(400);
   left.abort();
   const later = told(id, 1, AbortSignal.timeout(5000));
   expect((await later.next()).value).toMatchObject({ log: 2, records: [{ id: 'r-s2-0' }] });

@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { Reading } from '../core/instruments/reading.ts';
 import type { WrittenRecord } from '../core/plan/index.ts';
 import { type BenchRecord, MOST_RECORDS } from '../core/records/record.ts';
 import { BenchRow, Project } from './database.ts';
@@ -8,7 +9,11 @@ import { ApiError } from './errors.ts';
 /** What pages that have a piece open are told of. */
 export type News =
   | { readonly what: 'records'; readonly log: number; readonly records: readonly WrittenRecord[] }
-  | { readonly what: 'plan'; readonly revision: number };
+  | { readonly what: 'plan'; readonly revision: number }
+  | { readonly what: 'reading'; readonly reading: Reading };
+
+/** The name under which every page hears; no piece has it. */
+const EVERYONE = '*';
 
 const writtenOf = ({ id, record, written }: BenchRow): WrittenRecord => ({
   id,
@@ -85,9 +90,19 @@ export class RecordStore {
     this.emitter.emit(projectId, news);
   }
 
-  /** Hears of a piece until the returned is called. */
+  /** Every page that has any piece open. */
+  tellAll(news: News): void {
+    this.emitter.emit(EVERYONE, news);
+  }
+
+  /** How many pages listen. */
+  get listening(): number {
+    return this.emitter.listenerCount(EVERYONE);
+  }
+
+  /** Hears of a piece, and what is told to all, until the returned is called. */
   hear(projectId: string, told: (news: News) => void): () => void {
-    this.emitter.on(projectId, told);
-    return () => void this.emitter.off(projectId, told);
+    this.emitter.on(projectId, told).on(EVERYONE, told);
+    return () => void this.emitter.off(projectId, told).off(EVERYONE, told);
   }
 }

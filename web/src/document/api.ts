@@ -1,3 +1,4 @@
+import type { Reading } from '../../../core/instruments/reading.ts';
 import {
   type Plan,
   type Problem,
@@ -105,6 +106,8 @@ export const api = {
     request<undefined>('PUT', `/projects/${projectId}/photographs/${id}`, file),
   photographUrl: (projectId: string, id: string, size: 'large' | 'small'): string =>
     `/api/projects/${projectId}/photographs/${id}?size=${size}`,
+  /** Hands a reading on, as an instrument does. */
+  read: (reading: Reading) => request<{ heard: number }>('POST', '/instruments/readings', reading),
   eventsUrl: (id: string, after: number): string => `/api/projects/${id}/events?after=${after}`,
   revisions: (id: string) =>
     request<{ revisions: Revision[] }>('GET', `/projects/${id}/revisions`).then((a) => a.revisions),

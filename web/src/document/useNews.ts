@@ -1,9 +1,14 @@
-import { useEffect } from 'react';
+import { useEffect, useEffectEvent } from 'react';
+import { create } from 'zustand';
+import type { Reading } from '../../../core/instruments/reading.ts';
 import type { WrittenRecord } from '../../../core/plan/index.ts';
 import { api } from './api.ts';
 import { takeNewer } from './autosave.ts';
 import { usePlanStore } from './planStore.ts';
 import { hear, useRecords } from './records.ts';
+
+/** The last reading of an instrument. */
+const useReading = create<{ readonly reading: Reading | null }>(() => ({ reading: null }));
 
 interface RecordsNews {
   readonly log: number;
@@ -35,6 +40,9 @@ export function useNews(): void {
         const { records, log } = JSON.parse(data) as RecordsNews;
         hear(projectId, records, log);
       });
+      source.addEventListener('reading', ({ data }: MessageEvent<string>) =>
+        useReading.setState(JSON.parse(data) as { reading: Reading }),
+      );
       source.addEventListener('plan', ({ data }: MessageEvent<string>) =>
         plan((JSON.parse(data) as { revision: number }).revision),
       );
@@ -52,4 +60,16 @@ export function useNews(): void {
       close();
     };
   }, [projectId]);
+}
+
+/** Calls for every reading that comes from now on. */
+export function useReadings(take: (reading: Reading) => void): void {
+  const latest = useEffectEvent(take);
+  useEffect(
+    () =>
+      useReading.subscribe(({ reading }, before) => {
+        if (reading && reading !== before.reading) latest(reading);
+      }),
+    [],
+  );
 }

@@ -1,14 +1,22 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
+import { keptValue } from '../../../../core/instruments/reading.ts';
 import { massKg } from '../../../../core/materials/volumes.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
 import { writtenOn } from '../../../../core/records/cameOut.ts';
 import { type PieceCame, SCRAP_REASONS, pieceCameSchema } from '../../../../core/records/record.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
-import { type Quantity, quantitiesOf, readQuantity, showQuantity } from '../../../../core/units/index.ts';
+import {
+  type Quantity,
+  editableQuantity,
+  quantitiesOf,
+  readQuantity,
+  showQuantity,
+} from '../../../../core/units/index.ts';
 import { LEAST_TARGET, fire } from '../../ui/fireTheme.ts';
 import { useUnits } from '../../ui/units.ts';
+import { useReadings } from '../../document/useNews.ts';
 import { Pad } from './Pad.tsx';
 import { SizeField } from './SizeField.tsx';
 import type { Doing } from '../../document/useDoing.ts';
@@ -93,6 +101,9 @@ const TITLES: Readonly<Record<Group, string>> = {
 /** The keys stay so long after something else was touched, ms. */
 const LEAVES_MS = 250;
 
+/** What kind of number a reading is. */
+const MEASURES = { length: 'length', mass: 'mass', temperature: 'temperature' } as const;
+
 /** Farther off than this it is asked once whether it was read right. */
 const FAR_OFF = 0.1;
 
@@ -116,6 +127,11 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
   const [group, setGroup] = useState<Group>('sizes');
   const [entry, setEntry] = useState<Entry | null>(null);
   const units = useUnits();
+  useReadings((reading) => {
+    if (!entry || entry.left || MEASURES[reading.quantity] !== entry.size.of.kind) return;
+    const value = keptValue(reading);
+    setEntry({ ...entry, text: editableQuantity(entry.size.of, value, units), doubted: false });
+  });
   const at = Math.min(chosen, made.length - 1);
   const bar = made[at];
   if (!bar) return null;

@@ -1,6 +1,7 @@
 import AddIcon from '@mui/icons-material/Add';
 import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, IconButton } from '@mui/material';
+import { Link } from 'react-router';
 import type { z } from 'zod';
 import {
   type ShopSettings,
@@ -82,7 +83,12 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       </Column>
       <Column>
         <Section title="Forge">{part('forge')}</Section>
-        <Section title="Measuring">{part('measuring')}</Section>
+        <Section title="Measuring">
+          {part('measuring')}
+          <Button size="small" component={Link} to="/instruments" sx={{ justifySelf: 'start' }}>
+            Simulated instruments
+          </Button>
+        </Section>
         <Section title="Stock">
           {own(['stockLengthMm', 'keepMm'])}
           <WordField
