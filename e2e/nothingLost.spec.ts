@@ -1,6 +1,6 @@
 import type { BrowserContext, Page, Route } from '@playwright/test';
 import { expect, test } from './fixtures.ts';
-import { accessible, at, openPiece, panel, saved } from './steps.ts';
+import { accessible, at, deaf, openPiece, panel, saved } from './steps.ts';
 
 const layers = (page: Page) => page.getByLabel('Layers in all');
 const idOf = (page: Page): string => page.url().split('/').at(-1)!;
@@ -124,6 +124,7 @@ test('changed in two places: the one not chosen is kept as a revision, and undo 
 }) => {
   const id = await atTheStack(page);
   const other = await context.newPage();
+  await deaf(other);
   await atTheStack(other);
   await layers(page).fill('15');
   await saved(page);

@@ -1,6 +1,7 @@
 import { expect, test } from './fixtures.ts';
 import {
   accessible,
+  deaf,
   addMove,
   at,
   beginPiece,
@@ -100,6 +101,23 @@ test('wrong entries are answered in the field, and the plan keeps its last good 
   await expect(verdict(page)).toContainText('This plan gives');
 });
 
+test('a second window that is only looked at follows what is changed in the first', async ({
+  page,
+  browser,
+}) => {
+  await openPiece(page, 'Tide Ladder');
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(page.url());
+  await panel(other, /^1\. Stack/).click();
+  await panel(page, /^1\. Stack/).click();
+  await page.getByLabel('Layers in all').fill('27');
+  await saved(page);
+  await expect(other.getByLabel('Layers in all')).toHaveValue('27');
+  await other.getByLabel('Layers in all').fill('29');
+  await saved(other);
+  await expect(page.getByLabel('Layers in all')).toHaveValue('29');
+});
+
 test('two windows: the second save is told, both plans are shown, mine can be kept as a copy', async ({
   page,
   context,
@@ -108,6 +126,7 @@ test('two windows: the second save is told, both plans are shown, mine can be ke
   await page.getByRole('button', { name: /^A worked example/ }).click();
   await saved(page);
   const other = await context.newPage();
+  await deaf(other);
   await other.goto(page.url());
   await expect(verdict(other)).toContainText('This plan gives');
   await panel(page, /^1\. Stack/).click();

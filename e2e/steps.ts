@@ -76,6 +76,11 @@ export const pictureAfter = (page: Page): Promise<string> =>
     .getByRole('img', { name: /^After|^The can in section/ })
     .evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
 
+/** A page that hears nothing of what others change: it works on a plan that may be an older one. */
+export async function deaf(page: Page): Promise<void> {
+  await page.route('**/events?*', (route) => route.abort());
+}
+
 export const verdict = (page: Page) => page.getByLabel('Plan against goal');
 
 /** Panels of all bars, by their spoken names. */

@@ -102,11 +102,11 @@ describe('records', () => {
     const { id } = await begun();
     const head = async () =>
       (await call('GET', '/projects')).body.projects.find((p: { id: string }) => p.id === id);
-    await vi.waitFor(async () => expect((await head()).preview).toMatchObject({ log: 0 }), 30_000);
+    await vi.waitFor(async () => expect((await head()).preview).toMatchObject({ log: 0 }), 40_000);
     await write(id, { ...recordOf('s1', 200), pieces: [{ piece: '1', scrapped: 'cracked' }] });
     await vi.waitFor(
       async () => expect((await head()).preview).toMatchObject({ log: 1, verdict: 'no bar' }),
-      30_000,
+      40_000,
     );
   });
 });
