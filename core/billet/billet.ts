@@ -69,6 +69,10 @@ export const placeAmong = ({ piece }: Billet, index: number): number => piece?.p
 export const pieceName = ({ piece }: Billet): string =>
   piece ? `${piece.mark ?? ''}${piece.label ?? piece.number}` : '1';
 
+/** The same where nothing may be written on it: then its place, by its index among those that are there. */
+export const writtenOn = (bar: Billet, index: number): string =>
+  bar.piece ? pieceName(bar) : String(index + 1);
+
 export interface Jacket {
   readonly material: string;
   /** Coated so that it does not weld on, whatever it is made of. */

@@ -1,7 +1,6 @@
-import { type Billet, sizeOf } from '../billet/billet.ts';
+import { type Billet, sizeOf, writtenOn } from '../billet/billet.ts';
 import { massKg } from '../materials/volumes.ts';
 import { moveOf } from '../moves/index.ts';
-import { writtenOn } from '../records/cameOut.ts';
 import { type BenchRecord, inTime } from '../records/record.ts';
 import { type Evaluation, type StepResult, allSteps } from './evaluate.ts';
 

@@ -10,6 +10,13 @@ export function freshStepIds(plan: Plan, count: number): string[] {
   return ids;
 }
 
+/** An id no lane of the plan has. */
+export function freshLaneId(plan: Plan): string {
+  let n = plan.lanes.length + 1;
+  while (plan.lanes.some((l) => l.id === `lane${n}`)) n++;
+  return `lane${n}`;
+}
+
 export const freshStepId = (plan: Plan): string => freshStepIds(plan, 1)[0];
 
 /** Parameters with some changed; those set to undefined are left out. */

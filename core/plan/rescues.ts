@@ -5,7 +5,7 @@ import { doneSteps } from '../records/record.ts';
 import { divisionMm, formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { type Goal, type Plan, type Step, asPlanned, makeStepOf, withParameters } from './plan.ts';
-import { freshStepIds, withSome } from './remedy.ts';
+import { freshLaneId, freshStepIds, withSome } from './remedy.ts';
 
 /** One way to a finished bar from what is there: what it changes, in words, the plan then, and what it comes to. */
 export interface Rescue {
@@ -113,15 +113,18 @@ function* otherDraw(evaluation: Evaluation, which: 'thicknessMm' | 'widthMm'): G
   const now = draw.step.parameters[which];
   const finer = shop.lengths.unit === 'in' ? 25.4 / 64 : 0.1;
   const wanted = (now * goal.bar.lengthMm) / plan.goal.lengthMm;
-  for (let mm = Math.floor(wanted / finer) * finer; mm > 0.6 * now; mm -= finer)
+  const how = which === 'thicknessMm' ? 'thick' : 'wide';
+  for (let mm = Math.floor(wanted / finer) * finer; mm > 0.6 * now; mm -= finer) {
+    const goalMm = plan.goal[which] - (now - mm);
     yield {
       id: which === 'thicknessMm' ? 'thinner bar' : 'narrower bar',
-      title: `Draw it ${formatFine(mm, shop.lengths)} ${which === 'thicknessMm' ? 'thick' : 'wide'} instead of ${formatFine(now, shop.lengths)}`,
+      title: `Draw it ${formatFine(mm, shop.lengths)} ${how} instead of ${formatFine(now, shop.lengths)}, to be ${formatFine(goalMm, shop.lengths)} ${how} in the end`,
       plan: {
         ...withStep(plan, draw.step.id, { [which]: mm }),
-        goal: { ...plan.goal, [which]: plan.goal[which] - (now - mm) },
+        goal: { ...plan.goal, [which]: goalMm },
       },
     };
+  }
 }
 
 /** Tiles cut thinner: more of them from the same bar, and the last one need not be left over. */
@@ -234,10 +237,4 @@ function* anotherPiece(evaluation: Evaluation): Generator<Try> {
       { layout: 'free', places, ...(from && { from: [...from, laneId] }) },
     ),
   };
-}
-
-function freshLaneId(plan: Plan): string {
-  let n = plan.lanes.length + 1;
-  while (plan.lanes.some((l) => l.id === `lane${n}`)) n++;
-  return `lane${n}`;
 }

@@ -2,20 +2,18 @@ import {
   type Billet,
   type Loss,
   type LossCause,
-  pieceName,
   placeAmong,
   scaled,
   sizeOf,
   volumeOf,
+  writtenOn,
 } from '../billet/billet.ts';
-import { MappedField } from '../billet/fields/mapped.ts';
 import { keepLength } from '../billet/removal.ts';
-import { leaning } from '../geometry/maps/plain.ts';
-import { isRectangle, leanOf } from '../geometry/outline.ts';
 import { list } from '../instruct/said.ts';
 import { type Volumes, addVolumes, massKg, subtractVolumes, totalVolume } from '../materials/volumes.ts';
-import { degrees, error, heated, note, radians, warning } from '../moves/contract/common.ts';
+import { error, heated, note, warning } from '../moves/contract/common.ts';
 import type { Finding, Outcome } from '../moves/contract/move.ts';
+import { UPRIGHT_DEG, leanNow, slid, slideTo } from '../moves/forge/lean.ts';
 import { measure } from '../moves/surface/measure.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatLength, toDivisionMm } from '../units/length.ts';
@@ -34,10 +32,6 @@ export interface Came {
   readonly losses: readonly Loss[];
   readonly findings: readonly Finding[];
 }
-
-/** What is written on a piece, or its place where nothing is. */
-export const writtenOn = (bar: Billet, index: number): string =>
-  bar.piece ? pieceName(bar) : String(index + 1);
 
 /** Times in the fire that the records of a step count; nothing where none does. */
 function heatsCame(records: readonly BenchRecord[]): number | null {
@@ -237,17 +231,8 @@ const unlike = ({ piece, massKg: weighed }: PieceCame, kg: number, { masses }: S
   );
 
 function leaned(bar: Billet, { leansDeg }: PieceCame): Billet {
-  if (leansDeg === undefined) return bar;
-  const now = isRectangle(bar.outline) ? 0 : leanOf(bar.outline);
-  if (Math.abs(degrees(now) - leansDeg) < 0.05) return bar;
-  const slide = Math.atan(Math.tan(radians(leansDeg)) - Math.tan(now));
-  const t = Math.tan(slide);
-  return {
-    ...bar,
-    outline: bar.outline.map(([x, y]) => [x + t * y, y] as const),
-    field: new MappedField(bar.field, leaning(slide)),
-    jacket: null,
-  };
+  if (leansDeg === undefined || Math.abs(leanNow(bar) - leansDeg) < UPRIGHT_DEG) return bar;
+  return slid(bar, slideTo(bar, leansDeg));
 }
 
 /** The picture turned and the ends spoilt as the etched ends showed. */

@@ -206,7 +206,6 @@ describe('what was measured', () => {
     expect(kg(more, after(more, 's3'))).toBeLessThan(kg(planned, after(planned, 's3')));
     expect(stepResult(more, 's3')!.losses.map((l) => l.cause)).toEqual(['scale']);
     const test = stands(BAR, [cameOf('s3', [{ piece: '1', lengthMm: 10 }], 0, { kind: 'test' })]);
-    expect(after(test, 's3')).toBe(stepResult(test, 's3')!.after);
     expect(after(test, 's3')[0].lengthMm).toBe(after(planned, 's3')[0].lengthMm);
   });
 

@@ -1,8 +1,7 @@
 import fc from 'fast-check';
-import { sizeOf } from '../billet/billet.ts';
+import { sizeOf, writtenOn } from '../billet/billet.ts';
 import { massKg } from '../materials/volumes.ts';
 import { type Evaluation, type StepResult, allSteps } from '../plan/index.ts';
-import { writtenOn } from '../records/cameOut.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
 
 /** The k-th hour of one long day at the bench. */

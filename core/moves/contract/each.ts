@@ -1,4 +1,4 @@
-import { type Billet, pieceName } from '../../billet/billet.ts';
+import { type Billet, writtenOn } from '../../billet/billet.ts';
 import { outlineSize } from '../../geometry/outline.ts';
 import { type Action, type Counted, OLD } from '../../instruct/action.ts';
 import { addVolumes, type Volumes } from '../../materials/volumes.ts';
@@ -39,8 +39,7 @@ export function eachPiece(before: readonly Billet[], does: (bar: Billet) => Acti
 }
 
 /** What is written on a piece, or its place where nothing is. */
-export const nameIn = (bar: Billet, before: readonly Billet[]): string =>
-  bar.piece ? pieceName(bar) : String(before.indexOf(bar) + 1);
+export const nameIn = (bar: Billet, before: readonly Billet[]): string => writtenOn(bar, before.indexOf(bar));
 
 type Part = Omit<Billet, 'piece'> & { readonly piece: { readonly fromMm: number; readonly toMm: number } };
 

@@ -19,32 +19,34 @@ const parameters = z.strictObject({ leanDeg: angleDeg('Lean to the right', -40, 
 type P = z.infer<typeof parameters>;
 
 /** Degrees. A section closer to upright than this is square to any eye. */
-const UPRIGHT_DEG = 0.05;
+export const UPRIGHT_DEG = 0.05;
 
 /** Lean of a bar now, in degrees; 0 for a rectangle. */
-const leanNow = (bar: Billet): number => (isRectangle(bar.outline) ? 0 : degrees(leanOf(bar.outline)));
+export const leanNow = (bar: Billet): number => (isRectangle(bar.outline) ? 0 : degrees(leanOf(bar.outline)));
 
-/** The slide that takes the lean it has to the lean wanted: tangents add. */
-function slideRad(bar: Billet, p: P): number {
-  return Math.atan(Math.tan(radians(leanNow(bar) + p.leanDeg)) - Math.tan(radians(leanNow(bar))));
-}
+/** The slide that takes the lean it has to the lean wanted, rad: tangents add. */
+export const slideTo = (bar: Billet, leanDeg: number): number =>
+  Math.atan(Math.tan(radians(leanDeg)) - Math.tan(radians(leanNow(bar))));
 
-/** A square bar leans as such bars usually flow; any other, or one that leans already or much, slides evenly until its flow is worked out. */
-function leaned(bar: Billet, p: P): Billet {
-  const slide = slideRad(bar, p);
-  const { widthMm, heightMm } = outlineSize(bar.outline);
-  const square = isRectangle(bar.outline) && Math.abs(widthMm / heightMm - 1) < SQUARE_TOLERANCE;
-  const map =
-    square && Math.abs(p.leanDeg) <= MOST_LEAN_DEG
-      ? leaningBar(p.leanDeg, widthMm / 2, heightMm / 2)
-      : leaning(slide);
-  const t = Math.tan(slide);
+/** A bar whose section has slid so far, rad; evenly, or inside by another map that keeps its area. */
+export function slid(bar: Billet, slideRad: number, map = leaning(slideRad)): Billet {
+  const t = Math.tan(slideRad);
   return {
     ...bar,
     outline: bar.outline.map(([x, y]) => [x + t * y, y] as const),
     field: new MappedField(bar.field, map),
     jacket: null,
   };
+}
+
+/** A square bar leans as such bars usually flow; any other, or one that leans already or much, slides evenly until its flow is worked out. */
+function leaned(bar: Billet, p: P): Billet {
+  const slide = slideTo(bar, leanNow(bar) + p.leanDeg);
+  const { widthMm, heightMm } = outlineSize(bar.outline);
+  const square = isRectangle(bar.outline) && Math.abs(widthMm / heightMm - 1) < SQUARE_TOLERANCE;
+  return square && Math.abs(p.leanDeg) <= MOST_LEAN_DEG
+    ? slid(bar, slide, leaningBar(p.leanDeg, widthMm / 2, heightMm / 2))
+    : slid(bar, slide);
 }
 
 /** Pressing across the corners, and the flats after it. */

@@ -1,6 +1,7 @@
 import { createStore, del, entries, set } from 'idb-keyval';
 import { create } from 'zustand';
-import { RequestError, api } from './api.ts';
+import { api } from './api.ts';
+import { sender } from './sending.ts';
 
 /** A photograph that the server may not have yet. */
 interface Waiting {
@@ -12,7 +13,6 @@ interface Waiting {
 }
 
 const store = createStore('retablo-photographs', 'waiting');
-const AGAIN_MS = 3000;
 
 /** What waits, by its id, so that it can be seen here meanwhile. */
 export const usePhotographs = create<{ readonly waiting: ReadonlyMap<string, Waiting> }>(() => ({
@@ -26,34 +26,12 @@ function put(id: string, waiting: Waiting | null): void {
   usePhotographs.setState({ waiting: all });
 }
 
-let sending = false;
-let timer: ReturnType<typeof setTimeout> | undefined;
-
-async function send(): Promise<void> {
-  if (sending) return;
-  sending = true;
-  clearTimeout(timer);
-  try {
-    for (;;) {
-      const next = [...usePhotographs.getState().waiting.values()].find((w) => w.trouble === undefined);
-      if (!next) break;
-      try {
-        await api.keepPhotograph(next.projectId, next.id, next.file);
-        put(next.id, null);
-        await del(next.id, store).catch(() => undefined);
-      } catch (error) {
-        const refused = error instanceof RequestError && error.status >= 400 && error.status < 500;
-        if (!refused) {
-          timer = setTimeout(() => void send(), AGAIN_MS);
-          break;
-        }
-        put(next.id, { ...next, trouble: error.message });
-      }
-    }
-  } finally {
-    sending = false;
-  }
-}
+const send = sender<Waiting>({
+  next: () => [...usePhotographs.getState().waiting.values()].find((w) => w.trouble === undefined),
+  send: ({ projectId, id, file }) => api.keepPhotograph(projectId, id, file),
+  sent: ({ id }) => dropPhotograph(id),
+  refused: (one, trouble) => put(one.id, { ...one, trouble }),
+});
 
 /** Keeps a photograph in the browser until the server has it; its id, at once. */
 export function keepPhotograph(projectId: string, file: Blob): string {
@@ -67,7 +45,7 @@ export function keepPhotograph(projectId: string, file: Blob): string {
   return id;
 }
 
-/** Lets go of one that the server does not take. */
+/** Lets go of one: the server has it, does not take it, or it is not wanted. */
 export async function dropPhotograph(id: string): Promise<void> {
   put(id, null);
   await del(id, store).catch(() => undefined);

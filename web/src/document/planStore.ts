@@ -8,6 +8,7 @@ import {
   type Problem,
   MOST_LANE_NAME,
   asPlanned,
+  freshLaneId,
   goalLaneOf,
   heldProblems,
   nameWith,
@@ -88,7 +89,16 @@ const unlessConflict = (save: SaveState): SaveState =>
   save.kind === 'conflict' ? save : { kind: 'unsaved' };
 
 function travel(way: 'undo' | 'redo'): void {
-  usePlanStore.temporal.getState()[way]();
+  const before = usePlanStore.getState().plan;
+  const history = usePlanStore.temporal.getState();
+  history[way]();
+  const { plan } = usePlanStore.getState();
+  // A move that was done since is held fast, whichever way it would be changed.
+  const refused = before && plan ? heldProblems(before, plan, useRecords.getState().records) : NONE;
+  if (refused.length > 0) {
+    history[way === 'undo' ? 'redo' : 'undo']();
+    return usePlanStore.setState({ refused });
+  }
   lastEdit = { what: '', at: 0 };
   usePlanStore.setState((state) => ({ save: unlessConflict(state.save) }));
 }
@@ -201,12 +211,6 @@ export function shiftStep(stepId: string, by: 1 | -1): void {
     `shift ${stepId}`,
   );
 }
-
-const freshLaneId = (plan: Plan): string => {
-  let n = plan.lanes.length + 1;
-  while (plan.lanes.some((l) => l.id === `lane${n}`)) n++;
-  return `lane${n}`;
-};
 
 /** A new, empty lane at the end; its id. */
 export function addLane(): string {

@@ -2,8 +2,9 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { cameOf } from '../../../core/tests/records.ts';
-import { planOf, stackOf } from '../../../core/tests/plans.ts';
-import { asItStands, hear, openLog, undoRecord, useRecords, write } from './records.ts';
+import { planOf, stackOf, weldIt } from '../../../core/tests/plans.ts';
+import { changeParameters, openProject, undo, usePlanStore } from './planStore.ts';
+import { asItStands, dropRefused, hear, openLog, undoRecord, useRecords, write } from './records.ts';
 
 const sent: { url: string; body: { record: object | null; written: string } }[] = [];
 let away = false;
@@ -63,6 +64,42 @@ it('waits in the browser while the server is away, and is there when the piece i
   write({ ...came(190), remark: 'once more' });
   await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
   expect(sent.at(-1)!.body.record).toMatchObject({ remark: 'once more' });
+});
+
+it('what the server refuses stays with its reason until it is let go', async () => {
+  vi.stubGlobal('fetch', () =>
+    Promise.resolve(new Response(JSON.stringify({ error: { message: 'No such piece.' } }), { status: 404 })),
+  );
+  write(came(170));
+  await vi.waitFor(() => expect(useRecords.getState().waiting[0]?.trouble).toBe('No such piece.'));
+  dropRefused();
+  expect(useRecords.getState().waiting).toEqual([]);
+  await openLog('p', [], 0);
+  expect(lengths()).toEqual([]);
+});
+
+it('undo at the desk leads past no move that was done since', async () => {
+  const plan = planOf([stackOf(5), weldIt]);
+  openProject({
+    id: 'p',
+    name: 'Trial',
+    state: 'planning',
+    revision: 1,
+    updatedAt: new Date(0).toISOString(),
+    plan,
+  });
+  const heats = () => usePlanStore.getState().plan!.lanes[0].steps[1].parameters;
+  changeParameters('s2', { heats: 4 }, 'heats');
+  changeParameters('s1', { layers: 7 }, 'layers');
+  write(cameOf('s2', []));
+  undo();
+  expect(usePlanStore.getState().plan!.lanes[0].steps[0].parameters).toMatchObject({ layers: 5 });
+  undo();
+  expect(heats()).toMatchObject({ heats: 4 });
+  expect(usePlanStore.getState().refused[0].message).toContain('is done at the bench');
+  undoRecord();
+  undo();
+  expect(heats()).toMatchObject({ heats: 2 });
 });
 
 it('the plan as it stands is the same object for the same plan and records', () => {

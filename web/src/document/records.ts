@@ -2,7 +2,8 @@ import { createStore, promisifyRequest, values } from 'idb-keyval';
 import { create } from 'zustand';
 import { type Plan, type WrittenRecord, asPlanned, withRecords } from '../../../core/plan/index.ts';
 import type { BenchRecord } from '../../../core/records/record.ts';
-import { RequestError, api } from './api.ts';
+import { api } from './api.ts';
+import { sender } from './sending.ts';
 
 /** A record that the server may not have yet. */
 interface Waiting extends WrittenRecord {
@@ -13,9 +14,6 @@ interface Waiting extends WrittenRecord {
 
 const store = createStore('retablo-records', 'waiting');
 const keyOf = ({ projectId, id }: Pick<Waiting, 'projectId' | 'id'>): string => `${projectId} ${id}`;
-
-/** Between tries while the server is away, ms. */
-const AGAIN_MS = 3000;
 
 interface Log {
   readonly projectId: string | null;
@@ -145,34 +143,22 @@ async function letGo(sent: Waiting): Promise<void> {
   }
 }
 
-let sending = false;
-let timer: ReturnType<typeof setTimeout> | undefined;
+const refused = ({ trouble }: Waiting): boolean => trouble !== undefined;
 
 /** Sends what waits, oldest first; the server takes the same again without harm. */
-async function sendRecords(): Promise<void> {
-  if (sending) return;
-  sending = true;
-  clearTimeout(timer);
-  try {
-    for (;;) {
-      const next = useRecords.getState().waiting.find((w) => w.trouble === undefined);
-      if (!next) break;
-      try {
-        await api.write(next.projectId, next);
-        await letGo(next);
-      } catch (error) {
-        const refused = error instanceof RequestError && error.status >= 400 && error.status < 500;
-        if (!refused) {
-          timer = setTimeout(() => void sendRecords(), AGAIN_MS);
-          break;
-        }
-        await keep({ ...next, trouble: error.message });
-      }
-    }
-  } finally {
-    sending = false;
-  }
-}
+const sendRecords = sender<Waiting>({
+  next: () => useRecords.getState().waiting.find((w) => !refused(w)),
+  send: (one) => api.write(one.projectId, one),
+  sent: letGo,
+  refused: (one, trouble) => keep({ ...one, trouble }),
+});
+
+/** Lets go of those that the server does not take. */
+export const dropRefused = (): void =>
+  useRecords
+    .getState()
+    .waiting.filter(refused)
+    .forEach((one) => void letGo(one));
 
 /** Writes a record of the open piece: it counts at once, waits in the browser, and is sent. */
 export function write(record: BenchRecord): void {

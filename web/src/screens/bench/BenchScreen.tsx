@@ -28,7 +28,7 @@ import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { sectionsOf } from '../../../../core/plan/sections.ts';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
-import { undoRecord, useRecords } from '../../document/records.ts';
+import { dropRefused, undoRecord, useRecords } from '../../document/records.ts';
 import { useBoth } from '../../document/useEvaluation.ts';
 import { fire, fireTheme } from '../../ui/fireTheme.ts';
 import { fonts } from '../../ui/theme.ts';
@@ -254,9 +254,16 @@ function Waiting() {
   if (waiting.length === 0) return null;
   const trouble = waiting.find((w) => w.trouble)?.trouble;
   return (
-    <Typography role="status" color={trouble ? 'error' : 'text.secondary'} sx={{ maxWidth: 260 }}>
-      {trouble ?? `${waiting.length} to send`}
-    </Typography>
+    <>
+      <Typography role="status" color={trouble ? 'error' : 'text.secondary'} sx={{ maxWidth: 300 }}>
+        {trouble ?? `${waiting.length} to send`}
+      </Typography>
+      {trouble && (
+        <Button variant="text" onClick={dropRefused}>
+          Let it go
+        </Button>
+      )}
+    </>
   );
 }
 
@@ -264,7 +271,7 @@ function Waiting() {
 function NowAndThen({ stands, result }: { stands: Evaluation; result: StepResult }) {
   const [frame, { width }] = useSize();
   const shown = (['before', 'after'] as const).flatMap((when) => {
-    const bar = (when === 'before' ? result.before : (result.reckoned ?? result).after)?.[0];
+    const bar = (when === 'before' ? result.before : result.after)?.[0];
     return bar ? [{ when, plane: facePlane(bar, 'end B') }] : [];
   });
   const room = Math.max(0, (width - 24) / Math.max(1, shown.length));

@@ -1,10 +1,9 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useState } from 'react';
-import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
+import { type Billet, sizeOf, writtenOn } from '../../../../core/billet/billet.ts';
 import { keptValue } from '../../../../core/instruments/reading.ts';
 import { massKg } from '../../../../core/materials/volumes.ts';
 import type { StepResult } from '../../../../core/plan/index.ts';
-import { writtenOn } from '../../../../core/records/cameOut.ts';
 import { type PieceCame, SCRAP_REASONS, pieceCameSchema } from '../../../../core/records/record.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import {

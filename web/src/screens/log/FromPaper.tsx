@@ -1,8 +1,8 @@
 import { Box, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
 import { Fragment, useState } from 'react';
+import { writtenOn } from '../../../../core/billet/billet.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { type Evaluation, type StepResult, benchOrder, heatsIn } from '../../../../core/plan/index.ts';
-import { writtenOn } from '../../../../core/records/cameOut.ts';
 import { pieceCameSchema, recordSchema } from '../../../../core/records/record.ts';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { useDoing } from '../../document/useDoing.ts';
