@@ -24,6 +24,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // A machine in the shop's network, by a name that is no loopback to the browser.
+        '--host-resolver-rules=MAP forge.test 127.0.0.2',
       ],
     },
   },

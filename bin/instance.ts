@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
-import { mkdirSync, readFileSync, realpathSync, writeFileSync } from 'node:fs';
+import { createHash, randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, realpathSync, writeFileSync } from 'node:fs';
 import { type Server, connect, createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { text } from 'node:stream/consumers';
@@ -16,6 +16,8 @@ const portsFile = join(DATA, 'ports.json');
 
 export interface Ports {
   web: number;
+  /** In the shop's network. */
+  shop?: number;
   database: number;
 }
 
@@ -28,6 +30,13 @@ export function rememberedPorts(): Partial<Ports> {
 }
 
 export const rememberPorts = (ports: Ports): void => writeFileSync(portsFile, JSON.stringify(ports));
+
+/** Signs the cookies of devices that were let in: made once, for its owner's eyes alone. */
+export function cookieSecret(): string {
+  const file = join(DATA, 'cookie-secret');
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
+  return readFileSync(file, 'utf8').trim();
+}
 
 /** Who has the data in hand: its process, and where it answers once it does. */
 export interface Holder {

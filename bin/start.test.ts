@@ -29,8 +29,8 @@ interface Started {
 }
 
 /** Runs the start command's second half and waits for its address, or for it to give up. */
-function start(asked = String(port)): Promise<Started> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'bin/start.ts'], {
+function start(asked = String(port), ...args: string[]): Promise<Started> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'bin/start.ts', ...args], {
     env: { ...process.env, RETABLO_DATA: data, RETABLO_PORT: asked },
   });
   children.push(child);
@@ -39,7 +39,7 @@ function start(asked = String(port)): Promise<Started> {
     const hear = (chunk: Buffer) => {
       said += chunk.toString();
       const url = said.match(/Retablo is at (http:\S+)/)?.[1];
-      if (url) resolve({ child, url, said });
+      if (url && (!args.includes('--shop') || said.includes('The passphrase'))) resolve({ child, url, said });
     };
     child.stdout.on('data', hear);
     child.stderr.on('data', hear);
@@ -155,6 +155,39 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
   expect(new URL(one.url).port).toBe(String(other));
   expect(two.message).toMatch(/already running \(process \d+\)/);
   await stopped(one.child);
+});
+
+it('answers in the shop’s network where it is asked to, and says how a device gets in', async () => {
+  const started = await start(undefined, '--shop', '--name', 'Forge.test');
+  const shop = new URL(/In the shop’s network it is at (\S+)/.exec(started.said)![1]);
+  expect(shop.hostname).toBe('forge.test');
+  expect(started.said).toMatch(/[█▀▄]{10}/);
+  expect(started.said).toContain('not encrypted');
+  const passphrase = /until the next start: (\S+)/.exec(started.said)![1];
+  const knock = await fetch(`http://127.0.0.2:${shop.port}/door`, {
+    method: 'POST',
+    redirect: 'manual',
+    body: new URLSearchParams({ passphrase, name: 'tablet' }),
+  });
+  const cookie = knock.headers.getSetCookie()[0].split(';')[0];
+  const asTablet = async (at: string) =>
+    (await fetch(`http://127.0.0.2:${at}/api/projects`, { headers: { cookie } })).status;
+  expect(await asTablet(shop.port)).toBe(200);
+  await stopped(started.child);
+  // The same port, the same devices, another passphrase at the next start.
+  const again = await start(undefined, '--shop', '--name', 'forge.test');
+  expect(new URL(/In the shop’s network it is at (\S+)/.exec(again.said)![1]).port).toBe(shop.port);
+  expect(again.said).not.toContain(passphrase);
+  expect(await asTablet(shop.port)).toBe(200);
+  await stopped(again.child);
+  // Without it nothing is there.
+  const alone = await start();
+  await expect(asTablet(shop.port)).rejects.toThrow();
+  await stopped(alone.child);
+});
+
+it('says what is wrong with its options', async () => {
+  await expect(start(undefined, '--shp')).rejects.toThrow(/Unknown option '--shp'[^]*Usage: bin\/start/);
 });
 
 it('writes everything to one file and takes it back, while it runs and while it does not', async () => {

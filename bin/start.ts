@@ -1,8 +1,12 @@
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { toString } from 'qrcode';
 import { CopyFolder } from '../server/copies/folder.ts';
 import { CopyFile } from '../server/copies/copyFile.ts';
 import { restoreFrom } from '../server/copies/restore.ts';
+import { shopUrls } from '../server/door/addresses.ts';
+import type { ShopNetwork } from '../server/door/door.ts';
+import { newPassphrase } from '../server/door/passphrase.ts';
 import { type Serving, serve } from '../server/serve.ts';
 import {
   type LastingCluster,
@@ -17,14 +21,17 @@ import {
   DATA,
   DATABASE_DIR,
   LOG_FILE,
+  cookieSecret,
   isHeld,
   rememberPorts,
   rememberedPorts,
   takeInHand,
 } from './instance.ts';
 import { isAlive } from './postgres.ts';
+import { type ShopAsked, askedShop } from './shopAsked.ts';
 
 const FIRST_PORT = 4870;
+const FIRST_SHOP_PORT = 4871;
 /** Between looks whether the database still runs, ms. */
 const LOOK_MS = 1000;
 
@@ -93,20 +100,55 @@ function lookAfter(cluster: LastingCluster): () => Promise<void> {
   };
 }
 
-async function served(cluster: LastingCluster, port: number): Promise<Serving> {
+async function served(
+  cluster: LastingCluster,
+  port: number,
+  asked: ShopAsked | null,
+  shopPort: number,
+): Promise<Serving & { shop: ShopNetwork | undefined }> {
   await fill(cluster);
   const web = await settle(port, 'application');
-  rememberPorts({ web, database: cluster.port });
-  return serve({
+  const shop = asked
+    ? {
+        ...asked,
+        port: await settle(shopPort, 'shop’s network'),
+        secret: cookieSecret(),
+        passphrase: newPassphrase(),
+      }
+    : undefined;
+  rememberPorts({ web, database: cluster.port, shop: shop?.port ?? shopPort });
+  const serving = await serve({
     databaseUrl: cluster.url,
     port: web,
     logFile: LOG_FILE,
     copiesDir: COPIES_DIR,
     demo: true,
+    shop,
   });
+  return { ...serving, shop };
+}
+
+/** Where the shop's devices find it, and what lets them in. */
+async function sayShop({ shop, shopPort }: { shop: ShopNetwork; shopPort: number }): Promise<void> {
+  const urls = shopUrls(shop, shopPort);
+  if (urls.length === 0) {
+    console.log('This machine is in no network just now: nothing but itself reaches Retablo.');
+    return;
+  }
+  console.log(`In the shop’s network it is at ${urls.join(' and ')}`);
+  console.log(await toString(urls[0], { type: 'utf8' }));
+  console.log(`The passphrase that lets a device in, until the next start: ${shop.passphrase}`);
+  console.log(
+    'A device that was let in is for the bench alone; The shop, Devices makes it more, or shuts it out.',
+  );
+  if (!shop.certificate)
+    console.log(
+      'What is sent in the network is not encrypted: whoever listens in it can read along. Start with --cert FILE --key FILE to encrypt it.',
+    );
 }
 
 async function main(): Promise<void> {
+  const shopAsked = askedShop(process.argv.slice(2));
   const hold = await takeInHand();
   if (isHeld(hold)) {
     const { pid, address } = hold;
@@ -124,7 +166,12 @@ async function main(): Promise<void> {
   const leftOver = last.database !== undefined && isAlive(DATABASE_DIR);
   const database = leftOver ? last.database! : await settle(last.database, 'database');
   const cluster = await lastingCluster(DATABASE_DIR, database);
-  const serving = await served(cluster, asked ?? last.web ?? FIRST_PORT).catch(async (error: unknown) => {
+  const serving = await served(
+    cluster,
+    asked ?? last.web ?? FIRST_PORT,
+    shopAsked,
+    last.shop ?? FIRST_SHOP_PORT,
+  ).catch(async (error: unknown) => {
     await cluster.stop();
     throw error;
   });
@@ -134,6 +181,8 @@ async function main(): Promise<void> {
   console.log(
     `Retablo is at ${address}   (Ctrl-C stops it; the log is ${LOG_FILE.replace(/log$/, '*.log')})`,
   );
+  const { shop, shopPort } = serving;
+  if (shop && shopPort !== null) await sayShop({ shop, shopPort });
   let stopping = false;
   const stop = async () => {
     if (stopping) return;

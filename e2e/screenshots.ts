@@ -3,6 +3,9 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Page, chromium } from '@playwright/test';
+import type { ShopDevices } from '../core/shop/devices.ts';
+import type { ShopNetwork } from '../server/door/door.ts';
+import { newPassphrase } from '../server/door/passphrase.ts';
 import { serve } from '../server/serve.ts';
 import { temporaryCluster } from '../bin/cluster.ts';
 
@@ -101,11 +104,22 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Shop', exact: true }).click();
   },
-  copies: async (page) => {
+  devices: async (page) => {
+    // The machine's own addresses are nobody's business.
+    await page.route('**/api/devices', async (route) => {
+      const answer = (await (await route.fetch()).json()) as ShopDevices;
+      const addresses = answer.network!.addresses.filter(({ address }) => address.includes('forge.local'));
+      await route.fulfill({ json: { ...answer, network: { ...answer.network, addresses } } });
+    });
+    for (const name of ['tablet at the press', 'tablet at the saw'])
+      await fetch(`http://127.0.0.2:${serving.shopPort}/door`, {
+        method: 'POST',
+        redirect: 'manual',
+        body: new URLSearchParams({ passphrase: SHOP.passphrase, name }),
+      });
     await page.getByRole('link', { name: 'The shop' }).click();
-    await page.getByRole('link', { name: 'Copies' }).click();
-    await page.getByRole('button', { name: /^Look into the copy of/ }).click();
-    await page.getByRole('region', { name: /^In the copy of/ }).waitFor();
+    await page.getByRole('link', { name: 'Devices' }).click();
+    await page.getByRole('img', { name: /as a code to scan/ }).waitFor();
   },
   print: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
@@ -158,6 +172,13 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
+const SHOP: ShopNetwork = {
+  passphrase: newPassphrase(),
+  secret: 'for these pictures',
+  names: ['forge.local'],
+  port: 0,
+  certificate: null,
+};
 const cluster = await temporaryCluster();
 const scratch = mkdtempSync(join(tmpdir(), 'retablo-screenshots-'));
 const serving = await serve({
@@ -165,7 +186,7 @@ const serving = await serve({
   port: 0,
   demo: true,
   logFile: join(scratch, 'server.log'),
-  copiesDir: join(scratch, 'copies'),
+  shop: SHOP,
 });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium-headless-shell',

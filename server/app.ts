@@ -1,12 +1,15 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { CopyFolder } from './copies/folder.ts';
 import { Incoming } from './copies/incoming.ts';
 import type { Database } from './database.ts';
+import type { ShopAddresses } from './door/addresses.ts';
+import type { DeviceStore } from './door/devices.ts';
+import type { Door } from './door/door.ts';
 import { ApiError, answerError } from './errors.ts';
 import { FlowStore } from './flowStore.ts';
 import { Previews } from './previews.ts';
@@ -16,6 +19,7 @@ import { flowRoutes } from './routes/flows.ts';
 import { benchRoutes } from './routes/bench.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { seamRoutes } from './routes/seams.ts';
+import { deviceRoutes, doorRoutes } from './routes/devices.ts';
 import { copyRoutes } from './routes/copies.ts';
 import { projectRoutes } from './routes/projects.ts';
 import { shopRoutes } from './routes/shop.ts';
@@ -25,6 +29,8 @@ import { ShopStore } from './shopStore.ts';
 const MOST_BODY = '2mb';
 
 const security = helmet({
+  // A certificate may be given at one start and not at the next.
+  strictTransportSecurity: false,
   crossOriginEmbedderPolicy: { policy: 'require-corp' },
   contentSecurityPolicy: {
     useDefaults: false,
@@ -45,18 +51,6 @@ const security = helmet({
   },
 });
 
-const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-
-/** The server is for this machine: other names (as a hostile page could give it) and other pages' requests are refused. */
-function onlyFromHere(request: Request, _response: Response, next: NextFunction): void {
-  const { host = '', origin } = request.headers;
-  if (!LOOPBACK.test(host))
-    throw new ApiError('forbidden', 'Retablo answers on this machine only, at 127.0.0.1.');
-  if (origin && origin !== `http://${host}`)
-    throw new ApiError('forbidden', 'Requests from other pages are not answered.');
-  next();
-}
-
 /** What answers, what it keeps, and how it is ended. */
 interface App {
   readonly app: Express;
@@ -72,10 +66,13 @@ interface AppParts {
   readonly pagesDir: string;
   /** Where copies are made by themselves; none where they are not. */
   readonly copies: CopyFolder | null;
+  readonly door: Door;
+  readonly devices: DeviceStore;
+  readonly addresses: ShopAddresses;
 }
 
 /** The whole HTTP side: the programming interface under /api, the built pages for everything else. */
-export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
+export function makeApp({ database, logger, pagesDir, copies, door, devices, addresses }: AppParts): App {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -89,12 +86,12 @@ export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
       },
     }),
   );
-  app.use(security, onlyFromHere);
+  app.use(security, door.guard);
   const store = new ProjectStore(database.sequelize);
   const pool = new ReckoningPool();
   const flows = new FlowStore(database.sequelize, pool);
   const shop = new ShopStore(database.sequelize, store, flows);
-  app.use('/api', express.json({ limit: MOST_BODY }));
+  app.use('/api', door.roles, express.json({ limit: MOST_BODY }));
   app.get('/api/health', async (_request, response) => {
     await database.sequelize.authenticate();
     response.json({ ok: true });
@@ -105,6 +102,8 @@ export function makeApp({ database, logger, pagesDir, copies }: AppParts): App {
   app.use('/api/projects', benchRoutes(store.records, previews), projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
+  app.use('/api/door', doorRoutes(door));
+  app.use('/api/devices', deviceRoutes(devices, door, addresses));
   app.use('/api/instruments', instrumentRoutes(store.records));
   app.use('/api/seams', seamRoutes(flows));
   app.use('/api', () => {

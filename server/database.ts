@@ -14,6 +14,7 @@ import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
 import type { Goal, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
+import type { Role } from '../core/shop/devices.ts';
 import type { ShopSettings } from '../core/shop/shop.ts';
 import type { LengthDisplay } from '../core/units/index.ts';
 import { migrations } from './migrations/index.ts';
@@ -118,6 +119,15 @@ export class Taking extends Model<InferAttributes<Taking>, InferCreationAttribut
   declare at: CreationOptional<Date>;
 }
 
+/** A device that was let in over the shop's network. */
+export class DeviceRow extends Model<InferAttributes<DeviceRow>, InferCreationAttributes<DeviceRow>> {
+  declare id: CreationOptional<string>;
+  declare name: string;
+  declare role: Role;
+  declare letInAt: Date;
+  declare seenAt: Date;
+}
+
 /** A stage of a flow, by the digest of all it depends on. */
 export class StoredFlow extends Model<InferAttributes<StoredFlow>, InferCreationAttributes<StoredFlow>> {
   declare digest: string;
@@ -216,6 +226,16 @@ function defineModels(sequelize: Sequelize): void {
       at: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
     },
     { sequelize, tableName: 'takings', underscored: true, timestamps: false },
+  );
+  DeviceRow.init(
+    {
+      id,
+      name: { type: DataTypes.STRING(60), allowNull: false },
+      role: { type: DataTypes.STRING(10), allowNull: false },
+      letInAt: { type: DataTypes.DATE, allowNull: false },
+      seenAt: { type: DataTypes.DATE, allowNull: false },
+    },
+    { sequelize, tableName: 'devices', underscored: true, timestamps: false },
   );
   StoredFlow.init(
     {

@@ -8,6 +8,7 @@ import { history } from './008-history.ts';
 import { removed } from './009-removed.ts';
 import { records } from './011-records.ts';
 import { photographs } from './012-photographs.ts';
+import { devices } from './013-devices.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -31,4 +32,5 @@ export const migrations: readonly Migration[] = [
   drawnAnew('010-drawn-anew'),
   records,
   photographs,
+  devices,
 ];

@@ -13,6 +13,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { NotFound } from './screens/NotFound.tsx';
+import { ShutOut } from './screens/ShutOut.tsx';
 import { Confirm } from './ui/Confirm.tsx';
 import { startPhotographs } from './document/photographs.ts';
 import { startRecords } from './document/records.ts';
@@ -60,6 +61,7 @@ createRoot(document.getElementById('root')!).render(
         <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
           <Confirm>
             <RouterProvider router={router} />
+            <ShutOut />
           </Confirm>
         </SnackbarProvider>
       </QueryClientProvider>

@@ -1,3 +1,4 @@
+import { create } from 'zustand';
 import type { Reading } from '../../../core/instruments/reading.ts';
 import {
   type Plan,
@@ -24,6 +25,18 @@ export class RequestError extends Error {
     this.current = current;
   }
 }
+
+/** Whether the server may take later what it did not take now: it is away, or this device has to be let in first. */
+export const isLater = (error: unknown): boolean =>
+  !(error instanceof RequestError) ||
+  error.status < 400 ||
+  error.status >= 500 ||
+  error.status === NOT_LET_IN;
+
+const NOT_LET_IN = 401;
+
+/** Whether the server has shut this device out. */
+export const useShutOut = create<{ readonly shutOut: boolean }>(() => ({ shutOut: false }));
 
 interface ErrorBody {
   error?: { message: string };
@@ -57,6 +70,7 @@ export async function request<T>(
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return answer as T;
+  if (response.status === NOT_LET_IN) useShutOut.setState({ shutOut: true });
   const { error, problems, current } = answer as ErrorBody;
   throw new RequestError(
     response.status,

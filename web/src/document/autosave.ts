@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { useEffect } from 'react';
 import { MOST_UNANSWERED, type Plan, type StoredProject } from '../../../core/plan/index.ts';
 import { RequestError, api } from './api.ts';
@@ -22,7 +23,7 @@ const sent = (saveId: string): void => {
 /** The plan as it now is and the save that it will be: sent again it is the same one; come back to later by undo, another. */
 let current: { readonly plan: Plan; readonly saveId: string } | undefined;
 function saveIdOf(plan: Plan): string {
-  if (current?.plan !== plan) current = { plan, saveId: crypto.randomUUID() };
+  if (current?.plan !== plan) current = { plan, saveId: newId() };
   return current.saveId;
 }
 
@@ -70,11 +71,14 @@ function settle(projectId: string, act: () => void): void {
   if (usePlanStore.getState().projectId === projectId) act();
 }
 
+/** Not one of these is answered otherwise when it is asked again. */
+const REFUSED = new Set([400, 403, 404, 413]);
+
 function failed(error: unknown): void {
   const known = error instanceof RequestError ? error : new RequestError(500, String(error));
   if (known.status === 409 && known.current)
     usePlanStore.setState({ save: { kind: 'conflict', current: known.current } });
-  else if (known.status === 400 || known.status === 404 || known.status === 413)
+  else if (REFUSED.has(known.status))
     usePlanStore.setState({ save: { kind: 'refused', message: known.message } });
   else {
     usePlanStore.setState({ save: { kind: 'offline', message: known.message } });

@@ -1,4 +1,4 @@
-import { RequestError, api } from './api.ts';
+import { api, isLater } from './api.ts';
 import { usePlanStore } from './planStore.ts';
 import { inTrouble, leftBehind, taken } from './unsaved.ts';
 
@@ -17,8 +17,8 @@ export async function sendWaiting(sent: () => void): Promise<void> {
       await taken(edit.projectId, edit.saveId, revision, edit.page);
       sent();
     } catch (error) {
-      if (!(error instanceof RequestError) || error.status === 0 || error.status >= 500) return;
-      await inTrouble(edit, error.message);
+      if (isLater(error)) return;
+      await inTrouble(edit, (error as Error).message);
     }
   }
 }

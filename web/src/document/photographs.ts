@@ -1,4 +1,5 @@
 import { createStore, del, entries, set } from 'idb-keyval';
+import { v4 as newId } from 'uuid';
 import { create } from 'zustand';
 import { api } from './api.ts';
 import { sender } from './sending.ts';
@@ -35,7 +36,7 @@ const send = sender<Waiting>({
 
 /** Keeps a photograph in the browser until the server has it; its id, at once. */
 export function keepPhotograph(projectId: string, file: Blob): string {
-  const id = crypto.randomUUID();
+  const id = newId();
   const waiting = { projectId, id, file };
   put(id, waiting);
   // A browser that keeps nothing sends it from the page.

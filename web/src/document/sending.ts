@@ -1,4 +1,4 @@
-import { RequestError } from './api.ts';
+import { isLater } from './api.ts';
 
 /** Between tries while the server is away, ms. */
 const AGAIN_MS = 3000;
@@ -25,11 +25,11 @@ export function sender<T>({ next, send, sent, refused }: Outgoing<T>): () => Pro
           await send(one);
           await sent(one);
         } catch (error) {
-          if (!(error instanceof RequestError) || error.status < 400 || error.status >= 500) {
+          if (isLater(error)) {
             timer = setTimeout(() => void sendAll(), AGAIN_MS);
             break;
           }
-          await refused(one, error.message);
+          await refused(one, (error as Error).message);
         }
       }
     } finally {

@@ -1,4 +1,5 @@
 import { createStore, del, get, promisifyRequest, set, values } from 'idb-keyval';
+import { v4 as newId } from 'uuid';
 import { create } from 'zustand';
 import type { Plan } from '../../../core/plan/index.ts';
 
@@ -20,9 +21,30 @@ export interface Unsaved {
 const store = createStore('retablo', 'unsaved');
 
 /** This page: as long as it lives it holds a lock of this name, so that others know. */
-const PAGE: string = crypto.randomUUID();
+const PAGE: string = newId();
 const lockOf = (page: string): string => `retablo page ${page}`;
 void navigator.locks?.request(lockOf(PAGE), () => new Promise(() => undefined));
+
+/** How long pages have to say that they live, ms. */
+const ANSWER_MS = 150;
+/** Over plain HTTP in the shop's network a browser has no locks: there pages ask each other, and answer. */
+const pages = new BroadcastChannel('retablo pages');
+pages.addEventListener('message', ({ data }: MessageEvent<string>) => {
+  if (data === 'who lives?') pages.postMessage(PAGE);
+});
+
+function askedAround(): Promise<ReadonlySet<string>> {
+  const alive = new Set([PAGE]);
+  const hear = ({ data }: MessageEvent<string>) => alive.add(data);
+  pages.addEventListener('message', hear);
+  pages.postMessage('who lives?');
+  return new Promise((resolve) =>
+    setTimeout(() => {
+      pages.removeEventListener('message', hear);
+      resolve(alive);
+    }, ANSWER_MS),
+  );
+}
 
 const keyOf = (projectId: string, page = PAGE): string => `${projectId} ${page}`;
 
@@ -97,7 +119,8 @@ export const inTrouble = (edit: Unsaved, trouble: string): Promise<unknown> =>
 
 /** Pages that live, by their ids. */
 async function living(): Promise<ReadonlySet<string>> {
-  const { held = [] } = (await navigator.locks?.query()) ?? {};
+  if (!('locks' in navigator)) return askedAround();
+  const { held = [] } = await navigator.locks.query();
   return new Set([PAGE, ...held.flatMap(({ name }) => name?.split('retablo page ')[1] ?? [])]);
 }
 

@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { useRecords, write } from './records.ts';
 import {
   type BenchRecord,
@@ -26,7 +27,7 @@ export interface Doing {
 const now = (): string => new Date().toISOString();
 
 const fresh = (step: string, began: string): BenchRecord => ({
-  id: crypto.randomUUID(),
+  id: newId(),
   step,
   kind: 'came',
   began,

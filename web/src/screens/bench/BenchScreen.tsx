@@ -28,6 +28,7 @@ import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { sectionsOf } from '../../../../core/plan/sections.ts';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
+import { useRole } from '../../document/door.ts';
 import { dropRefused, undoRecord, useRecords } from '../../document/records.ts';
 import { useBoth } from '../../document/useEvaluation.ts';
 import { fire, fireTheme } from '../../ui/fireTheme.ts';
@@ -77,9 +78,10 @@ function Bench() {
 
 function ToPlan() {
   const { id } = useParams();
+  const ofBench = useRole() === 'bench';
   return (
-    <Button component={Link} to={`/pieces/${id}`} variant="outlined">
-      To the plan
+    <Button component={Link} to={ofBench ? '/' : `/pieces/${id}`} variant="outlined">
+      {ofBench ? 'To the shelf' : 'To the plan'}
     </Button>
   );
 }
@@ -178,12 +180,14 @@ function targetText({ after }: StepResult, { shop }: Evaluation): string {
 function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
   const { id } = useParams();
   const [open, setOpen] = useState(false);
+  const ofBench = useRole() === 'bench';
+  const back = ofBench ? '/' : `/pieces/${id}`;
   const lane = stands.lanes.find((l) => l.steps.includes(result))!;
   const done = doneSteps(stands.plan.records);
   return (
     <Box component="header" sx={{ px: 2, pt: 1, pb: 1.5 }}>
       <Stack direction="row" sx={{ alignItems: 'center', gap: 1 }}>
-        <IconButton component={Link} to={`/pieces/${id}`} aria-label="To the plan">
+        <IconButton component={Link} to={back} aria-label={ofBench ? 'To the shelf' : 'To the plan'}>
           <ArrowBackIcon fontSize="large" />
         </IconButton>
         <Box sx={{ minWidth: 0, flex: 1 }}>

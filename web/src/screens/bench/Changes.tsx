@@ -13,6 +13,7 @@ import { sizeOf } from '../../../../core/billet/billet.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import type { LengthDisplay } from '../../../../core/units/length.ts';
+import { useRole } from '../../document/door.ts';
 import { editPlan } from '../../document/planStore.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import { ask } from '../../document/workers/host.ts';
@@ -80,6 +81,7 @@ export function Changes({ stands, planned }: { stands: Evaluation; planned: Eval
 /** Ways to a finished bar from what is there, each with what it comes to. */
 function Rescues({ stands }: { stands: Evaluation }) {
   const { plan, shop } = stands;
+  const ofBench = useRole() === 'bench';
   const question = useMemo(() => () => ask('answers', (api) => api.rescues(plan)), [plan]);
   const { value, asking, error } = useAsked<Rescue[]>(question);
   if (error) return <Typography color="error">Ways on could not be worked out: {error}</Typography>;
@@ -89,10 +91,14 @@ function Rescues({ stands }: { stands: Evaluation }) {
   return (
     <Stack sx={{ gap: 1 }}>
       <Typography variant="h2">What can be done</Typography>
+      {ofBench && (
+        <Typography>Press one of these at the shop’s computer: this device is for the bench.</Typography>
+      )}
       {value.map((rescue) => (
         <Button
           key={rescue.id}
           variant="outlined"
+          disabled={ofBench}
           onClick={() => editPlan((now) => sharing(rescue.plan, now), `rescue ${rescue.id}`)}
           sx={{ justifyContent: 'space-between', gap: 2, textAlign: 'left' }}
         >

@@ -12,8 +12,9 @@ import {
   useEffect,
   useState,
 } from 'react';
-import { useParams, useRouteError } from 'react-router';
+import { Navigate, useParams, useRouteError } from 'react-router';
 import { RequestError, api } from '../../document/api.ts';
+import { useRole } from '../../document/door.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { type StoredProject, flowsAwaited } from '../../../../core/plan/index.ts';
 import { wantFlows } from '../../document/flows.ts';
@@ -91,6 +92,8 @@ export function Component() {
     retry: 1,
   });
   const openId = usePlanStore((state) => state.projectId);
+  const { view } = useParams();
+  const role = useRole();
   useEffect(() => {
     if (query.data && usePlanStore.getState().projectId !== query.data.project.id)
       openWith(query.data.project, query.data.edit);
@@ -103,6 +106,7 @@ export function Component() {
     [],
   );
   if (query.isError) return <Unopened id={id} title="This piece cannot be opened" error={query.error} />;
+  if (role === 'bench' && view !== 'bench') return <Navigate to={`/pieces/${id}/bench`} replace />;
   return openId === id ? <OpenPlan /> : <CircularProgress aria-label="Opening" sx={{ m: 4 }} />;
 }
 

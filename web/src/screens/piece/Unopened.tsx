@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { Box, Button, Stack, TextField, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useConfirm } from 'material-ui-confirm';
@@ -67,7 +68,7 @@ function StillPossible({ id }: { id: string }) {
       const plan = await api.planThen(id, then.revision);
       let { revision } = revisions[0];
       const save = async (next: Plan) => {
-        ({ revision } = await api.save(id, { revision, saveId: crypto.randomUUID(), plan: next }));
+        ({ revision } = await api.save(id, { revision, saveId: newId(), plan: next }));
       };
       // A change that waits in this browser becomes a revision too: it would be opened again otherwise.
       for (const edit of waiting.filter((e) => e.projectId === id)) {

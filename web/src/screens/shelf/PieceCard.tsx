@@ -30,8 +30,8 @@ const VERDICTS: Record<Verdict | 'unknown', { icon: typeof ErrorIcon; words: str
   unknown: { icon: HourglassEmptyIcon, words: 'Being worked out', colour: colours.faded },
 };
 
-/** A piece on the shelf. Its picture and verdict are of its newest revision, or it is said that they are being made. */
-export function PieceCard({ piece }: { piece: ProjectHead }) {
+/** A piece on the shelf. Its picture and verdict are of its newest revision, or it is said that they are being made. Fixed: a device for the bench changes nothing of it. */
+export function PieceCard({ piece, isFixed }: { piece: ProjectHead; isFixed?: boolean }) {
   const { preview, goal, lengths } = piece;
   const isCurrent = preview?.revision === piece.revision && preview.log === piece.log;
   const { icon: Icon, words, colour } = VERDICTS[isCurrent ? preview.verdict : 'unknown'];
@@ -68,7 +68,7 @@ export function PieceCard({ piece }: { piece: ProjectHead }) {
           {words}
         </Typography>
       </Box>
-      <PieceMenu piece={piece} />
+      {!isFixed && <PieceMenu piece={piece} />}
     </Box>
   );
 }

@@ -6,6 +6,8 @@ import { Link } from 'react-router';
 import { type ShelfQuery, MOST_NAME } from '../../../../core/plan/index.ts';
 import { api } from '../../document/api.ts';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
+import { useRole } from '../../document/door.ts';
+import { Leave } from './Leave.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { OpenPlanFile } from './OpenPlanFile.tsx';
 import { PieceCard } from './PieceCard.tsx';
@@ -55,6 +57,7 @@ export function Component() {
   const [wanted, setWanted] = useState<Wanted>({ search: '', state: 'any', sort: 'changed' });
   const [beginning, setBeginning] = useState(false);
   const asked = useDeferredValue(wanted);
+  const ofBench = useRole() === 'bench';
   const { data, error, isPending, hasNextPage, fetchNextPage, isFetchingNextPage } = useShelf(asked);
   useEffect(() => {
     document.title = 'Shelf · Retablo';
@@ -69,17 +72,28 @@ export function Component() {
           Retablo
         </Typography>
         <Typography sx={{ fontSize: '1.1rem' }} color="text.secondary">
-          The shelf: mosaic bars, planned before any steel is cut
+          {ofBench
+            ? 'Choose a piece: it opens at the bench'
+            : 'The shelf: mosaic bars, planned before any steel is cut'}
         </Typography>
-        <Box sx={{ ml: 'auto', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
-          <Button component={Link} to="/shop">
-            The shop
-          </Button>
-          <OpenPlanFile />
-          <Button variant="contained" size="large" startIcon={<AddIcon />} onClick={() => setBeginning(true)}>
-            Begin a new piece
-          </Button>
-        </Box>
+        {ofBench ? (
+          <Leave />
+        ) : (
+          <Box sx={{ ml: 'auto', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+            <Button component={Link} to="/shop">
+              The shop
+            </Button>
+            <OpenPlanFile />
+            <Button
+              variant="contained"
+              size="large"
+              startIcon={<AddIcon />}
+              onClick={() => setBeginning(true)}
+            >
+              Begin a new piece
+            </Button>
+          </Box>
+        )}
       </Box>
       <WaitingEdits />
       {error && <Alert severity="error">{error.message}</Alert>}
@@ -130,7 +144,7 @@ export function Component() {
         }}
       >
         {pieces.map((piece) => (
-          <PieceCard key={piece.id} piece={piece} />
+          <PieceCard key={piece.id} piece={piece} isFixed={ofBench} />
         ))}
       </Box>
       {hasNextPage && (

@@ -1,20 +1,23 @@
 import { Box, Stack, Typography } from '@mui/material';
 import { useEffect, useMemo } from 'react';
-import { useParams } from 'react-router';
+import { Navigate, useParams } from 'react-router';
 import { makeShop } from '../../../../core/shop/shop.ts';
 import { NavTab, PageHead } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
 import { Copies } from './Copies.tsx';
+import { Devices } from './Devices.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
 import { SetUps } from './SetUps.tsx';
+import { useRole } from '../../document/door.ts';
 import { useOwnMaterials, useSetups } from '../../document/shopApi.ts';
 
 const PARTS = [
   ['setups', 'Set-ups', SetUps],
   ['materials', 'Materials', Materials],
   ['rack', 'Rack', Rack],
+  ['devices', 'Devices', Devices],
   ['copies', 'Copies', Copies],
 ] as const;
 
@@ -29,6 +32,7 @@ export function Component() {
   // Units as in the first set-up; pieces have their own.
   const [, , Part] = PARTS.find(([id]) => id === what) ?? PARTS[0];
   const shop = useMemo(() => makeShop(setups?.[0]?.settings, own), [setups, own]);
+  if (useRole() === 'bench') return <Navigate to="/" replace />;
   return (
     <InShop shop={shop}>
       <PageHead>

@@ -1,0 +1,12 @@
+/** What a device at the bench may ask for, under /api: plans are read, records and photographs written, readings sent. */
+const BENCH: readonly (readonly [method: string, path: RegExp])[] = [
+  ['GET', /^\/(health|door|projects|shop|seams)(\/|$)/],
+  ['POST', /^\/flows\/find$/],
+  ['PUT', /^\/projects\/[^/]+\/(records|photographs)\/[^/]+$/],
+  ['POST', /^\/instruments\/readings$/],
+  ['DELETE', /^\/door$/],
+];
+
+/** Whatever is not named is not for the bench. `path` is under /api, as it was sent. */
+export const benchMay = (method: string, path: string): boolean =>
+  BENCH.some(([allowed, pattern]) => (method === 'HEAD' ? 'GET' : method) === allowed && pattern.test(path));
