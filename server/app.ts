@@ -20,6 +20,7 @@ import { benchRoutes } from './routes/bench.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { seamRoutes } from './routes/seams.ts';
 import { deviceRoutes, doorRoutes } from './routes/devices.ts';
+import { logRoutes } from './routes/log.ts';
 import { copyRoutes } from './routes/copies.ts';
 import { projectRoutes } from './routes/projects.ts';
 import { shopRoutes } from './routes/shop.ts';
@@ -102,6 +103,7 @@ export function makeApp({ database, logger, pagesDir, copies, door, devices, add
   app.use('/api/projects', benchRoutes(store.records, previews), projectRoutes(store, shop, flows, previews));
   app.use('/api/shop', shopRoutes(shop));
   app.use('/api/flows', flowRoutes(flows));
+  app.use('/api/log', logRoutes(database.sequelize));
   app.use('/api/door', doorRoutes(door));
   app.use('/api/devices', deviceRoutes(devices, door, addresses));
   app.use('/api/instruments', instrumentRoutes(store.records));

@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { StoredProject } from '../core/plan/index.ts';
+import { type MoveKind, moveOf } from '../core/moves/index.ts';
+import type { ShopLog, StoredProject } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
+import { makeShop } from '../core/shop/shop.ts';
 import { cameOf } from '../core/tests/records.ts';
 import { demoFiles } from './demo/index.ts';
 import { type Serving, serve } from './serve.ts';
@@ -142,4 +144,46 @@ it('every page that has the piece open hears of records and of a changed plan; o
   left.abort();
   const later = told(id, 1, AbortSignal.timeout(5000));
   expect((await later.next()).value).toMatchObject({ log: 2, records: [{ id: 'r-s2-0' }] });
+});
+
+describe('the log of all pieces', () => {
+  const said = async (search: string) => {
+    const { body } = await call('GET', `/log?search=${encodeURIComponent(search)}`);
+    return body as ShopLog;
+  };
+  it('is found by remark, move, steel, piece and maker, every word; the latest first', async () => {
+    const { id } = await begun({ name: 'Found 100%' });
+    const of = (step: string, minute: number, more: object) =>
+      write(id, { ...recordOf(step, 200, minute), id: randomUUID(), ...more });
+    await of('s1', 30, { remark: 'Spelter_in the seam', began: at(30) });
+    await of('s2', 40, { remark: 'came out fine', by: 'Ysolde', began: at(40) });
+    const [first, second] = (await said('found 100%')).found;
+    expect([first.record.remark, second.record.remark]).toEqual(['came out fine', 'Spelter_in the seam']);
+    expect(first).toMatchObject({ projectId: id, name: 'Found 100%', lengths: demo().shop.lengths });
+    expect((await said('spelter_IN found')).found.map((f) => f.record.remark)).toEqual([
+      'Spelter_in the seam',
+    ]);
+    expect((await said('ysolde')).total).toBe(1);
+    const steps = demo().lanes[0].steps as { id: string; kind: MoveKind }[];
+    expect([first.kind, second.kind]).toEqual([steps[1].kind, steps[0].kind]);
+    const title = moveOf(steps[1].kind).title;
+    expect((await said(`${title} found`)).found.map((f) => f.record.step)).toEqual(['s2']);
+    const steel = makeShop().materials.find((m) => JSON.stringify(steps).includes(`"${m.id}"`))!;
+    expect((await said(`${steel.name} found`)).total).toBe(2);
+    // Signs that mean something to the database mean themselves.
+    for (const search of ['fo_nd', '100% %', "'; DROP TABLE projects; --", 'found \\', 'unobtainium'])
+      expect([search, (await said(search)).total]).toEqual([search, search === '100% %' ? 2 : 0]);
+  });
+  it('leaves out what was taken back, and pieces that were removed', async () => {
+    const { id } = await begun({ name: 'Gone soon' });
+    const record = recordOf('s1', 200);
+    await write(id, record);
+    expect((await said('gone soon')).total).toBe(1);
+    await call('PUT', `/projects/${id}/records/${record.id}`, { record: null, written: at(50) });
+    expect((await said('gone soon')).total).toBe(0);
+    await write(id, { ...recordOf('s2', 200), id: randomUUID() });
+    await call('DELETE', `/projects/${id}`);
+    expect((await said('gone soon')).total).toBe(0);
+    expect((await call('GET', '/log?limit=1000')).body.error.message).toBe('limit may be at most 100');
+  });
 });

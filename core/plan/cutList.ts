@@ -69,7 +69,8 @@ export interface SectionCuts {
 /** mm. Stock of this much more than the wanted section still counts as that section. */
 const SECTION_MM = 0.3;
 
-const fits = (has: { widthMm: number; thicknessMm: number }, row: Bought): boolean =>
+/** Whether a section that is to be had counts as the wanted one. */
+export const fits = (has: { widthMm: number; thicknessMm: number }, row: Bought): boolean =>
   Math.abs(has.thicknessMm - row.thicknessMm) <= SECTION_MM &&
   Math.abs(has.widthMm - row.widthMm) <= SECTION_MM;
 

@@ -20,3 +20,4 @@ export * from './stored.ts';
 export * from './standing.ts';
 export * from './rescues.ts';
 export * from './log.ts';
+export * from './spent.ts';

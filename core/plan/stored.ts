@@ -26,6 +26,22 @@ export interface WrittenRecord {
   readonly written: string;
 }
 
+/** A record of any piece, with as much of the piece as is said beside it. */
+export interface FoundRecord {
+  readonly projectId: string;
+  readonly name: string;
+  readonly lengths: LengthDisplay | null;
+  /** Of its move; null where the plan has it no more. */
+  readonly kind: string | null;
+  readonly record: BenchRecord;
+}
+
+/** What was written of all pieces, the latest first: so many of them, from `offset`. */
+export interface ShopLog {
+  readonly total: number;
+  readonly found: readonly FoundRecord[];
+}
+
 /** A plan as it was saved once, and what the maker calls it. */
 export interface Revision {
   readonly revision: number;

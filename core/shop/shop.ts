@@ -55,6 +55,10 @@ export const forgeSchema = z.strictObject({
   /** The middle counts as hot through when it is this near the fire, K. */
   withinK: differenceK('Hot through, within', 2, 200).default(20),
   carryS: plainNumber('Fire to dies', 1, 120, 's').default(4),
+  /** A two-burner propane forge at welding heat: common practice, no source. */
+  gasKgPerH: weightKg('Gas, an hour', 0, 100).default(1.2),
+  /** 0: not known. */
+  gasPricePerKg: plainNumber('Price of gas, a kg', 0, 1e6).default(0),
 });
 
 /** The kiln: hottest °C, ramp when cold at full power K/h, thermocouple lag s. */

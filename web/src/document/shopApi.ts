@@ -1,5 +1,5 @@
-import { type StoredSetup } from '../../../core/plan/index.ts';
-import { useQuery } from '@tanstack/react-query';
+import type { ShopLog, StoredSetup } from '../../../core/plan/index.ts';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import type { Material } from '../../../core/materials/material.ts';
 import type { RackBar } from '../../../core/stock/rackBar.ts';
 import type { ShopSettings } from '../../../core/shop/shop.ts';
@@ -20,6 +20,27 @@ export const shopApi = {
   changeRack: ({ id, ...bar }: RackBar) => request<RackBar>('PUT', `/shop/rack/${id}`, bar),
   takeOffRack: (id: string) => request<undefined>('DELETE', `/shop/rack/${id}`),
 };
+
+/** Records fetched at a time. */
+const LOG_PAGE = 50;
+
+/** What was written of all pieces, in which every word stands, the latest first. */
+export const useShopLog = (search: string) =>
+  useInfiniteQuery({
+    queryKey: ['log', search],
+    queryFn: ({ pageParam }) =>
+      request<ShopLog>(
+        'GET',
+        `/log?${new URLSearchParams({ search, offset: String(pageParam), limit: String(LOG_PAGE) })}`,
+      ),
+    initialPageParam: 0,
+    getNextPageParam: ({ total }, pages) => {
+      const shown = pages.reduce((sum, p) => sum + p.found.length, 0);
+      return shown < total ? shown : undefined;
+    },
+    placeholderData: (before) => before,
+    staleTime: 0,
+  });
 
 const FRESH = { staleTime: 5_000 } as const;
 

@@ -7,6 +7,7 @@ import {
   type Measured,
   logOf,
   stepResult,
+  spentOn,
   steelLost,
   allSteps,
 } from '../../../../core/plan/index.ts';
@@ -216,6 +217,18 @@ function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands:
     ['Lost, start to finish', formatMass(lost, shop.masses)],
     [kg < 0 ? 'Found' : 'Unaccounted for', formatMass(Math.abs(kg), shop.masses)],
   ];
+  const spent = spentOn(stands);
+  if (spent.fireHours > 0) rows.push(['Gas burnt, about', formatMass(spent.gasKg, shop.masses)]);
+  const prices: [string, number | null][] = [
+    ['Gas', spent.gasPrice],
+    ['Steel', spent.steelPrice],
+  ];
+  for (const [what, price] of prices)
+    if (price !== null && price > 0) rows.push([`${what} cost`, `${price.toFixed(2)} ${shop.currency}`]);
+  const unpriced = [
+    ...(spent.gasPrice === null && spent.fireHours > 0 ? ['gas (Shop, Forge)'] : []),
+    ...spent.unpriced,
+  ];
   return (
     <Stack sx={{ gap: 2 }}>
       <Typography variant="h2">Looked back</Typography>
@@ -229,6 +242,11 @@ function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands:
           </Box>
         ))}
       </Box>
+      {unpriced.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          What it cost is not known: no price of {unpriced.join(', ')}.
+        </Typography>
+      )}
       <Lengths entries={entries} />
       <Button
         variant="outlined"

@@ -7,6 +7,7 @@ import { fonts } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
 import { Copies } from './Copies.tsx';
 import { Devices } from './Devices.tsx';
+import { Log } from './Log.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
 import { SetUps } from './SetUps.tsx';
@@ -17,11 +18,12 @@ const PARTS = [
   ['setups', 'Set-ups', SetUps],
   ['materials', 'Materials', Materials],
   ['rack', 'Rack', Rack],
+  ['log', 'Log', Log],
   ['devices', 'Devices', Devices],
   ['copies', 'Copies', Copies],
 ] as const;
 
-/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack; and copies of all of it. */
+/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack, the log of all pieces, devices; and copies of all of it. */
 export function Component() {
   const { what = 'setups' } = useParams();
   const { data: setups } = useSetups();
