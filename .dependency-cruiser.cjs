@@ -27,6 +27,7 @@ const CORE = [
   'plan',
   'copies',
   'judgement',
+  'days',
   'render',
   'print',
 ];
@@ -39,6 +40,7 @@ const SCREENS = [
   'shelf',
   'shop',
   'instruments',
+  'days',
   'stock',
   'kiln',
   'blade',

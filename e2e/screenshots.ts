@@ -3,9 +3,6 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Page, chromium } from '@playwright/test';
-import type { ShopDevices } from '../core/shop/devices.ts';
-import type { ShopNetwork } from '../server/door/door.ts';
-import { newPassphrase } from '../server/door/passphrase.ts';
 import { serve } from '../server/serve.ts';
 import { temporaryCluster } from '../bin/cluster.ts';
 
@@ -104,22 +101,11 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Shop', exact: true }).click();
   },
-  devices: async (page) => {
-    // The machine's own addresses are nobody's business.
-    await page.route('**/api/devices', async (route) => {
-      const answer = (await (await route.fetch()).json()) as ShopDevices;
-      const addresses = answer.network!.addresses.filter(({ address }) => address.includes('forge.local'));
-      await route.fulfill({ json: { ...answer, network: { ...answer.network, addresses } } });
-    });
-    for (const name of ['tablet at the press', 'tablet at the saw'])
-      await fetch(`http://127.0.0.2:${serving.shopPort}/door`, {
-        method: 'POST',
-        redirect: 'manual',
-        body: new URLSearchParams({ passphrase: SHOP.passphrase, name }),
-      });
-    await page.getByRole('link', { name: 'The shop' }).click();
-    await page.getByRole('link', { name: 'Devices' }).click();
-    await page.getByRole('img', { name: /as a code to scan/ }).waitFor();
+  days: async (page) => {
+    await page.goto(`http://127.0.0.1:${serving.port}/days`);
+    await page.getByLabel('Laid from').fill('2026-12-07T08:00');
+    await page.getByRole('checkbox', { name: /Salt Marsh/ }).check();
+    await page.getByRole('row').filter({ hasText: 'Salt Marsh' }).first().waitFor();
   },
   print: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
@@ -172,13 +158,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
-const SHOP: ShopNetwork = {
-  passphrase: newPassphrase(),
-  secret: 'for these pictures',
-  names: ['forge.local'],
-  port: 0,
-  certificate: null,
-};
 const cluster = await temporaryCluster();
 const scratch = mkdtempSync(join(tmpdir(), 'retablo-screenshots-'));
 const serving = await serve({
@@ -186,7 +165,6 @@ const serving = await serve({
   port: 0,
   demo: true,
   logFile: join(scratch, 'server.log'),
-  shop: SHOP,
 });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium-headless-shell',

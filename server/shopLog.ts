@@ -50,6 +50,12 @@ export async function shopLog(sequelize: Sequelize, { search, offset, limit }: A
   );
   return {
     total: Number(rows.at(0)?.total ?? 0),
-    found: rows.map(({ total: _, ...found }) => found),
+    found: rows.map(({ projectId, name, lengths, kind, record }) => ({
+      projectId,
+      name,
+      lengths,
+      kind,
+      record,
+    })),
   };
 }

@@ -34,3 +34,24 @@ const ROOM_C = 20;
 /** What a hot surface loses by radiation, as a surface coefficient against the room, W/m²K. */
 export const radiationWm2K = (atC: number): number =>
   (EMISSIVITY * SIGMA * ((atC + KELVIN) ** 4 - (ROOM_C + KELVIN) ** 4)) / (atC - ROOM_C);
+
+/** Natural convection about a hot bar in still air, W/m²K: common practice, no source. */
+const AIR_WM2K = 8;
+const PARTS = 96;
+
+/**
+ * Seconds to fall from one temperature to another in still air, by radiation against the room and by convection, the bar taken as one
+ * temperature: the integral of ρcV/A / (h (T − room)), by Simpson's rule over ln(T − room). Infinite down to the room's own.
+ */
+export function airCoolingSeconds({ thicknessMm, heatJm3K }: Cooling, fromC: number, toC: number): number {
+  if (toC >= fromC) return 0;
+  if (toC <= ROOM_C) return Infinity;
+  const [low, high] = [Math.log(toC - ROOM_C), Math.log(fromC - ROOM_C)];
+  const step = (high - low) / PARTS;
+  let sum = 0;
+  for (let i = 0; i <= PARTS; i++) {
+    const weight = i === 0 || i === PARTS ? 1 : i % 2 === 1 ? 4 : 2;
+    sum += weight / (radiationWm2K(ROOM_C + Math.exp(low + i * step)) + AIR_WM2K);
+  }
+  return ((heatJm3K * thicknessMm) / 1000) * ((sum * step) / 3);
+}

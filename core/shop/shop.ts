@@ -5,6 +5,7 @@ import { HANDLES } from '../forging/handle.ts';
 import type { LengthDisplay } from '../units/length.ts';
 import {
   choice,
+  count,
   differenceK,
   forceKN,
   lengthOrNoneMm,
@@ -75,6 +76,30 @@ export const measuringSchema = z.strictObject({
   scaleKg: weightKg('Scale, right to', 0.0001, 1).default(0.005),
 });
 
+const WORKING_DAYS = {
+  week: 'Monday to Friday',
+  six: 'Monday to Saturday',
+  weekend: 'Saturday and Sunday',
+  all: 'every day',
+} as const;
+
+/** When the shop works, and how long its cold work takes. Hours of the clock, minutes. Common practice, no source. */
+export const workSchema = z.strictObject({
+  days: choice('Days', WORKING_DAYS).default('week'),
+  fromH: plainNumber('From', 0, 24, 'h').default(8),
+  toH: plainNumber('To', 0, 24, 'h').default(17),
+  makers: count('Makers', 1, 2).default(1),
+  /** Side by side in the fire. */
+  barsInFire: count('Bars in the fire', 1, 8).default(2),
+  /** Until a forge that was cold is hot enough. */
+  lightMin: plainNumber('To heat the forge', 0, 240, 'min').default(20),
+  /** Out of the fire: carried, pressed or hammered, put back. */
+  heatMin: plainNumber('At the dies, each heat', 0.5, 30, 'min').default(3),
+  sawMin: plainNumber('To saw through 50 × 50 mm (2 × 2")', 0.5, 120, 'min').default(5),
+  grindMin: plainNumber('To grind 1 mm (3/64") off it', 0.1, 120, 'min').default(3),
+  lineMin: plainNumber('For anything else, each line', 0, 60, 'min').default(2),
+});
+
 const against = (kind: HotClass, label: string) => {
   const { cMPa, fromC, toC, within, by } = HOT_WORKING[kind];
   const row = `${cMPa[0]} to ${cMPa[1]} MPa from ${fromC} to ${toC} °C, ± ${Math.round(100 * within)} %`;
@@ -123,6 +148,7 @@ export const shopSchema = z.strictObject({
   kiln: kilnSchema.default(() => kilnSchema.parse({})),
   hot: hotSchema.default(() => hotSchema.parse({})),
   measuring: measuringSchema.default(() => measuringSchema.parse({})),
+  work: workSchema.default(() => workSchema.parse({})),
   handles: z
     .array(handleSchema)
     .min(1, 'Name at least one handle bar')

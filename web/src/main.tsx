@@ -30,6 +30,7 @@ const router = createBrowserRouter([
       { path: '/', lazy: () => import('./screens/shelf/Shelf.tsx') },
       { path: '/pieces/:id/:view?', lazy: pieceScreen },
       { path: '/shop/:what?', lazy: () => import('./screens/shop/ShopScreen.tsx') },
+      { path: '/days', lazy: () => import('./screens/days/DaysScreen.tsx') },
       { path: '/instruments', lazy: () => import('./screens/instruments/InstrumentsScreen.tsx') },
       { path: '*', Component: NotFound },
     ],

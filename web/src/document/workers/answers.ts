@@ -7,6 +7,7 @@ import {
 } from '../../../../core/canister/packing.ts';
 import type { Room } from '../../../../core/canister/room.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';
+import { type Task, tasksOf } from '../../../../core/days/index.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import {
   type Plan,
@@ -43,6 +44,8 @@ export const answers = {
   },
   /** Ways to a finished bar from what is there. */
   rescues: (plan: Plan): Rescue[] => rescuesOf(evaluate(plan, undefined, flows)),
+  /** What is left to do of a piece, for the days. */
+  tasksOf: (piece: string, plan: Plan): Task[] => tasksOf(piece, evaluate(plan, undefined, flows)),
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>
     poured(radii, room, fixed, seed),

@@ -201,6 +201,7 @@ const Pair = ({ label, children }: { label: string; children: React.ReactNode })
 /** How it went as a whole: how far, how long, how much steel. */
 function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands: Evaluation }) {
   const { shop, plan } = stands;
+  const { id } = useParams();
   const steps = allSteps(stands);
   const done = steps.filter((r) => isDone(r.records)).length;
   const seconds = entries.reduce((sum, { record }) => sum + (secondsOf(record) ?? 0), 0);
@@ -248,6 +249,9 @@ function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands:
         </Typography>
       )}
       <Lengths entries={entries} />
+      <Button component={Link} to={`/days?pieces=${id}`} variant="outlined">
+        When the rest can be done
+      </Button>
       <Button
         variant="outlined"
         onClick={() =>

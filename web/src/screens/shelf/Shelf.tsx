@@ -80,6 +80,9 @@ export function Component() {
           <Leave />
         ) : (
           <Box sx={{ ml: 'auto', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+            <Button component={Link} to="/days">
+              Days
+            </Button>
             <Button component={Link} to="/shop">
               The shop
             </Button>

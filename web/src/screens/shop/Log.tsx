@@ -41,7 +41,11 @@ export function Log() {
       </Stack>
       {error && <Alert severity="error">{error.message}</Alert>}
       {!data && !error && <CircularProgress aria-label="Loading the log" />}
-      <Box component="ol" aria-label="Log of all pieces" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      <Box
+        component="ol"
+        aria-label="Log of all pieces"
+        sx={{ listStyle: 'none', m: 0, p: 0, '& a': { color: 'primary.main' } }}
+      >
         {data?.pages
           .flatMap((p) => p.found)
           .map((found) => (

@@ -1,0 +1,4 @@
+export * from './board.ts';
+export * from './hours.ts';
+export * from './schedule.ts';
+export * from './tasks.ts';

@@ -1,0 +1,136 @@
+import { type Billet, type LossCause, sizeOf } from '../billet/billet.ts';
+import { outlineArea } from '../geometry/outline.ts';
+import { airCoolingSeconds } from '../heat/cooling.ts';
+import { HOT_STEEL } from '../heat/soak.ts';
+import { benchLines } from '../instruct/benchLines.ts';
+import { judge } from '../judgement/index.ts';
+import { legsOf } from '../kiln/program.ts';
+import { totalVolume } from '../materials/volumes.ts';
+import { boughtVolume, isSawn, moveOf } from '../moves/index.ts';
+import { type Evaluation, type StepResult, actionsOf, benchOrder, heatsIn } from '../plan/index.ts';
+import { isDone, ofTheBar } from '../records/record.ts';
+import type { Shop } from '../shop/shop.ts';
+
+/** What one stretch of a move holds: `heat` is a soak and the work at the dies that follows at once. */
+export type Leg =
+  | { readonly what: 'heat'; readonly soakS: number; readonly workS: number }
+  /** Cold work at the bench, the saw, the grinder: it can be left and gone on with. */
+  | { readonly what: 'bench'; readonly seconds: number }
+  /** In still air, until it can be held. */
+  | { readonly what: 'cool'; readonly seconds: number }
+  /** In the kiln, by itself. */
+  | { readonly what: 'kiln'; readonly seconds: number };
+
+/** A move, or a kiln program, with what is left of it, and what has to be done before. */
+export interface Task {
+  readonly id: string;
+  readonly title: string;
+  readonly legs: readonly Leg[];
+  readonly after: readonly string[];
+}
+
+/** A bar that can be held in a glove, °C (common practice, no source). */
+const HELD_C = 50;
+/** The section by which the shop says how fast it saws and grinds. */
+const SQUARE_MM2 = 2500;
+/** A soak of more than so long is the kiln's: no fire is left alone. s */
+const LONG_SOAK_S = 2 * 3600;
+/** Where no section is known yet, s. */
+const SOME_SOAK_S = 600;
+
+/** Volume over surface of a bar, mm. */
+function thickness(bar: Billet): number {
+  const { widthMm, heightMm } = sizeOf(bar);
+  const area = outlineArea(bar.outline);
+  return (area * bar.lengthMm) / (2 * area + 2 * (widthMm + heightMm) * bar.lengthMm);
+}
+
+const coolingSeconds = (bars: readonly Billet[], shop: Shop): number =>
+  Math.max(
+    0,
+    ...bars.map((bar) =>
+      airCoolingSeconds(
+        { thicknessMm: thickness(bar), heatJm3K: HOT_STEEL.heatJm3K },
+        shop.forge.stopC,
+        HELD_C,
+      ),
+    ),
+  );
+
+/** Sawing by area, grinding by volume, everything else by the line. s */
+function benchSeconds(result: StepResult, { shop }: Evaluation, lines: number): number {
+  const { sawMin, grindMin, lineMin } = shop.work;
+  const lost = (cause: LossCause) =>
+    result.losses.filter((l) => l.cause === cause).reduce((sum, l) => sum + totalVolume(l.volumes), 0);
+  const bought = (moveOf(result.step.kind).buys?.(result.before, result.step.parameters, shop) ?? []).filter(
+    isSawn,
+  );
+  const strips = bought.reduce((sum, b) => sum + (b.count * boughtVolume(b)) / b.lengthMm, 0);
+  const sawn = strips + (shop.kerfMm > 0 ? lost('kerf') / shop.kerfMm : 0);
+  const minutes = (sawMin * sawn + grindMin * lost('grinding')) / SQUARE_MM2 + lineMin * lines;
+  return 60 * minutes;
+}
+
+/** What is left to do of a move as it stands: nothing where it is done, fewer heats where some were counted. */
+function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
+  if (isDone(result.records)) return [];
+  const { shop } = evaluation;
+  const counted = ofTheBar(result.records).reduce((sum, r) => sum + (r.heats ?? 0), 0);
+  const planned = heatsIn(result.step);
+  const heats = planned === 0 ? 0 : Math.max(1, planned - counted);
+  const soakS = judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S;
+  const workS = 60 * shop.work.heatMin;
+  const lines = benchLines(actionsOf(result, shop), shop).length;
+  const bench = benchSeconds(result, evaluation, heats > 0 ? 1 : lines);
+  const long = soakS > LONG_SOAK_S;
+  const each: Leg[] = long
+    ? [
+        { what: 'kiln', seconds: soakS },
+        { what: 'bench', seconds: workS },
+      ]
+    : [{ what: 'heat', soakS, workS }];
+  return [
+    ...(bench > 0 && result.records.length === 0 ? [{ what: 'bench', seconds: bench } as const] : []),
+    ...Array.from({ length: heats }, () => each).flat(),
+  ];
+}
+
+/**
+ * Everything that is left to do of a piece, move by move and then its kiln programs: what is hot cools before it is sawn, ground or
+ * laid. `piece` begins the ids, so that those of several pieces do not meet.
+ */
+export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
+  const { plan, shop } = evaluation;
+  const idOf = (step: string) => `${piece} ${step}`;
+  const tasks = benchOrder(evaluation).map((result): Task => {
+    const lane = evaluation.lanes.find((l) => l.steps.includes(result))!;
+    const at = lane.steps.indexOf(result);
+    const before = lane.steps.at(at - 1);
+    const feeding = (moveOf(result.step.kind).takes?.(result.step.parameters) ?? []).flatMap(
+      (ref) => evaluation.lanes.find((l) => l.lane.id === ref.lane)?.steps.at(-1) ?? [],
+    );
+    const first = [...new Set(at > 0 && before ? [before, ...feeding] : feeding)];
+    const legs = legsLeft(result, evaluation);
+    const isHot = heatsIn(result.step) > 0;
+    // What came off the dies and is not done yet, or was done just now, cools first.
+    const cools = !isHot && first.some((r) => heatsIn(r.step) > 0 && !isDone(r.records));
+    return {
+      id: idOf(result.step.id),
+      title: moveOf(result.step.kind).title,
+      legs:
+        legs.length > 0 && cools
+          ? [{ what: 'cool', seconds: coolingSeconds(result.before, shop) }, ...legs]
+          : legs,
+      after: first.map((r) => idOf(r.step.id)),
+    };
+  });
+  const last = evaluation.goalLane.steps.at(-1);
+  let after = last ? [idOf(last.step.id)] : [];
+  for (const [i, program] of (plan.kiln ?? []).entries()) {
+    const id = `${piece} kiln ${i + 1}`;
+    const seconds = legsOf(program, shop.kiln).at(-1)?.endS ?? 0;
+    tasks.push({ id, title: program.name, legs: [{ what: 'kiln', seconds }], after });
+    after = [id];
+  }
+  return tasks;
+}
