@@ -17,6 +17,7 @@ const CORE = [
   'loose',
   'shop',
   'billet',
+  'pose',
   'picture',
   'form',
   'canister',
@@ -52,7 +53,7 @@ const SCREENS = [
   'can',
   'piece',
 ];
-const BENCHES = ['steel', 'arrange', 'tiles', 'ends', 'press', 'seams', 'canister'];
+const BENCHES = ['steel', 'arrange', 'tiles', 'ends', 'press', 'seams', 'canister', 'show'];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';
 const any = (names) => `(${names.join('|')})`;

@@ -1,5 +1,5 @@
 import type { CanPressing } from '../../../../core/canister/consolidate.ts';
-import type { FaceName } from '../../../../core/billet/face.ts';
+import type { FaceName, Plane } from '../../../../core/billet/face.ts';
 import type { View } from '../../../../core/render/palette.ts';
 
 export interface PaintJob {
@@ -13,6 +13,8 @@ export interface PaintJob {
   when: 'before' | 'after';
   piece: number;
   face: FaceName;
+  /** Any flat window instead of a face. */
+  plane?: Plane | undefined;
   view: View;
   /** Where a cut lies, 0…1; in the middle where nothing is said. */
   cutShare?: number | undefined;

@@ -88,9 +88,10 @@ function start(job: PaintJob): Generator<number, Painted> | null {
   const { widthPx, heightPx, rough } = job;
   const { blade } = evaluation.plan;
   const whole =
-    job.blade && blade
+    job.plane ??
+    (job.blade && blade
       ? groundBlade(billet, blade, job.blade).plane
-      : middleOf(facePlane(billet, job.face, job.cutShare), job.mostAspect ?? Infinity);
+      : middleOf(facePlane(billet, job.face, job.cutShare), job.mostAspect ?? Infinity));
   const plane = job.closeUp ? closeUpOf(whole, job.closeUp.at, job.closeUp.aspect) : whole;
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }

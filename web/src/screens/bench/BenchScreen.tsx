@@ -27,6 +27,7 @@ import {
 import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { sectionsOf } from '../../../../core/plan/sections.ts';
+import { ShowMe } from '../../benches/show/ShowMe.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { useRole } from '../../document/door.ts';
 import { dropRefused, undoRecord, useRecords } from '../../document/records.ts';
@@ -143,7 +144,10 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
               below.
             </Note>
           ) : (
-            <Lines lines={lines} doing={doing} />
+            <>
+              {lines.length > 0 && <ShowMe evaluation={stands} result={result} />}
+              <Lines lines={lines} doing={doing} />
+            </>
           )}
           {!doing.done && <Came result={result} shop={shop} doing={doing} />}
           <Changes stands={stands} planned={planned} />

@@ -13,6 +13,7 @@ import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { type Remedy, type Severity, moveOf } from '../../../../core/moves/index.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { fonts, colours } from '../../ui/theme.ts';
+import { ShowMe } from '../../benches/show/ShowMe.tsx';
 import { editorOf } from '../../editors/index.ts';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
@@ -148,6 +149,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
               <li key={i}>{line}</li>
             ))}
           </Box>
+          <ShowMe evaluation={evaluation} result={result} size="small" />
           {/* Over plain HTTP in the shop's network a browser has no clipboard. */}
           {'clipboard' in navigator && (
             <Button size="small" onClick={() => void navigator.clipboard.writeText(bench.join('\n'))}>
