@@ -17,7 +17,9 @@ async function settled(page: Page): Promise<void> {
   const sharp = () =>
     page.waitForFunction(() => {
       const canvases = [
-        ...document.querySelectorAll<HTMLCanvasElement>('canvas:not(.konvajs-content canvas)'),
+        ...document.querySelectorAll<HTMLCanvasElement>(
+          'canvas:not(.konvajs-content canvas, [role="dialog"] canvas)',
+        ),
       ];
       const waits = document.querySelector('.MuiSkeleton-root') !== null;
       return !waits && canvases.every((canvas) => canvas.dataset.painted === 'sharp');
