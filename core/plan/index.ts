@@ -21,3 +21,4 @@ export * from './standing.ts';
 export * from './rescues.ts';
 export * from './log.ts';
 export * from './spent.ts';
+export * from './handover.ts';

@@ -284,7 +284,7 @@ it('copies what is there before the tables change, and that can be looked into a
   await client.connect();
   await client.query('ALTER TABLE projects DROP COLUMN removed_at, DROP COLUMN log');
   await client.query('ALTER TABLE previews DROP COLUMN log');
-  await client.query('DROP TABLE bench_records');
+  await client.query('DROP TABLE bench_records, photographs, sessions, devices');
   await client.query(`DELETE FROM migrations WHERE name >= '009'`);
   await client.end();
   const copiesDir = join(dir, 'updates');

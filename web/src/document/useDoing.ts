@@ -1,4 +1,5 @@
 import { v4 as newId } from 'uuid';
+import { useMaker } from './maker.ts';
 import { useRecords, write } from './records.ts';
 import {
   type BenchRecord,
@@ -32,6 +33,7 @@ const fresh = (step: string, began: string): BenchRecord => ({
   kind: 'came',
   began,
   written: now(),
+  ...(useMaker.getState().name && { by: useMaker.getState().name }),
 });
 
 /** The entry of a step as it is by now: what was pressed a moment ago is in it. */

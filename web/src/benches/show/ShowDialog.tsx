@@ -62,7 +62,7 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
   const [isThere, setThere] = useState<number | null>(null);
   const [solid] = useState(hasThreeDimensions);
   const frame = frames[at];
-  const go = (to: number) => setAt(Math.min(Math.max(to, 0), frames.length - 1));
+  const go = (by: 1 | -1) => setAt((now) => Math.min(Math.max(now + by, 0), frames.length - 1));
   // Read before the next is shown; whoever stops it in between stays there.
   useEffect(() => {
     if (!playing || isThere !== at) return;
@@ -125,7 +125,7 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
             size="large"
             startIcon={<SkipPreviousIcon />}
             disabled={at === 0}
-            onClick={() => go(at - 1)}
+            onClick={() => go(-1)}
           >
             Back
           </Button>
@@ -143,7 +143,7 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
             size="large"
             startIcon={<SkipNextIcon />}
             disabled={at >= frames.length - 1}
-            onClick={() => go(at + 1)}
+            onClick={() => go(1)}
           >
             Next
           </Button>

@@ -12,6 +12,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useState } from 'react';
+import { z } from 'zod';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { benchLines } from '../../../../core/instruct/benchLines.ts';
@@ -24,6 +25,7 @@ import {
   benchOrder,
   nextAtBench,
 } from '../../../../core/plan/index.ts';
+import { makerName } from '../../../../core/plan/handover.ts';
 import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { sectionsOf } from '../../../../core/plan/sections.ts';
@@ -31,9 +33,11 @@ import { ShowMe } from '../../benches/show/ShowMe.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { useRole } from '../../document/door.ts';
 import { dropRefused, undoRecord, useRecords } from '../../document/records.ts';
+import { setMaker, useMaker } from '../../document/maker.ts';
 import { useBoth } from '../../document/useEvaluation.ts';
 import { fire, fireTheme } from '../../ui/fireTheme.ts';
 import { fonts } from '../../ui/theme.ts';
+import { WordField } from '../../ui/fields/WordField.tsx';
 import { useSize } from '../../ui/useSize.ts';
 import { Came } from './Came.tsx';
 import { Changes } from './Changes.tsx';
@@ -229,6 +233,7 @@ function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
         onClose={() => setOpen(false)}
         slotProps={{ paper: { 'aria-label': 'Moves of this piece' } }}
       >
+        <WhoWrites />
         <Stack sx={{ width: 'min(560px, 92vw)', p: 2, gap: 1 }} component="nav" aria-label="All moves">
           {order.map((r, i) => (
             <Button
@@ -252,6 +257,21 @@ function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
           ))}
         </Stack>
       </Drawer>
+    </Box>
+  );
+}
+
+/** Whose hands are at this device: it goes with everything that is written from then on. */
+function WhoWrites() {
+  const name = useMaker((state) => state.name);
+  return (
+    <Box sx={{ p: 2, pb: 0 }}>
+      <WordField
+        label="Who writes here"
+        value={name}
+        schema={makerName.or(z.literal(''))}
+        onChange={setMaker}
+      />
     </Box>
   );
 }

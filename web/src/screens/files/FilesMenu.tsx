@@ -5,7 +5,9 @@ import { useParams } from 'react-router';
 import { stepResult } from '../../../../core/plan/index.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
+import { HandOver } from './HandOver.tsx';
 import { PictureDialog } from './PictureDialog.tsx';
+import { ReadBack } from './ReadBack.tsx';
 import { cutListCsv } from './cutListCsv.ts';
 import { download, fileName } from '../../ui/download.ts';
 
@@ -18,6 +20,7 @@ export function FilesMenu() {
   const selectedId = usePlanStore((state) => state.selectedId);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [picture, setPicture] = useState(false);
+  const [makers, setMakers] = useState<'out' | 'back' | null>(null);
   const selected = (selectedId && stepResult(evaluation, selectedId)) || goalLane.steps.at(-1);
   const act = (what: () => void) => () => {
     setAnchor(null);
@@ -27,10 +30,10 @@ export function FilesMenu() {
     download(fileName(plan.name, name), new Blob([content], { type: `${type};charset=utf-8` }));
   return (
     <>
-      <Tooltip title="Files out">
+      <Tooltip title="Files out and in">
         <IconButton
           size="small"
-          aria-label="Files out"
+          aria-label="Files out and in"
           aria-haspopup="menu"
           onClick={(e) => setAnchor(e.currentTarget)}
         >
@@ -43,6 +46,10 @@ export function FilesMenu() {
         >
           The plan, as a file to keep or pass on
         </MenuItem>
+        <MenuItem disabled={!saved} onClick={act(() => setMakers('out'))}>
+          A bar, handed over to another maker…{!saved && ' (once it is saved)'}
+        </MenuItem>
+        <MenuItem onClick={act(() => setMakers('back'))}>Read back what another maker made…</MenuItem>
         <MenuItem disabled={!selected?.after?.length} onClick={act(() => setPicture(true))}>
           A picture of the selected move…
         </MenuItem>
@@ -64,6 +71,8 @@ export function FilesMenu() {
           </MenuItem>
         ))}
       </Menu>
+      {makers === 'out' && <HandOver onClose={() => setMakers(null)} />}
+      {makers === 'back' && <ReadBack onClose={() => setMakers(null)} />}
       {picture && selected && <PictureDialog result={selected} onClose={() => setPicture(false)} />}
     </>
   );

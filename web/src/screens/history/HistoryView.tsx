@@ -18,7 +18,8 @@ import { editPlan, usePlanStore } from '../../document/planStore.ts';
 import { useServerChange } from '../../document/useServerChange.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
-import { Differences, Version } from './Version.tsx';
+import { Differences } from '../../ui/Differences.tsx';
+import { Version } from './Version.tsx';
 
 const TIME = { hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' } as const;
 const DAY = { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' } as const;

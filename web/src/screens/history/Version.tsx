@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material';
 import { sizeOf } from '../../../../core/billet/billet.ts';
-import { type Plan, type Sides, differencesOf, lastReached } from '../../../../core/plan/index.ts';
+import { type Plan, lastReached } from '../../../../core/plan/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { evaluated } from '../../document/useEvaluation.ts';
@@ -28,23 +28,6 @@ export function Version({ title, plan, large }: { title: string; plan: Plan; lar
           label={title}
         />
       )}
-    </Box>
-  );
-}
-
-/** More than these are not read one by one. */
-const MOST_SAID = 12;
-
-/** What differs between two plans of a piece, in words. */
-export function Differences({ mine, theirs, sides }: { mine: Plan; theirs: Plan; sides?: Sides }) {
-  const all = differencesOf(mine, theirs, sides);
-  return (
-    <Box component="ul" sx={{ mt: 0, mb: 2, pl: 2.5 }}>
-      {all.length === 0 && <li>Nothing differs</li>}
-      {all.slice(0, MOST_SAID).map((text) => (
-        <li key={text}>{text}</li>
-      ))}
-      {all.length > MOST_SAID && <li>and {all.length - MOST_SAID} more</li>}
     </Box>
   );
 }

@@ -5,7 +5,8 @@ import { api } from '../../document/api.ts';
 import { keepMine, openWith, takeTheirs } from '../../document/autosave.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { forgetOwn } from '../../document/unsaved.ts';
-import { Differences, Version } from '../history/Version.tsx';
+import { Differences } from '../../ui/Differences.tsx';
+import { Version } from '../history/Version.tsx';
 import { Popup } from '../../ui/Popup.tsx';
 
 /** Both plans side by side when a piece was changed in two places; nothing is thrown away unasked. */

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type Problem, readPlanText } from '../../../../core/plan/index.ts';
+import { type Problem, planInText } from '../../../../core/plan/index.ts';
 import { RequestError, api } from '../../document/api.ts';
 import { fonts } from '../../ui/theme.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
@@ -25,7 +25,7 @@ export function OpenPlanFile() {
   const take = async (file: File): Promise<void> => {
     const refuse = (problems: readonly Problem[]) => setRefused({ file: file.name, problems });
     if (file.size > MOST_BYTES) return refuse([{ path: '', message: 'It is too large to be a plan.' }]);
-    const read = readPlanText(await file.text());
+    const read = planInText(await file.text());
     if (!read.ok) return refuse(read.problems);
     try {
       const made = await api.create(read.plan);

@@ -1,0 +1,2 @@
+/** How the revision is called that was handed over. */
+export const handedOverMark = (to: string): string => `handed over to ${to}`;
