@@ -6,7 +6,7 @@ import { formatFineSizes } from '../units/length.ts';
 import type { Evaluation } from './evaluate.ts';
 import { type Plan, type Problem, type ReadPlan, readPlan, readPlanText } from './plan.ts';
 
-export const HANDOVER_FORMAT = 'retablo-handover';
+const HANDOVER_FORMAT = 'retablo-handover';
 
 export const makerName = nameText(60, 'A maker needs a name');
 
@@ -66,7 +66,7 @@ export const handedOver = (
   plan: evaluation.plan,
 });
 
-export const isHandover = (content: unknown): boolean =>
+const isHandover = (content: unknown): boolean =>
   typeof content === 'object' &&
   content !== null &&
   (content as { format?: unknown }).format === HANDOVER_FORMAT;

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Billet } from '../billet/billet.ts';
 import { pieceName } from '../billet/billet.ts';
@@ -12,6 +13,7 @@ import { READY, evaluated, planOf } from '../tests/plans.ts';
 import { pieces } from '../tests/following.ts';
 import { Hand } from '../tests/hand.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
+import { anyWork } from '../tests/work.ts';
 import { materialCode } from '../shop/shop.ts';
 import {
   type V3,
@@ -181,6 +183,20 @@ describe('scenes', () => {
     const actions = moveOf(kind).does([...there], moveOf(kind).begin([...there], shop), shop);
     const parts = sayingsOf(actions, shop).map((s) => s.actions);
     expect(scenesOf(there, parts)).toHaveLength(parts.length + 1);
+  });
+
+  it('of any work at all hold what can be seen', () => {
+    fc.assert(
+      fc.property(anyWork, (plan) => {
+        const evaluation = evaluated(plan);
+        for (const result of allSteps(evaluation)) {
+          const parts = sayingsOf(actionsOf(result, evaluation.shop), evaluation.shop).map((s) => s.actions);
+          for (const { things } of scenesOf(result.before, parts))
+            expect(things.flatMap(cornersOf).flat().every(Number.isFinite)).toBe(true);
+        }
+      }),
+      { numRuns: 25 },
+    );
   });
 
   it.each(DEMOS)('of every move of %s hold whole things, where they can be seen', (name) => {

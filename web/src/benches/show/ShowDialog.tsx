@@ -35,12 +35,14 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
   const heading = useId();
   const { plan, shop } = evaluation;
   const frames = useMemo(() => {
-    const sayings = sayingsOf(actionsOf(result, shop), shop).filter(({ said }) => said.length > 0);
+    const sayings = sayingsOf(actionsOf(result.reckoned ?? result, shop), shop).filter(
+      ({ said }) => said.length > 0,
+    );
     const scenes = scenesOf(
       result.before,
       sayings.map((s) => s.actions),
     );
-    const [made] = scenesOf((result.reckoned ?? result).after ?? [], []);
+    const [made] = scenesOf(result.after ?? [], []);
     const shown = { plan, stepId: result.step.id, when: 'before' as const };
     const told = scenes.map((scene, i) => ({
       scene,
@@ -51,7 +53,7 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
     const last = {
       scene: made,
       before: made,
-      text: 'What comes of it',
+      text: result.reckoned ? 'What came of it' : 'What comes of it',
       shown: { ...shown, when: 'after' as const },
     };
     const lays = told.filter(({ scene }) => scene.things.length > 0);

@@ -17,28 +17,30 @@ export function useKeptWork() {
   const first = () => client.getQueryData<StoredSetup[]>(['setups'])?.[0];
   const [work, setWork] = useState<WorkHours>(() => (first()?.settings ?? shopSchema.parse({})).work);
   const unsaved = useRef<WorkHours | null>(null);
-  const save = useRef(() => {
+  const save = useRef((leaving = false) => {
     const some = unsaved.current;
     if (!some) return;
     unsaved.current = null;
-    const known = first();
-    mutate(() =>
-      known
-        ? shopApi.changeSetup(known.id, { ...known.settings, work: some }, true)
-        : shopApi.keepSetup(shopSchema.parse({ work: some })),
-    );
+    mutate(async () => {
+      // What else was changed of the set-up stays; a page that is left can wait for no answer.
+      const known = leaving ? first() : (await shopApi.setups())[0];
+      return known
+        ? shopApi.changeSetup(known.id, { ...known.settings, work: some }, leaving)
+        : shopApi.keepSetup(shopSchema.parse({ work: some }));
+    });
   });
   useEffect(() => {
     const keep = save.current;
-    const timer = setTimeout(keep, QUIET_MS);
+    const timer = setTimeout(() => keep(), QUIET_MS);
     return () => clearTimeout(timer);
   }, [work]);
   useEffect(() => {
     const keep = save.current;
-    window.addEventListener('pagehide', keep);
+    const leave = () => keep(true);
+    window.addEventListener('pagehide', leave);
     return () => {
-      window.removeEventListener('pagehide', keep);
-      keep();
+      window.removeEventListener('pagehide', leave);
+      keep(true);
     };
   }, []);
   return {

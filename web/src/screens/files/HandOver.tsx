@@ -1,6 +1,6 @@
 import { Alert, Button, Typography } from '@mui/material';
 import { useState } from 'react';
-import { comesTo, handedOver, makerName, wantedSaid } from '../../../../core/plan/index.ts';
+import { comesTo, flowsAwaited, handedOver, makerName, wantedSaid } from '../../../../core/plan/index.ts';
 import { api } from '../../document/api.ts';
 import { setMaker, useMaker } from '../../document/maker.ts';
 import { usePlanStore } from '../../document/planStore.ts';
@@ -22,12 +22,14 @@ export function HandOver({ onClose }: { onClose(): void }) {
   const [lane, setLane] = useState((others[0] ?? plan.lanes[0]).id);
   const { projectId, revision } = usePlanStore.getState();
   const act = useServerChange(['revisions', projectId]);
-  const ready = makerName.safeParse(by).success && makerName.safeParse(to).success;
+  const waits = flowsAwaited(evaluation).length > 0;
+  const ready = !waits && makerName.safeParse(by).success && makerName.safeParse(to).success;
   const save = () =>
     act.mutate(async () => {
       const file = handedOver(evaluation, lane, { by, to }, new Date().toISOString());
       // Found again when it comes back: what was changed is told from there.
-      await api.markRevision(projectId!, revision, handedOverMark(to));
+      const mark = (await api.revisions(projectId!)).find((r) => r.revision === revision)?.mark ?? null;
+      await api.markRevision(projectId!, revision, handedOverMark(to, mark));
       download(
         fileName(`${plan.name} for ${to}`, '.retablo.json'),
         new Blob([`${JSON.stringify(file, null, 2)}\n`], { type: 'application/json' }),
@@ -55,7 +57,11 @@ export function HandOver({ onClose }: { onClose(): void }) {
         options={plan.lanes.map((l) => [l.id, l.name] as const)}
         onChange={setLane}
       />
-      <Typography role="status">Theirs comes to {wantedSaid(comesTo(evaluation, lane), plan)}.</Typography>
+      <Typography role="status">
+        {waits
+          ? 'Working out how the section flows …'
+          : `Theirs comes to ${wantedSaid(comesTo(evaluation, lane), plan)}.`}
+      </Typography>
       <WordField label="Your name" value={by} schema={makerName} onChange={setMaker} />
       <WordField label="Their name" value={to} schema={makerName} onChange={setTo} />
       <Typography color="text.secondary">

@@ -1,9 +1,10 @@
 import { Alert, Box, Button, CircularProgress, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import {
   type Handover,
   asPlanned,
+  flowsAwaited,
   matingOf,
   readHandover,
   theirRecords,
@@ -11,9 +12,10 @@ import {
 } from '../../../../core/plan/index.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
+import { wantFlows } from '../../document/flows.ts';
 import { editPlan, usePlanStore } from '../../document/planStore.ts';
 import { write } from '../../document/records.ts';
-import { evaluated, useEvaluation } from '../../document/useEvaluation.ts';
+import { useEvaluated, useEvaluation } from '../../document/useEvaluation.ts';
 import { Differences } from '../../ui/Differences.tsx';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
@@ -80,7 +82,12 @@ function Compared({ handover }: { handover: Handover }) {
   const mine = useEvaluation();
   const { lengths } = mine.shop;
   const { by, lane, plan: theirs } = handover;
-  const matings = matingOf(mine, evaluated(theirs), lane);
+  const made = useEvaluated(theirs);
+  useEffect(() => wantFlows('read back', flowsAwaited(made)), [made]);
+  useEffect(() => () => wantFlows('read back', []), []);
+  if (flowsAwaited(made).length > 0 || flowsAwaited(mine).length > 0)
+    return <CircularProgress aria-label="Working out how the section flows" />;
+  const matings = matingOf(mine, made, lane);
   const name = theirs.lanes.find((l) => l.id === lane)!.name;
   const off = matings.filter((m) => !m.mates);
   const text = (what: string, mm: number) =>
@@ -122,7 +129,7 @@ function WhoChanged({ handover: { by, plan: theirs } }: { handover: Handover }) 
   const base = useQuery({
     queryKey: ['handed over', projectId, by],
     queryFn: async () => {
-      const found = (await api.revisions(projectId!)).find((r) => r.mark === handedOverMark(by));
+      const found = (await api.revisions(projectId!)).find((r) => r.mark?.endsWith(handedOverMark(by)));
       return found ? await api.planThen(projectId!, found.revision) : null;
     },
     gcTime: 0,
