@@ -135,7 +135,7 @@ test('a bar 4 % short after the second draw: the goal is lost, and rescued by th
   await expect(finished(page)).toContainText('does not hold');
   await changed(page).locator('summary').tap();
   await expect(changed(page)).toContainText('Saw square across');
-  const tiles = changed(page).getByRole('button', { name: /Cut the tiles/ });
+  const tiles = changed(page).getByRole('button', { name: /^Cut the tiles [^,]*$/ });
   await tiles.tap();
   await expect(finished(page)).toContainText('the goal holds');
   await page.getByRole('button', { name: 'Done', exact: true }).tap();
@@ -316,6 +316,33 @@ test('timers run by the clock: through a reload, and on two devices alike', asyn
   await expect(page.getByRole('timer')).toContainText('Hot through: take it out');
   await page.getByRole('button', { name: 'Out of the fire' }).tap();
   await expect(page.getByRole('status', { name: 'Heats' })).toHaveText('1 of 2 heats');
+});
+
+test('a leg of the kiln and the etch have timers of their own, beside that of the fire', async ({ page }) => {
+  await openPiece(page, 'Salt Marsh');
+  await page.getByRole('link', { name: 'Kiln', exact: true }).tap();
+  await page.getByRole('button', { name: /^Harden/ }).tap();
+  await page.clock.install({ time: new Date('2026-03-02T09:00:00Z') });
+  await page.getByRole('link', { name: 'Bench', exact: true }).tap();
+  await toMove(page, /^3\. Draw/);
+  await page.getByRole('button', { name: /Into the fire/ }).tap();
+  await page.getByRole('button', { name: 'Timer', exact: true }).tap();
+  await isForGloves(page);
+  await page
+    .getByRole('group', { name: 'Timers' })
+    .getByRole('button', { name: /, leg 1 ·/ })
+    .first()
+    .tap();
+  const kiln = page.getByRole('timer', { name: /, leg 1$/ });
+  await expect(kiln).toBeVisible();
+  await expect(page.getByRole('timer', { name: 'In the fire' })).toBeVisible();
+  await page.getByRole('button', { name: 'Out of the fire' }).tap();
+  await expect(kiln).toBeVisible();
+  await kiln.getByRole('button', { name: 'Stop' }).tap();
+  await page.getByRole('button', { name: 'Timer', exact: true }).tap();
+  await page.getByRole('button', { name: /^Etch ·/ }).tap();
+  await page.clock.fastForward(601_000);
+  await expect(page.getByRole('timer', { name: 'Etch' })).toContainText('Etch: time is up');
 });
 
 test('a move that is done is held fast at the desk until it is opened again', async ({ page }) => {

@@ -14,6 +14,8 @@ export interface Rescue {
     | 'thinner bar'
     | 'narrower bar'
     | 'thinner tiles'
+    | 'fewer tiles'
+    | 'ground or pressed'
     | 'one round less'
     | 'block for the tang'
     | 'another piece';
@@ -78,7 +80,9 @@ export function rescuesOf(evaluation: Evaluation): Rescue[] {
     ...first(shorterGoal(evaluation)),
     ...first(otherDraw(evaluation, 'thicknessMm')),
     ...first(otherDraw(evaluation, 'widthMm')),
-    ...first(thinnerTiles(evaluation)),
+    ...first(otherTiles(evaluation, 'thinner tiles')),
+    ...first(otherTiles(evaluation, 'fewer tiles')),
+    ...first(otherHollows(evaluation)),
     ...first(oneRoundLess(evaluation)),
     ...first(tangBlock(evaluation)),
   ];
@@ -127,19 +131,39 @@ function* otherDraw(evaluation: Evaluation, which: 'thicknessMm' | 'widthMm'): G
   }
 }
 
-/** Tiles cut thinner: more of them from the same bar, and the last one need not be left over. */
-function* thinnerTiles(evaluation: Evaluation): Generator<Try> {
+/** Tiles cut thinner, more of them from the same bar and the last one not left over; or thicker, fewer of them and fewer kerfs. */
+function* otherTiles(evaluation: Evaluation, id: 'thinner tiles' | 'fewer tiles'): Generator<Try> {
   const { plan, shop } = evaluation;
   const tile = openSteps(evaluation).find(({ step }) => step.kind === 'tile');
   if (!tile || tile.step.kind !== 'tile') return;
   const now = tile.step.parameters.thicknessMm;
   const finer = shop.lengths.unit === 'in' ? 25.4 / 32 : 0.5;
-  for (let mm = Math.ceil(now / finer - 1) * finer; mm > now / 2; mm -= finer)
+  const next =
+    id === 'thinner tiles'
+      ? (k: number) => (Math.ceil(now / finer) - k) * finer
+      : (k: number) => (Math.floor(now / finer) + k) * finer;
+  for (let k = 1, mm = next(k); mm > now / 2 && mm < 2 * now; mm = next(++k))
     yield {
-      id: 'thinner tiles',
-      title: `Cut the tiles ${formatFine(mm, shop.lengths)} thick instead of ${formatFine(now, shop.lengths)}`,
+      id,
+      title: `Cut the tiles ${formatFine(mm, shop.lengths)} thick instead of ${formatFine(now, shop.lengths)}${id === 'fewer tiles' ? ', fewer of them' : ''}`,
       plan: withStep(plan, tile.step.id, { thicknessMm: mm }),
     };
+}
+
+/** Hollows ground in instead of pressed in, or the other way: what each takes off is not the same. */
+function* otherHollows(evaluation: Evaluation): Generator<Try> {
+  for (const { step } of openSteps(evaluation)) {
+    if (step.kind !== 'grooves') continue;
+    const how = step.parameters.how === 'pressed' ? 'ground' : 'pressed';
+    yield {
+      id: 'ground or pressed',
+      title:
+        how === 'ground'
+          ? 'Grind the hollows instead of pressing them'
+          : 'Press the hollows instead of grinding them',
+      plan: withStep(evaluation.plan, step.id, { how }),
+    };
+  }
 }
 
 /** A round that is still to come left out: from its cut to the drawing that brings the bar back to one size. */

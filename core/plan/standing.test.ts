@@ -96,6 +96,35 @@ describe('ways on', () => {
     expect(rescuesOf(evaluated(MARSH))).toEqual([]);
   });
 
+  it('thicker tiles where kerfs took too much, and hollows made the other way, where that reaches the goal', () => {
+    const ids = (plan: Plan, lengthMm: number) =>
+      rescuesOf(evaluated({ ...plan, goal: { ...plan.goal, lengthMm } })).map((w) => w.id);
+    const kerfs = planOf([
+      stackOf(5, 30, 6, 300),
+      weldIt,
+      ['tile', { angleDeg: 45, thicknessMm: 8, kerfMm: 4, lay: 'as they lie' }],
+      weldIt,
+      ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 6, heats: 1 }],
+    ]);
+    const laid = { ...kerfs, goal: { lengthMm: 1, widthMm: 29, thicknessMm: 5 } };
+    const comes = Math.ceil(evaluated(laid).goal.bar!.lengthMm) + 4;
+    expect(ids(laid, comes)).toContain('fewer tiles');
+    expect(ids(laid, 3 * comes)).not.toContain('fewer tiles');
+
+    const hollows = (how: string) =>
+      planOf([
+        stackOf(5, 30, 4, 200),
+        weldIt,
+        ['grooves', { how, pattern: 'across', depthMm: 3, widthMm: 8, pitchMm: 14, slantDeg: 0, heats: 1 }],
+      ]);
+    const [grooved, pressed] = [hollows('ground'), hollows('pressed')];
+    const [a, b] = [grooved, pressed].map((p) => evaluated(p).goal.bar!);
+    const [shorter, longer] = a.lengthMm < b.lengthMm ? [grooved, b] : [pressed, a];
+    const { widthMm, heightMm } = sizeOf(longer);
+    const near = { ...shorter, goal: { lengthMm: 1, widthMm: widthMm - 1, thicknessMm: heightMm - 0.5 } };
+    expect(ids(near, longer.lengthMm - 0.5)).toContain('ground or pressed');
+  });
+
   it('a piece is gone: plain steel of its size in its place, and the marks of the other bars stay', () => {
     const e = stands(MARSH, cameOf('s5', [{ piece: '3', scrapped: 'cracked' }]));
     const way = rescuesOf(e).find((w) => w.id === 'another piece')!;

@@ -72,6 +72,8 @@ const timerSchema = z.strictObject({
   what: choice('Timer', TIMERS),
   began: instant('began'),
   seconds: plainNumber('Runs', 0, 1_000_000, 's'),
+  /** What it is for, where that is not said by what it is. */
+  label: words(80, 'What a timer is for').optional(),
 });
 
 /** What came of a step: one entry of the log. docs/plan-format.md. */

@@ -72,8 +72,9 @@ export function useDoing(step: string, doneAt?: string): Doing {
     },
     begin(timer) {
       const { timers = [] } = currentOf(step);
-      // In the fire or out of it: not both.
-      change({ timers: [...timers.filter((t) => t.what === 'other' && timer.what !== 'other'), timer] });
+      // In the fire or out of it: not both. Another timer goes on beside them.
+      const stays = (t: BenchTimer) => (t.what === 'other') !== (timer.what === 'other');
+      change({ timers: [...timers.filter(stays), timer] });
     },
     end: () => change({ ended: doneAt ?? now(), timers: undefined }),
     reopen: () => change({ ended: undefined }),

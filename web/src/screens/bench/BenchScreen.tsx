@@ -43,6 +43,7 @@ import { Came } from './Came.tsx';
 import { Changes } from './Changes.tsx';
 import { Fire } from './Fire.tsx';
 import { Lines } from './Lines.tsx';
+import { OtherTimer } from './OtherTimer.tsx';
 import { Photographs } from './Photographs.tsx';
 import { type Doing, useDoing } from '../../document/useDoing.ts';
 
@@ -130,6 +131,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
         <Stack sx={{ gap: 2, minWidth: 0 }}>
           <NowAndThen stands={stands} result={result} />
           <Fire evaluation={stands} result={result} doing={doing} />
+          <OtherTimer evaluation={stands} doing={doing} />
           {remarkable.map((f) => (
             <Note key={f.code + f.text} alarm={f.severity === 'error' || f.severity === 'warning'}>
               {f.text}

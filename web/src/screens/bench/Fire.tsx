@@ -31,14 +31,16 @@ export function Fire({ evaluation, result, doing }: FireProps) {
   const inFire = timers.some((t) => t.what === 'soak');
   return (
     <Stack component="section" aria-label="Fire" sx={{ gap: 1 }}>
-      {timers.map((timer) => (
-        <Timer
-          key={timer.what + timer.began}
-          timer={timer}
-          over={timer.what === 'soak' ? 'Hot through: take it out' : 'Too cold: back into the fire'}
-          stop={() => change({ timers: timers.filter((t) => t !== timer) })}
-        />
-      ))}
+      {timers
+        .filter((t) => t.what !== 'other')
+        .map((timer) => (
+          <Timer
+            key={timer.what + timer.began}
+            timer={timer}
+            over={timer.what === 'soak' ? 'Hot through: take it out' : 'Too cold: back into the fire'}
+            stop={() => change({ timers: timers.filter((t) => t !== timer) })}
+          />
+        ))}
       <Stack direction="row" useFlexGap sx={{ gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
         {soak !== undefined && !inFire && (
           <Button variant="outlined" onClick={() => start('soak', soak)}>

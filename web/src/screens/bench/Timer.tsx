@@ -69,7 +69,7 @@ export function Timer({ timer, over, stop }: TimerProps) {
     <Stack
       direction="row"
       role="timer"
-      aria-label={TIMERS[timer.what]}
+      aria-label={timer.label ?? TIMERS[timer.what]}
       sx={{
         alignItems: 'center',
         gap: 2,
@@ -89,7 +89,7 @@ export function Timer({ timer, over, stop }: TimerProps) {
       >
         {clockText(left)}
       </Typography>
-      <Box sx={{ flex: 1 }}>{isOver ? over : TIMERS[timer.what]}</Box>
+      <Box sx={{ flex: 1 }}>{isOver ? over : (timer.label ?? TIMERS[timer.what])}</Box>
       <Button variant="outlined" onClick={stop}>
         Stop
       </Button>
