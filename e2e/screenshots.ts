@@ -113,7 +113,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await panel(page, /^7\. Arrange/).click();
     await page.getByRole('button', { name: 'Show me' }).click();
-    const next = page.getByRole('button', { name: 'Next' });
+    const next = page.getByRole('dialog').getByRole('button', { name: 'Next', exact: true });
     for (let k = 0; k < 7; k++) await next.click();
     await page.waitForTimeout(5000);
   },

@@ -5,6 +5,9 @@ import { type Thing, asItCame, boxOf, movedBy } from './thing.ts';
 /** Between pieces that lie side by side, as a share of the widest. */
 export const APART = 0.35;
 
+/** What bought strips between pieces are called. */
+export const STRIPS = 'strips';
+
 export interface Laid {
   readonly thing: Thing;
   readonly lay: Extract<Action, { do: 'lay' }>;
@@ -65,7 +68,7 @@ export function assembled(laid: readonly Laid[], strips: Strips | null): Thing[]
     strip([low[0] - t, low[1] - t, low[2]], [high[0] + t, low[1], high[2]]);
     strip([low[0] - t, high[1], low[2]], [high[0] + t, high[1] + t, high[2]]);
   }
-  return bought.length > 0 ? [...done, asItCame('strips', bought)] : done;
+  return bought.length > 0 ? [...done, asItCame(STRIPS, bought)] : done;
 }
 
 /** Pieces, and bought steel as large as they are, one on (or beside) the other. */

@@ -240,6 +240,13 @@ describe('scenes', () => {
         }
     }
     expect(scenes.some((s) => s.still)).toBe(true);
+    // A piece that was laid stays where it lies.
+    const last = scenes.at(-1)!.things;
+    does.forEach((a, i) => {
+      if (a.do !== 'lay') return;
+      for (const later of scenes.slice(i + 1))
+        expect(later.things.find((t) => t.name === a.piece)).toEqual(last.find((t) => t.name === a.piece));
+    });
   });
 });
 

@@ -131,7 +131,10 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
         <Stack sx={{ gap: 2, minWidth: 0 }}>
           <NowAndThen stands={stands} result={result} />
           <Fire evaluation={stands} result={result} doing={doing} />
-          <OtherTimer evaluation={stands} doing={doing} />
+          <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: 'wrap' }}>
+            <OtherTimer evaluation={stands} doing={doing} />
+            {lines.length > 0 && <ShowMe evaluation={stands} result={result} />}
+          </Stack>
           {remarkable.map((f) => (
             <Note key={f.code + f.text} alarm={f.severity === 'error' || f.severity === 'warning'}>
               {f.text}
@@ -150,10 +153,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
               below.
             </Note>
           ) : (
-            <>
-              {lines.length > 0 && <ShowMe evaluation={stands} result={result} />}
-              <Lines lines={lines} doing={doing} />
-            </>
+            <Lines lines={lines} doing={doing} />
           )}
           {!doing.done && <Came result={result} shop={shop} doing={doing} />}
           <Changes stands={stands} planned={planned} />

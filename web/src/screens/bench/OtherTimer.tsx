@@ -28,12 +28,14 @@ export function OtherTimer({ evaluation, doing }: { evaluation: Evaluation; doin
   const timer = doing.record?.timers?.find((t) => t.what === 'other');
   if (timer)
     return (
-      <Timer
-        key={timer.began}
-        timer={timer}
-        over={`${timer.label ?? 'Timer'}: time is up`}
-        stop={() => doing.change({ timers: doing.record?.timers?.filter((t) => t !== timer) })}
-      />
+      <Box sx={{ flex: '1 1 100%' }}>
+        <Timer
+          key={timer.began}
+          timer={timer}
+          over={`${timer.label ?? 'Timer'}: time is up`}
+          stop={() => doing.change({ timers: doing.record?.timers?.filter((t) => t !== timer) })}
+        />
+      </Box>
     );
   if (doing.done) return null;
   const offered: Timed[] = [
