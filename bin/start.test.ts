@@ -39,7 +39,9 @@ function start(asked = String(port), ...args: string[]): Promise<Started> {
     const hear = (chunk: Buffer) => {
       said += chunk.toString();
       const url = said.match(/Retablo is at (http:\S+)/)?.[1];
-      if (url && (!args.includes('--shop') || said.includes('The passphrase'))) resolve({ child, url, said });
+      // All of it: what is printed comes in pieces.
+      if (url && (!args.includes('--shop') || said.includes('Start with --cert')))
+        resolve({ child, url, said });
     };
     child.stdout.on('data', hear);
     child.stderr.on('data', hear);

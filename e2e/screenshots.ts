@@ -135,6 +135,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: 'Bench', exact: true }).click();
     await page.getByRole('button', { name: /Into the fire/ }).click();
     await page.getByRole('checkbox').first().click();
+    await page.evaluate(() => window.scrollTo(0, 0));
   },
   log: async (page) => {
     await page.getByRole('link', { name: /Slack Tide/ }).click();
