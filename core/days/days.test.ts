@@ -213,8 +213,20 @@ describe('what is left of a piece', () => {
     const begun = cameOf('s2', [], 1, { heats: 1 });
     delete begun.ended;
     expect(tasks(cameOf('s1', []), begun).map(kinds)).toEqual(['', 'heat', 'bench heat', 'cool bench']);
+    // Cold work that was begun is not done; a test piece is another.
+    const cut = cameOf('s4', [], 3);
+    delete cut.ended;
+    expect(tasks(cut, cameOf('s2', [], 4, { kind: 'test' })).map(kinds)).toEqual(tasks().map(kinds));
     const done = ['s1', 's2', 's3'].map((s, k) => cameOf(s, [], k));
     expect(tasks(...done).map(kinds)).toEqual(['', '', '', 'bench']);
+  });
+
+  it('what cannot be done as the piece stands is not laid, nor what comes after it', () => {
+    const broken = planOf([stackOf(5), weldIt, ['cut', { pieces: 40, cropAMm: 90, cropBMm: 90 }], weldIt]);
+    const { left, ends } = laidInDays(tasksOf('p', evaluated(broken)), hours(), at(MONDAY));
+    expect(left.map((l) => l.task)).toEqual(['p s3', 'p s4']);
+    expect(left[0].why).toContain('cannot be done as the piece stands');
+    expect([...ends.keys()]).toEqual(['p s1', 'p s2']);
   });
 
   it('sawing takes as long as its area, by the shop’s own saw', () => {

@@ -183,8 +183,9 @@ export function laidInDays(tasks: readonly Task[], hours: WorkHours, nowS: WallS
 
   const lay = (task: Task): void => {
     const stuck = task.after.find((id) => left.some((l) => l.task === id));
-    let at: WallS | string =
-      stuck === undefined
+    let at: WallS | string = task.isStopped
+      ? 'It cannot be done as the piece stands: open the piece to see why.'
+      : stuck === undefined
         ? Math.max(Math.ceil(nowS), ...task.after.flatMap((id) => ends.get(id) ?? []))
         : 'What comes before it cannot be laid.';
     for (const leg of task.legs) if (typeof at === 'number') at = layLeg(task.id, leg, at);

@@ -27,6 +27,8 @@ export interface Task {
   readonly title: string;
   readonly legs: readonly Leg[];
   readonly after: readonly string[];
+  /** It cannot be done as the piece stands. */
+  readonly isStopped?: boolean;
 }
 
 /** A bar that can be held in a glove, °C (common practice, no source). */
@@ -75,7 +77,8 @@ function benchSeconds(result: StepResult, { shop }: Evaluation, lines: number): 
 function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
   if (isDone(result.records)) return [];
   const { shop } = evaluation;
-  const counted = ofTheBar(result.records).reduce((sum, r) => sum + (r.heats ?? 0), 0);
+  const written = ofTheBar(result.records);
+  const counted = written.reduce((sum, r) => sum + (r.heats ?? 0), 0);
   const planned = heatsIn(result.step);
   const heats = planned === 0 ? 0 : Math.max(1, planned - counted);
   const soakS = judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S;
@@ -90,7 +93,9 @@ function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
       ]
     : [{ what: 'heat', soakS, workS }];
   return [
-    ...(bench > 0 && result.records.length === 0 ? [{ what: 'bench', seconds: bench } as const] : []),
+    ...(bench > 0 && (heats === 0 || written.length === 0)
+      ? [{ what: 'bench', seconds: bench } as const]
+      : []),
     ...Array.from({ length: heats }, () => each).flat(),
   ];
 }
@@ -122,6 +127,7 @@ export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
           ? [{ what: 'cool', seconds: coolingSeconds(result.before, shop) }, ...legs]
           : legs,
       after: first.map((r) => idOf(r.step.id)),
+      isStopped: result.after === null && result.waits === null && !isDone(result.records),
     };
   });
   const last = evaluation.goalLane.steps.at(-1);

@@ -90,11 +90,11 @@ export class Bench {
     return [...this.things.keys()][0];
   }
 
-  private change(name: string | undefined, how: (thing: Thing) => Thing): true {
+  private change(name: string | undefined, how: (thing: Thing) => Thing): void {
     for (const [key, thing] of this.things)
       if (name === undefined ? (this.group?.includes(key) ?? true) : key === name)
         this.things.set(key, how(thing));
-    return true;
+    return;
   }
 
   private sawn(
@@ -102,7 +102,7 @@ export class Bench {
     kerf: number,
     parts: readonly (string | null)[],
     piece = this.only(),
-  ): true {
+  ): void {
     const bar = this.things.get(piece)!;
     this.things.delete(piece);
     parts.forEach((name, i) => {
@@ -112,11 +112,11 @@ export class Bench {
       if (i < cuts.length) part = cutThing(part, cuts[i].n, cuts[i].near);
       this.things.set(name, part);
     });
-    return true;
+    return;
   }
 
   /** Bought steel goes with the piece that it is put to, in the coordinates of that piece. */
-  private put(name: string, thing: Thing, blocks: readonly Solid[]): true {
+  private put(name: string, thing: Thing, blocks: readonly Solid[]): void {
     const own = blocks.map((s): Solid => ({
       ...s,
       facets: s.facets.map((f) => ({
@@ -125,11 +125,11 @@ export class Bench {
       })),
     }));
     this.things.set(name, { ...thing, name, parts: [...thing.parts, ...own] });
-    return true;
+    return;
   }
 
-  /** Does it; whether anything changed its place or its shape. */
-  follow(a: Action): boolean {
+  /** Does it; what the fire and the press do to the steel changes no place. */
+  follow(a: Action): void {
     switch (a.do) {
       case 'saw across': {
         const { low } = boxOf([this.things.get(a.piece ?? this.only())!]);
@@ -226,7 +226,7 @@ export class Bench {
       case 'lay': {
         const thing = this.things.get(a.piece)!;
         this.laid.push({ thing, lay: a });
-        return true;
+        return;
       }
       case 'lay wedge': {
         const thing = this.things.get(a.piece)!;
@@ -235,7 +235,7 @@ export class Bench {
         const half = Math.abs(dot(n, plus(high, low, -1))) / 2;
         const to = plus(scaled(n, half), middleOf(thing), -1);
         this.wedges.push(movedBy(thing, [to[0], to[1], -low[2]]));
-        return true;
+        return;
       }
       case 'lay cross': {
         this.wedges = this.wedges.map((t) => {
@@ -243,15 +243,15 @@ export class Bench {
           const out: V3 = Math.abs(x) > Math.abs(y) ? [Math.sign(x), 0, 0] : [0, Math.sign(y), 0];
           return movedBy(t, scaled(out, a.thickMm / Math.SQRT2));
         });
-        return true;
+        return;
       }
       case 'lay strips':
         this.strips = a;
-        return true;
+        return;
       case 'lay down': {
         if (a.what === 'block') return this.change(undefined, (t) => laidDown(t, a.up, a.topTowards));
         for (const name of a.pieces) this.change(name, (t) => laidDown(t, a.up, a.topTowards));
-        return true;
+        return;
       }
       case 'row': {
         let at = 0;
@@ -269,7 +269,7 @@ export class Bench {
         });
         this.things = new Map(there.map((t) => [t.name, t]));
         this.inRow = true;
-        return true;
+        return;
       }
       case 'pile': {
         const lone = this.piled ?? [this.only()];
@@ -279,7 +279,7 @@ export class Bench {
           if ('piece' in part) for (const name of namesOf(part.piece)) this.things.delete(name);
         for (const thing of there) this.things.set(thing.name, thing);
         this.piled = there.map((t) => t.name);
-        return true;
+        return;
       }
       case 'stack': {
         let at = 0;
@@ -292,7 +292,7 @@ export class Bench {
           ]);
         });
         this.things = new Map(strips.map((t) => [t.name, t]));
-        return true;
+        return;
       }
       case 'wrap': {
         const [name, thing] = [...this.things][0];
@@ -324,14 +324,14 @@ export class Bench {
           this.aside.set(now, movedBy({ ...thing, name: now }, [by, 0, 0]));
           this.things.delete(was);
         });
-        return true;
+        return;
       case 'bring back':
         for (const name of a.pieces) {
           const thing = this.aside.get(name);
           if (thing) this.things.set(name, thing);
           this.aside.delete(name);
         }
-        return true;
+        return;
       case 'mark anew':
         this.things = new Map(
           a.parts.flatMap(({ was }) => {
@@ -339,17 +339,17 @@ export class Bench {
             return thing ? [[`${OLD}${was}`, { ...thing, name: `${OLD}${was}` }] as const] : [];
           }),
         );
-        return false;
+        return;
       case 'mark as it lies':
         this.change(undefined, (t) => ({
           ...t,
           toTop: turnedBack(t.turn, AXES.upright),
           toB: turnedBack(t.turn, AXES.length),
         }));
-        return false;
+        return;
       case 'new arrow':
         this.change(undefined, (t) => ({ ...t, toTop: turnedBack(t.turn, AXES.upright) }));
-        return false;
+        return;
       case 'arrow up':
         return this.change(undefined, (t) => {
           const to = rotated(t.turn, t.toTop);
@@ -357,10 +357,10 @@ export class Bench {
         });
       case 'each':
         this.group = a.pieces ?? null;
-        return false;
+        return;
       default:
         // The fire, the press, cans, care: what they do to the steel is shown by the move's own picture.
-        return false;
+        return;
     }
   }
 }

@@ -6,8 +6,6 @@ import type { Thing } from './thing.ts';
 /** What lies on the bench once some of an instruction is done. */
 export interface Scene {
   readonly things: readonly Thing[];
-  /** What was just done changed no place: the fire, the press, a mark. */
-  readonly still: boolean;
   /** It was just pressed, between dies above and below. */
   readonly dies: boolean;
   /** And a quarter turn about its length was made between the stops, there and back. */
@@ -42,12 +40,11 @@ export function scenesOf(bars: readonly Billet[], parts: readonly (readonly Acti
   const through = new Bench(bars, null);
   for (const action of parts.flat()) through.follow(action);
   const bench = new Bench(bars, through.assembly());
-  const scenes: Scene[] = [{ things: bench.lying(), still: true, dies: false, rolls: false }];
+  const scenes: Scene[] = [{ things: bench.lying(), dies: false, rolls: false }];
   for (const actions of parts) {
-    const moved = actions.map((a) => bench.follow(a));
+    for (const action of actions) bench.follow(action);
     scenes.push({
       things: bench.lying(),
-      still: !moved.includes(true),
       dies: actions.some((a) => PRESSED.has(a.do)),
       rolls: actions.some(rollsIn),
     });

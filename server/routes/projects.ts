@@ -10,7 +10,7 @@ import { ApiError } from '../errors.ts';
 import { markRevision, planThen, revisionsOf } from '../history.ts';
 import type { Previews } from '../previews.ts';
 import type { ShopStore } from '../shopStore.ts';
-import { idSchema, take } from './take.ts';
+import { idSchema, pageOf, take } from './take.ts';
 
 const saveSchema = z.object({
   expectedRevision: z
@@ -36,13 +36,7 @@ const shelfSchema = z.object({
     })
     .default('any'),
   sort: z.enum(['changed', 'name'], { error: 'sort must be changed or name' }).default('changed'),
-  offset: z.coerce.number({ error: 'offset must be a whole number' }).int().min(0).max(1e6).default(0),
-  limit: z.coerce
-    .number({ error: 'limit must be a whole number' })
-    .int()
-    .min(1)
-    .max(MOST_HEADS, `limit may be at most ${MOST_HEADS}`)
-    .default(MOST_HEADS),
+  ...pageOf(MOST_HEADS),
 });
 
 const changeSchema = z

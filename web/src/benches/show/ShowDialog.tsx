@@ -35,21 +35,18 @@ export default function ShowDialog({ evaluation, result, onClose }: ShowDialogPr
   const heading = useId();
   const { plan, shop } = evaluation;
   const frames = useMemo(() => {
-    const sayings = sayingsOf(actionsOf(result.reckoned ?? result, shop), shop).filter(
-      ({ said }) => said.length > 0,
-    );
+    const sayings = sayingsOf(actionsOf(result.reckoned ?? result, shop), shop);
+    // All of it is done; what has no words of its own is seen with what comes next.
     const scenes = scenesOf(
       result.before,
       sayings.map((s) => s.actions),
     );
-    const [made] = scenesOf(result.after ?? [], []);
     const shown = { plan, stepId: result.step.id, when: 'before' as const };
-    const told = scenes.map((scene, i) => ({
-      scene,
-      before: scenes[Math.max(0, i - 1)],
-      text: i === 0 ? 'As it lies before' : sayings[i - 1].said.join(' '),
-      shown,
-    }));
+    const spoken = scenes
+      .map((scene, i) => ({ scene, text: i === 0 ? 'As it lies before' : sayings[i - 1].said.join(' ') }))
+      .filter(({ text }) => text !== '');
+    const told = spoken.map((one, i) => ({ ...one, before: spoken[Math.max(0, i - 1)].scene, shown }));
+    const [made] = scenesOf(result.after ?? [], []);
     const last = {
       scene: made,
       before: made,

@@ -25,7 +25,8 @@ export const hourText = (s: WallS): string => {
   return `${two(h)}:${two(m)}`;
 };
 
-const dayText = (day: number): string =>
+/** “Monday, 7 December”, of a day counted from 1970-01-01. */
+export const dayText = (day: number): string =>
   new Date(day * DAY_S * 1000).toLocaleDateString([], {
     weekday: 'long',
     day: 'numeric',

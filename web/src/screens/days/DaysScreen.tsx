@@ -11,7 +11,14 @@ import {
 } from '@mui/material';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { type WallS, type WorkHours, boardOf, laidInDays, openFrom } from '../../../../core/days/index.ts';
+import {
+  DAY_S,
+  type WallS,
+  type WorkHours,
+  boardOf,
+  laidInDays,
+  openFrom,
+} from '../../../../core/days/index.ts';
 import type { ProjectHead } from '../../../../core/plan/index.ts';
 import { makeShop, shopSchema, workSchema } from '../../../../core/shop/shop.ts';
 import { SchemaForm } from '../../editors/form/form.tsx';
@@ -20,7 +27,7 @@ import { useSetups } from '../../document/shopApi.ts';
 import { download } from '../../ui/download.ts';
 import { PageHead, SteelAndNumbers } from '../../ui/layout.tsx';
 import { fonts } from '../../ui/theme.ts';
-import { Board, hourText } from './Board.tsx';
+import { Board, dayText, hourText } from './Board.tsx';
 import { daysIcs } from './daysIcs.ts';
 import { useKeptWork } from './useKeptWork.ts';
 import { useOpenPieces, useTasks } from './useTasks.ts';
@@ -195,7 +202,9 @@ function Today({ days, work, nowS, titles, pieceOf }: TodayProps) {
   }
   return (
     <Box component="section" aria-label="What can be finished">
-      <Typography variant="h2">By {hourText(open.toS)} can be finished</Typography>
+      <Typography variant="h2">
+        By {hourText(open.toS)} on {dayText(Math.floor(open.fromS / DAY_S))} can be finished
+      </Typography>
       {byPiece.size === 0 && <Typography>No move: what is begun goes on the next day.</Typography>}
       {[...byPiece].map(([name, moves]) => (
         <Typography key={name}>
