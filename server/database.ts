@@ -12,7 +12,7 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { SeamAnswer } from '../core/loose/stored.ts';
 import type { StoredStage } from '../core/flow/stored.ts';
 import type { Material } from '../core/materials/material.ts';
-import type { Goal, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
+import type { Goal, MeasuredOf, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
 import type { Role } from '../core/shop/devices.ts';
 import type { ShopSettings } from '../core/shop/shop.ts';
@@ -44,6 +44,8 @@ export class Preview extends Model<InferAttributes<Preview>, InferCreationAttrib
   declare log: CreationOptional<number>;
   declare verdict: Verdict;
   declare picture: Buffer | null;
+  /** Nothing where the picture was made before sizes were kept with it. */
+  declare measured: CreationOptional<readonly MeasuredOf[] | null>;
 }
 
 /** A whole plan as it was saved once. */
@@ -164,6 +166,7 @@ function defineModels(sequelize: Sequelize): void {
       log: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       verdict: { type: DataTypes.STRING(20), allowNull: false },
       picture: { type: DataTypes.BLOB, allowNull: true },
+      measured: { type: DataTypes.JSON, allowNull: true },
     },
     { sequelize, tableName: 'previews', underscored: true, timestamps: false },
   );

@@ -65,6 +65,9 @@ async function developed(file: Buffer): Promise<Developed> {
   }
 }
 
+/** A photograph in its two sizes, as it is kept. @throws as `developed` */
+export const photographOf = (file: Buffer): Promise<Developed> => inTurn(() => developed(file));
+
 /** Keeps a photograph of a piece under its id; sent again it is the same one. */
 export async function keepPhotograph(
   projectId: string,
@@ -78,7 +81,7 @@ export async function keepPhotograph(
   if ((await Photograph.count({ where: { projectId, id } })) > 0) return;
   if ((await Photograph.count({ where: { projectId } })) >= MOST_PHOTOGRAPHS)
     throw new ApiError('too much', `A piece may have at most ${MOST_PHOTOGRAPHS} photographs.`);
-  const pictures = await inTurn(() => developed(file));
+  const pictures = await photographOf(file);
   await Photograph.upsert({ projectId, id, ...pictures, takenAt });
 }
 

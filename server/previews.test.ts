@@ -27,6 +27,7 @@ const bar = (goalMm: number) => ({
 const made = (verdict: 'reached' | 'short') => ({
   verdict,
   png: PNG.sync.write(new PNG({ width: 2, height: 1 })),
+  measured: [],
 });
 
 describe('the shelf’s small pictures', () => {

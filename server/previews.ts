@@ -13,7 +13,7 @@ const FLOWS_QUIET_MS = 20_000;
 /** A plan that cannot be read, or takes too much, has no picture: that is said, and not tried again and again. */
 function notWorkedOut(error: unknown): Worked {
   if (error instanceof ApiError && (error.code === 'bad plan' || error.code === 'too much'))
-    return { verdict: 'not worked out', png: null };
+    return { verdict: 'not worked out', png: null, measured: [] };
   throw error;
 }
 
@@ -23,7 +23,11 @@ type Kept = 'made' | 'gone';
 type Of = Pick<Project, 'revision' | 'log'>;
 
 /** Keeps a picture, unless its piece was changed or thrown away while it was made: then another is on its way, or none is wanted. */
-export function keepPreview(id: string, { revision, log }: Of, { verdict, png }: Worked): Promise<Kept> {
+export function keepPreview(
+  id: string,
+  { revision, log }: Of,
+  { verdict, png, measured }: Worked,
+): Promise<Kept> {
   return Project.sequelize!.transaction(async (transaction) => {
     const piece = await Project.findByPk(id, {
       attributes: ['revision', 'log', 'removedAt'],
@@ -32,7 +36,7 @@ export function keepPreview(id: string, { revision, log }: Of, { verdict, png }:
     });
     if (piece?.revision !== revision || piece.log !== log || piece.removedAt) return 'gone';
     const picture = png && Buffer.from(png);
-    await Preview.upsert({ projectId: id, revision, log, verdict, picture }, { transaction });
+    await Preview.upsert({ projectId: id, revision, log, verdict, picture, measured }, { transaction });
     return 'made';
   });
 }
@@ -84,11 +88,16 @@ export class Previews {
     const all = await Project.findAll({
       attributes: ['id', 'revision', 'log'],
       where: { removedAt: null },
-      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict'] }],
+      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict', 'measured'] }],
     });
     // What could not be worked out then may be now.
     for (const { id, revision, log, Preview: made } of all)
-      if (made?.revision !== revision || made.log !== log || made.verdict === 'not worked out')
+      if (
+        made?.revision !== revision ||
+        made.log !== log ||
+        made.verdict === 'not worked out' ||
+        !made.measured
+      )
         this.changed(id, 0);
   }
 

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { type MoveKind, moveOf } from '../core/moves/index.ts';
-import type { ShopLog, StoredProject } from '../core/plan/index.ts';
+import type { PieceMeasured, ShopLog, StoredProject } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
 import { makeShop } from '../core/shop/shop.ts';
 import { cameOf } from '../core/tests/records.ts';
@@ -60,6 +60,28 @@ describe('records', () => {
     // What comes late does not bring it back.
     await write(id, other);
     expect((await now(id)).records).toHaveLength(1);
+  });
+
+  it('of two devices that wrote on from the same record what each changed is kept', async () => {
+    const { id } = await begun();
+    const first = recordOf('s1', 210, 1);
+    await write(id, first);
+    const send = (some: Partial<BenchRecord>, minute: number) => {
+      const record = { ...first, ...some, written: at(minute) };
+      return call('PUT', `/projects/${id}/records/${first.id}`, {
+        record,
+        written: record.written,
+        from: first,
+      });
+    };
+    await send({ heats: 3, ticked: ['a'] }, 9);
+    // Written before that, on a tablet that was away.
+    const late = { remark: 'one end open', ticked: ['b'] };
+    expect((await send(late, 5)).body).toEqual({ log: 3 });
+    const both = { heats: 3, remark: 'one end open', ticked: ['a', 'b'], pieces: first.pieces };
+    expect((await now(id)).records).toEqual([expect.objectContaining(both)]);
+    // Its answer was lost: the same once more changes nothing.
+    expect((await send(late, 5)).body).toEqual({ log: 3 });
   });
 
   it('a plan that was opened before them can still be saved', async () => {
@@ -147,6 +169,22 @@ it('every page that has the piece open hears of records and of a changed plan; o
 });
 
 describe('the log of all pieces', () => {
+  it('says of every piece what was measured beside what was reckoned', async () => {
+    const { id } = await begun({ name: 'Measured' });
+    const of = async () =>
+      ((await call('GET', '/log/measured')).body as PieceMeasured[]).find((p) => p.projectId === id);
+    await write(id, recordOf('s1', 200));
+    await vi.waitFor(
+      async () =>
+        expect((await of())?.measured).toEqual([
+          expect.objectContaining({ kind: 'stack', piece: '1', what: 'length', came: 200 }),
+        ]),
+      40_000,
+    );
+    await call('DELETE', `/projects/${id}`);
+    expect(await of()).toBeUndefined();
+  });
+
   const said = async (search: string) => {
     const { body } = await call('GET', `/log?search=${encodeURIComponent(search)}`);
     return body as ShopLog;

@@ -1,8 +1,10 @@
 import { EventEmitter } from 'node:events';
+import same from 'fast-deep-equal';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { Reading } from '../core/instruments/reading.ts';
 import type { WrittenRecord } from '../core/plan/index.ts';
 import { type BenchRecord, MOST_RECORDS } from '../core/records/record.ts';
+import { mergedRecord } from '../core/records/merge.ts';
 import { BenchRow, Project } from './database.ts';
 import { ApiError } from './errors.ts';
 
@@ -20,6 +22,17 @@ const writtenOf = ({ id, record, written }: BenchRow): WrittenRecord => ({
   record,
   written: written.toISOString(),
 });
+
+/** What was sent, with what another device wrote since the sender last knew of it. */
+function overWhatStands({ id, record, written, from }: WrittenRecord, known: BenchRow): WrittenRecord {
+  const stands = known.record;
+  const unseen = known.written.getTime() !== Date.parse(from?.written ?? '') && stands?.written !== written;
+  if (!from || !record || !stands || !unseen) return { id, record, written };
+  const both = mergedRecord(from, record, stands);
+  // Sent once more, what it said is there already.
+  const news = !same({ ...both, written }, { ...stands, written });
+  return news ? { id, record: both, written: both.written } : { id, record: stands, written: stands.written };
+}
 
 /** What was written at the bench. Records never conflict: each has its id, and of two with one id the later written counts. */
 export class RecordStore {
@@ -45,17 +58,20 @@ export class RecordStore {
   }
 
   /**
-   * Writes, changes or takes back (null) a record. One that was changed later stays as it is: the same may be sent again, and late.
+   * Writes, changes or takes back (null) a record. One that another device changed meanwhile is not written over: what each changed
+   * is in it then. Without word of what it was written over, the later counts; the same may be sent again, and late.
    *
    * @throws ApiError 'not found' without such a piece; 'too much' where it has more records than a plan may hold.
    */
-  async write(projectId: string, { id, record, written }: WrittenRecord): Promise<{ log: number }> {
-    const log = await this.sequelize.transaction(async (transaction) => {
+  async write(projectId: string, sent: WrittenRecord): Promise<{ log: number }> {
+    const { id } = sent;
+    const { log, record, written } = await this.sequelize.transaction(async (transaction) => {
       const project = await Project.findByPk(projectId, { transaction, lock: transaction.LOCK.UPDATE });
       if (!project || project.removedAt)
         throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
       const known = await BenchRow.findOne({ where: { projectId, id }, transaction });
-      if (known && known.written >= new Date(written)) return project.log;
+      const { record, written } = known ? overWhatStands(sent, known) : sent;
+      if (known && known.written >= new Date(written)) return { log: project.log, record, written };
       if (!known && (await BenchRow.count({ where: { projectId }, transaction })) >= MOST_RECORDS)
         throw new ApiError('too much', `A piece may have at most ${MOST_RECORDS} records.`);
       // A piece that is worked on is at the bench.
@@ -65,7 +81,7 @@ export class RecordStore {
         { projectId, id, record, written: new Date(written), log: project.log },
         { transaction },
       );
-      return project.log;
+      return { log: project.log, record, written };
     });
     this.tell(projectId, { what: 'records', log, records: [{ id, record, written }] });
     return { log };

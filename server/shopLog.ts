@@ -1,8 +1,11 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { MATERIALS } from '../core/materials/table.ts';
 import { MOVE_KINDS, moveOf } from '../core/moves/index.ts';
-import type { FoundRecord, ShopLog } from '../core/plan/index.ts';
-import { ShopMaterial } from './database.ts';
+import type { FoundRecord, PieceMeasured, ShopLog } from '../core/plan/index.ts';
+import { Preview, Project, ShopMaterial } from './database.ts';
+
+/** Pieces whose sizes are looked through at most. */
+const MOST_PIECES = 1000;
 
 interface Asked {
   readonly search: string;
@@ -58,4 +61,18 @@ export async function shopLog(sequelize: Sequelize, { search, offset, limit }: A
       record,
     })),
   };
+}
+
+/** What was measured of every piece on the shelf beside what was reckoned, as it was kept with the piece's small picture; the latest first. */
+export async function shopMeasured(): Promise<PieceMeasured[]> {
+  const pieces = await Project.findAll({
+    attributes: ['id', 'name'],
+    where: { removedAt: null },
+    include: [{ model: Preview, attributes: ['measured'], required: true }],
+    order: [['updatedAt', 'DESC']],
+    limit: MOST_PIECES,
+  });
+  return pieces.flatMap(({ id, name, Preview: made }) =>
+    made?.measured?.length ? [{ projectId: id, name, measured: made.measured }] : [],
+  );
 }

@@ -53,3 +53,42 @@ export function logOf(stands: Evaluation): LogEntry[] {
     };
   });
 }
+
+/** A measured size with the kind of move that it came of. */
+export interface MeasuredOf extends Measured {
+  readonly kind: string;
+}
+
+/** Every size that was measured of a piece, in time; of moves that the plan has no more it is not known what was reckoned. */
+export const measuredSizes = (stands: Evaluation): MeasuredOf[] =>
+  logOf(stands).flatMap(({ record, result, measured }) =>
+    result && record.kind !== 'test' ? measured.map((m) => ({ ...m, kind: result.step.kind })) : [],
+  );
+
+/** How far off what was reckoned sizes of one kind came, after one kind of move, in per cent of it. */
+export interface OffBy {
+  readonly kind: string;
+  readonly what: Measured['what'];
+  readonly count: number;
+  readonly least: number;
+  readonly middle: number;
+  readonly most: number;
+}
+
+/** Per cent beyond what was reckoned. */
+export const offPercent = ({ reckoned, came }: Measured): number => 100 * (came / reckoned - 1);
+
+/** Sizes of many pieces, put together by move and by what was measured; moves in the order of `kinds`, others left out. */
+export function offByMove(measured: readonly MeasuredOf[], kinds: readonly string[]): OffBy[] {
+  return kinds.flatMap((kind) =>
+    (['length', 'width', 'height', 'weight'] as const).flatMap((what): OffBy[] => {
+      const off = measured
+        .filter((m) => m.kind === kind && m.what === what)
+        .map(offPercent)
+        .sort((a, b) => a - b);
+      if (off.length === 0) return [];
+      const middle = (off[(off.length - 1) >> 1] + off[off.length >> 1]) / 2;
+      return [{ kind, what, count: off.length, least: off[0], middle, most: off.at(-1)! }];
+    }),
+  );
+}

@@ -5,11 +5,13 @@ type Content = Record<string, unknown>;
  * 1 → 2: kiln programs, free numbers and the shop's press, forge, kiln and handles came; all may be left out.
  * 2 → 3: how a section flows may be `usual`, which was called `ideal`.
  * 3 → 4: records of what came, and how close the shop measures; both may be left out.
+ * 4 → 5: lines of an instruction are ticked by their marks, and a record may say how long was worked at it.
  */
 const STEPS: Readonly<Record<number, (content: Content) => Content>> = {
   1: (content) => ({ ...content, version: 2 }),
   2: (content) => ({ ...withParameters(content, usualForIdeal), version: 3 }),
   3: (content) => ({ ...content, version: 4 }),
+  4: (content) => ({ ...content, version: 5 }),
 };
 
 const usualForIdeal = (parameters: Content): Content =>

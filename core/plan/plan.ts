@@ -8,9 +8,9 @@ import { type BenchRecord, recordsSchema } from '../records/record.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
 
-/** The plan file, version 4: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
+/** The plan file, version 5: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
 export const PLAN_FORMAT = 'retablo-plan';
-export const PLAN_VERSION = 4;
+export const PLAN_VERSION = 5;
 
 /** The longest name of a piece, and of one of its bars. */
 export const MOST_NAME = 120;

@@ -5,7 +5,7 @@ import { benchLines } from '../instruct/benchLines.ts';
 import { stopsSaid } from '../instruct/said.ts';
 import { recordSaid, secondsOf } from '../records/said.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { makeShop } from '../shop/shop.ts';
+import { type Shop, makeShop } from '../shop/shop.ts';
 import { cameOf } from '../tests/records.ts';
 import { FLOWS, cutInto, drawSquare, evaluated, fourWay, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import {
@@ -18,6 +18,7 @@ import {
   evaluate,
   heldProblems,
   logOf,
+  offByMove,
   nextAtBench,
   readPlan,
   rescuesOf,
@@ -188,6 +189,28 @@ describe('what is done', () => {
   });
 });
 
+it('sizes of many pieces are put together by move: how far off, from least to most', () => {
+  const of = (kind: string, what: 'length' | 'width', came: number) => ({
+    kind,
+    piece: '1',
+    what,
+    reckoned: 200,
+    came,
+  });
+  const sizes = [of('draw', 'length', 190), of('weld', 'width', 201), of('draw', 'length', 204)];
+  expect(offByMove([...sizes, of('draw', 'length', 198), of('gone', 'length', 1)], ['weld', 'draw'])).toEqual(
+    [
+      { kind: 'weld', what: 'width', count: 1, least: 0.5, middle: 0.5, most: 0.5 },
+      { kind: 'draw', what: 'length', count: 3, least: -5, middle: -1, most: 2 },
+    ].map((row) => ({
+      ...row,
+      ...Object.fromEntries(
+        (['least', 'middle', 'most'] as const).map((k) => [k, expect.closeTo(row[k], 9)]),
+      ),
+    })),
+  );
+});
+
 describe('at the bench', () => {
   const shop = makeShop();
 
@@ -200,6 +223,21 @@ describe('at the bench', () => {
     const stops = lines.filter((l) => l.big).map((l) => `${l.big} ${l.text}`);
     expect(stops.join(', ')).toBe(stopsSaid(draw.passes, shop.lengths));
     expect(lines.some((l) => l.text.startsWith('Stop blocks in turn'))).toBe(false);
+    // A tick is its line's: the same in inches and in millimetres, and of no line of another stop.
+    const marks = (one: Shop, of = actions) => benchLines(of, one).map((l) => l.mark);
+    const lengths = { unit: 'mm', division: 0.1 } as const;
+    expect(marks({ ...shop, lengths })).toEqual(
+      marks({ ...shop, lengths, temperatures: shop.temperatures === 'C' ? 'F' : 'C' }),
+    );
+    expect(marks({ ...shop, lengths })).toEqual(expect.arrayContaining(marks(shop)));
+    expect(new Set(marks(shop)).size).toBe(lines.length);
+    const other = { ...draw, passes: draw.passes.map((p) => ({ ...p, stopMm: p.stopMm + 0.73 })) };
+    const changed = marks(
+      shop,
+      actions.map((a) => (a === draw ? other : a)),
+    );
+    const stopMarks = lines.filter((l) => l.big).map((l) => l.mark);
+    expect(changed.filter((m) => stopMarks.includes(m))).toEqual([]);
     const said = benchLines(actionsOf(stepResult(evaluated(MARSH), 's5')!, shop), shop);
     expect(said.every((l) => !l.big && !l.heads)).toBe(true);
   });

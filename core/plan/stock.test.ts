@@ -314,7 +314,7 @@ it('a plan file of version 1 is brought up to date; one of the future is refused
     problems: [
       {
         path: 'version',
-        message: expect.stringContaining('version 99 is newer than this Retablo reads (4)'),
+        message: expect.stringContaining('version 99 is newer than this Retablo reads (5)'),
       },
     ],
   });

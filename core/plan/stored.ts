@@ -1,6 +1,7 @@
 import type { LengthDisplay } from '../units/length.ts';
 import type { BenchRecord } from '../records/record.ts';
 import type { ShopSettings } from '../shop/shop.ts';
+import type { MeasuredOf } from './log.ts';
 import type { Goal, Plan } from './plan.ts';
 
 /** What server and page tell each other of pieces. */
@@ -24,6 +25,8 @@ export interface WrittenRecord {
   readonly id: string;
   readonly record: BenchRecord | null;
   readonly written: string;
+  /** What stood on the server, as far as it was known, when this was written over it. */
+  readonly from?: BenchRecord | null;
 }
 
 /** A record of any piece, with as much of the piece as is said beside it. */
@@ -40,6 +43,13 @@ export interface FoundRecord {
 export interface ShopLog {
   readonly total: number;
   readonly found: readonly FoundRecord[];
+}
+
+/** What was measured of a piece, beside what was reckoned. */
+export interface PieceMeasured {
+  readonly projectId: string;
+  readonly name: string;
+  readonly measured: readonly MeasuredOf[];
 }
 
 /** A plan as it was saved once, and what the maker calls it. */

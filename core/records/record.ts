@@ -92,8 +92,13 @@ export const recordSchema = z.strictObject({
   passes: count('Passes', 0, 2000).optional(),
   minutesAtHeat: plainNumber('At heat', 0, 10_000, 'min').optional(),
   hottestC: temperatureC('Hottest', 20, 1600).optional(),
-  /** Which lines of the instruction are done, from 0. */
-  ticked: z.array(z.int().min(0).max(2000)).max(2000).optional(),
+  /** For how long somebody was at it, s: without the nights and the hours in which nothing was written. */
+  workedS: plainNumber('Worked at it', 0, 100_000_000, 's').optional(),
+  /** Which lines of the instruction are done, by their marks; a number, as older plans have it, counts for nothing. */
+  ticked: z
+    .array(z.union([z.string().max(20), z.int().min(0).max(2000)]))
+    .max(2000)
+    .optional(),
   /** The timers that run, the last of each kind. */
   timers: z.array(timerSchema).max(3, 'One timer of each kind runs').optional(),
   pictures: z.array(pictureSchema).max(60, 'At most 60 photographs to a record').optional(),
@@ -126,6 +131,16 @@ export const ofTheBar = (records: readonly BenchRecord[]): BenchRecord[] =>
 export function isDone(records: readonly BenchRecord[]): boolean {
   const own = ofTheBar(records);
   return own.length > 0 && own.every((r) => r.ended !== undefined);
+}
+
+/** Longer than this nobody stands at one thing without writing of it: the shop was shut, or other work came between. s */
+const AWAY_S = 3 * 3600;
+
+/** For how long somebody was at it when it is written again at an instant, s. */
+export function workedUntil({ workedS, began, written, ended }: BenchRecord, instant: string): number {
+  const since = (Date.parse(instant) - Math.max(Date.parse(began), Date.parse(written))) / 1000;
+  const before = workedS ?? Math.max(0, (Date.parse(written) - Date.parse(began)) / 1000);
+  return before + (ended === undefined && since > 0 && since <= AWAY_S ? since : 0);
 }
 
 const NONE: readonly BenchRecord[] = [];

@@ -26,7 +26,8 @@ import {
   stackOf,
   weldIt,
 } from '../tests/plans.ts';
-import type { BenchRecord, PieceCame } from './record.ts';
+import { type BenchRecord, type PieceCame, workedUntil } from './record.ts';
+import { secondsOf } from './said.ts';
 
 const stands = (plan: Plan, records: readonly BenchRecord[]): Evaluation =>
   evaluate(withRecords(plan, records), undefined, FLOWS);
@@ -199,6 +200,23 @@ describe('what was measured', () => {
     expect(sizeOf(after(two, 's3')[0]).heightMm).toBeCloseTo(26, 9);
     const three = stands(BAR, [cameOf('s3', [{ piece: '1', heightMm: 25, ...ends }])]);
     expect(sizeOf(after(three, 's3')[0]).heightMm).toBeCloseTo((24 + 4 * 25 + 28) / 6, 9);
+  });
+
+  it('what is written on two days took neither the night between nor what came after its end', () => {
+    const at = (day: number, hour: number) => new Date(Date.UTC(2026, 2, day, hour)).toISOString();
+    let record: BenchRecord = { ...cameOf('s3', []), began: at(2, 18), written: at(2, 18), ended: undefined };
+    const writeAt = (instant: string, some: Partial<BenchRecord> = {}) => {
+      record = { ...record, workedS: workedUntil(record, instant), ...some, written: instant };
+    };
+    writeAt(at(2, 20));
+    writeAt(at(3, 9));
+    writeAt(at(3, 10), { ended: at(3, 10) });
+    expect(secondsOf(record)).toBe(3 * 3600);
+    writeAt(at(3, 11), { remark: 'a scratch' });
+    expect(secondsOf(record)).toBe(3 * 3600);
+    const { workedS, ...older } = record;
+    expect(workedS).toBe(3 * 3600);
+    expect(secondsOf(older)).toBe(16 * 3600);
   });
 
   it('more heats than planned cost scale; a test piece counts for nothing', () => {

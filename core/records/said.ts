@@ -56,6 +56,6 @@ export function recordSaid(record: BenchRecord, units: Units): string[] {
   ];
 }
 
-/** How long it took, s; nothing while it is being done. */
-export const secondsOf = ({ began, ended }: BenchRecord): number | null =>
-  ended === undefined ? null : (Date.parse(ended) - Date.parse(began)) / 1000;
+/** How long it took, s; nothing while it is being done. Of records that do not say it, all from their beginning to their end. */
+export const secondsOf = ({ began, ended, workedS }: BenchRecord): number | null =>
+  ended === undefined ? null : (workedS ?? (Date.parse(ended) - Date.parse(began)) / 1000);

@@ -1,14 +1,16 @@
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync, zipSync } from 'fflate';
 import { Client } from 'pg';
+import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
 import { type CopyChoice, type CopyContents, usualChoice } from '../../core/copies/standing.ts';
 import type { BenchRecord } from '../../core/records/record.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
 import { cameOf } from '../../core/tests/records.ts';
-import { openDatabase } from '../database.ts';
+import { Photograph, openDatabase } from '../database.ts';
 import { demoFiles } from '../demo/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { callerOf, freshDatabase } from '../tests/calls.ts';
@@ -124,6 +126,28 @@ it('takes everything to another machine, with its history, and finds nothing new
     expect(again.contents.setups.map((p) => p.standing)).toEqual(['same', 'same']);
     expect(again.contents.rack).toMatchObject({ standing: 'same', name: '7 bars' });
     expect(again.taken).toEqual({ added: 0, wentOn: 0, beside: 0, parts: 0 });
+  });
+});
+
+it('photographs are written anew when they are taken in: nothing that lay in a file from elsewhere is served', async () => {
+  const hidden = Buffer.from('<script>alert(1)</script>');
+  const dirty = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#884422' } })
+    .withExif({ IFD3: { GPSLatitude: '48/1 12/1 0/1', GPSLatitudeRef: 'N' } })
+    .jpeg()
+    .toBuffer();
+  const large = Buffer.concat([dirty, hidden]);
+  const of = { id: randomUUID(), takenAt: new Date() };
+  const zip = await at(await demoShop(), async (shop) => {
+    const { id: projectId } = await shop.piece('Salt Marsh');
+    await Photograph.create({ ...of, projectId, large, small: large });
+    return shop.out();
+  });
+  await at(await emptyShop(), async (shop) => {
+    await shop.bring(zip);
+    const [kept] = await Photograph.findAll({ where: { id: of.id } });
+    const { exif, width } = await sharp(kept.large).metadata();
+    expect([exif, width, kept.large.includes(hidden)]).toEqual([undefined, 400, false]);
+    expect((await sharp(kept.small).metadata()).width).toBe(360);
   });
 });
 
@@ -283,7 +307,7 @@ it('copies what is there before the tables change, and that can be looked into a
   const client = new Client({ connectionString: url });
   await client.connect();
   await client.query('ALTER TABLE projects DROP COLUMN removed_at, DROP COLUMN log');
-  await client.query('ALTER TABLE previews DROP COLUMN log');
+  await client.query('ALTER TABLE previews DROP COLUMN log, DROP COLUMN measured');
   await client.query('DROP TABLE bench_records, photographs, sessions, devices');
   await client.query(`DELETE FROM migrations WHERE name >= '009'`);
   await client.end();

@@ -27,6 +27,7 @@ import {
   shopParts,
   standing,
 } from './contents.ts';
+import { photographOf } from '../photographs.ts';
 import type { CopyFile } from './copyFile.ts';
 
 /** What the shelf shows of a plan; nothing of one that this Retablo cannot read, which is kept as it is all the same. */
@@ -124,11 +125,9 @@ async function putPhotographs(
   const here = await Photograph.findAll({ attributes: ['id'], where: { projectId }, transaction });
   const known = new Set(here.map(({ id }) => id));
   for (const { id, takenAt } of photographs.filter((p) => !known.has(p.id))) {
-    const [large, small] = [
-      await copy.part(photographFile(from, id, 'large')),
-      await copy.part(photographFile(from, id, 'small')),
-    ];
-    await Photograph.create({ projectId, id, large, small, takenAt: new Date(takenAt) }, { transaction });
+    // Written anew like any that comes in: what lies in a file from elsewhere is not served as it is.
+    const pictures = await photographOf(await copy.part(photographFile(from, id, 'large')));
+    await Photograph.create({ projectId, id, ...pictures, takenAt: new Date(takenAt) }, { transaction });
   }
 }
 

@@ -9,6 +9,7 @@ import { removed } from './009-removed.ts';
 import { records } from './011-records.ts';
 import { photographs } from './012-photographs.ts';
 import { devices } from './013-devices.ts';
+import { measured } from './014-measured.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -33,4 +34,5 @@ export const migrations: readonly Migration[] = [
   records,
   photographs,
   devices,
+  measured,
 ];

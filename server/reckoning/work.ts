@@ -4,6 +4,7 @@ import { type FlowSpec, type FlowStage, keyOf, runFlow } from '../../core/flow/r
 import {
   type CutRow,
   type Evaluation,
+  type MeasuredOf,
   type Problem,
   type Verdict,
   cutList,
@@ -11,6 +12,7 @@ import {
   flowsAwaited,
   lastReached,
   materialOrder,
+  measuredSizes,
   readPlan,
 } from '../../core/plan/index.ts';
 import { previewOf } from '../../core/render/preview.ts';
@@ -36,6 +38,8 @@ interface Awaits {
 export interface Preview {
   readonly verdict: Verdict;
   readonly png: Uint8Array | null;
+  /** What was measured so far, beside what was reckoned. */
+  readonly measured: readonly MeasuredOf[];
 }
 
 /** The plan cannot be read. */
@@ -59,11 +63,12 @@ const preview = (asked: PlanAsked) =>
     const { goal, shop } = evaluation;
     const verdict = goal.reached ? 'reached' : goal.unfinished ? 'unfinished' : goal.bar ? 'short' : 'no bar';
     const billet = lastReached(evaluation)?.after?.[0];
-    if (!billet) return { verdict, png: null };
+    const measured = measuredSizes(evaluation);
+    if (!billet) return { verdict, png: null, measured };
     const { widthPx, heightPx, rgba } = previewOf(billet, shop, materialOrder(evaluation), MOST);
     const png = new PNG({ width: widthPx, height: heightPx });
     png.data = Buffer.from(rgba);
-    return { verdict, png: PNG.sync.write(png) };
+    return { verdict, png: PNG.sync.write(png), measured };
   });
 
 const wall = (asked: PlanAsked & { readonly paper: Paper }) =>

@@ -13,6 +13,7 @@ const writtenSchema = z
   .object({
     written: z.iso.datetime('written must be an instant such as 2026-01-31T12:00:00Z'),
     record: recordSchema.nullable(),
+    from: recordSchema.nullish(),
   })
   .refine(({ record, written }) => !record || record.written === written, {
     error: 'written must be the same as in the record',
@@ -34,8 +35,9 @@ export function benchRoutes(records: RecordStore, previews: Previews): Router {
   const routes = Router();
   routes.put('/:id/records/:record', async (request, response) => {
     const { id, record: entry } = take(entrySchema, request.params);
-    const { record, written } = take(writtenSchema, request.body);
-    const done = await records.write(id, { id: entry, record: record && { ...record, id: entry }, written });
+    const { record, written, from } = take(writtenSchema, request.body);
+    const own = record && { ...record, id: entry };
+    const done = await records.write(id, { id: entry, record: own, written, from: from ?? null });
     previews.changed(id);
     response.json(done);
   });

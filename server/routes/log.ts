@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import { z } from 'zod';
-import { shopLog } from '../shopLog.ts';
+import { shopLog, shopMeasured } from '../shopLog.ts';
 import { pageOf, take } from './take.ts';
 
 /** Records on one page of the shop's log at most. */
@@ -17,6 +17,9 @@ export function logRoutes(sequelize: Sequelize): Router {
   const routes = Router();
   routes.get('/', async (request, response) => {
     response.json(await shopLog(sequelize, take(askedSchema, request.query)));
+  });
+  routes.get('/measured', async (_, response) => {
+    response.json(await shopMeasured());
   });
   return routes;
 }

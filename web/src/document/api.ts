@@ -111,10 +111,11 @@ export const api = {
       keepalive,
     ),
   /** Writes a record of the bench, or takes it back. */
-  write: (projectId: string, { id, record, written }: WrittenRecord) =>
+  write: (projectId: string, { id, record, written, from }: WrittenRecord) =>
     request<{ log: number }>('PUT', `/projects/${projectId}/records/${encodeURIComponent(id)}`, {
       record,
       written,
+      from,
     }),
   keepPhotograph: (projectId: string, id: string, file: Blob) =>
     request<undefined>('PUT', `/projects/${projectId}/photographs/${id}`, file),

@@ -52,6 +52,46 @@ it('of two with one id the later written counts, whichever is heard first', () =
   expect(lengths()).toEqual([220]);
 });
 
+const at = (year: number): string => `${year}-01-01T00:00:00.000Z`;
+const news = (record: ReturnType<typeof came>, written: string) => ({
+  id: record.id,
+  record: { ...record, written },
+  written,
+});
+
+it('what another device writes of a record that waits here is joined with it, and sent as one', async () => {
+  hear('p', [news(came(200), at(2020))], 1);
+  away = true;
+  write({ ...came(200), heats: 3 });
+  hear('p', [news({ ...came(200), remark: 'from the desk' }, at(2031))], 2);
+  expect(useRecords.getState().records[0]).toMatchObject({ heats: 3, remark: 'from the desk' });
+  away = false;
+  window.dispatchEvent(new Event('online'));
+  write({ ...useRecords.getState().records[0], passes: 4 });
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+  expect(sent.at(-1)!.body).toMatchObject({
+    record: { heats: 3, remark: 'from the desk', passes: 4 },
+    from: { remark: 'from the desk' },
+  });
+  // Taking back what was written here leaves what came from the desk since.
+  hear('p', [news({ ...useRecords.getState().records[0], remark: 'again from the desk' }, at(2032))], 3);
+  undoRecord();
+  const left = useRecords.getState().records[0];
+  expect(left).toMatchObject({ heats: 3, remark: 'again from the desk' });
+  expect(left.passes).toBeUndefined();
+});
+
+it('an own writing that comes back as news is none, and an end of it stays taken away', async () => {
+  away = true;
+  const { ended, ...begun } = came(200);
+  write({ ...begun, ended });
+  const first = useRecords.getState().waiting.at(-1)!;
+  write(begun);
+  hear('p', [first], 4);
+  expect(useRecords.getState().records[0].ended).toBeUndefined();
+  away = false;
+});
+
 it('waits in the browser while the server is away, and is there when the piece is opened anew', async () => {
   away = true;
   write(came(190));

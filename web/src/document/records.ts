@@ -1,6 +1,8 @@
+import same from 'fast-deep-equal';
 import { createStore, promisifyRequest, values } from 'idb-keyval';
 import { create } from 'zustand';
 import { type Plan, type WrittenRecord, asPlanned, withRecords } from '../../../core/plan/index.ts';
+import { mergedRecord, takenBack } from '../../../core/records/merge.ts';
 import type { BenchRecord } from '../../../core/records/record.ts';
 import { api } from './api.ts';
 import { sender } from './sending.ts';
@@ -44,8 +46,10 @@ export const useRecords = create<Log>(() => ({
   planned: false,
 }));
 
-/** What stood before each thing that this page wrote of the open piece. */
-let before: { readonly id: string; readonly record: BenchRecord | null }[] = [];
+/** What stood before each thing that this page wrote of the open piece, and what it wrote. */
+let before: { readonly id: string; readonly stood: BenchRecord | null; readonly wrote: BenchRecord }[] = [];
+/** When this page wrote what: told of it by the server, it is no news. */
+const own = new Set<string>();
 /** As many are kept. */
 const MOST_UNDONE = 200;
 
@@ -64,8 +68,34 @@ function merged(
   return { written: all, records: records.length > 0 ? records : NONE };
 }
 
-/** Takes over what the server, or this page, tells of the open piece. How much of the log is known only what is told in turn says. */
-export function hear(projectId: string, more: readonly WrittenRecord[], log?: number): void {
+/**
+ * What another device wrote of a record that waits here to be sent: what waits is written over that then, so that neither is lost.
+ * An own writing that the server has by now is only what the next is written over.
+ */
+function overNews(projectId: string, news: readonly WrittenRecord[]): WrittenRecord[] {
+  return news.map((told) => {
+    const waits = useRecords
+      .getState()
+      .waiting.find((w) => keyOf(w) === keyOf({ projectId, id: told.id }) && !refused(w));
+    if (!waits || waits.written === told.written) return told;
+    const mine = own.has(`${told.id} ${told.written}`);
+    const both =
+      mine || !waits.from || !waits.record || !told.record
+        ? waits.record
+        : mergedRecord(waits.from, waits.record, told.record);
+    if (both && told.record && same({ ...both, written: '' }, { ...told.record, written: '' })) {
+      void letGo(waits);
+      return told;
+    }
+    const next = { ...waits, record: both, written: both?.written ?? waits.written, from: told.record };
+    own.add(`${next.id} ${next.written}`);
+    void keep(next);
+    return next;
+  });
+}
+
+/** Lays records over those of the open piece. How much of the log is known only what is told in turn says. */
+function lay(projectId: string, more: readonly WrittenRecord[], log?: number): void {
   const now = useRecords.getState();
   if (now.projectId !== projectId) return;
   useRecords.setState({
@@ -73,6 +103,10 @@ export function hear(projectId: string, more: readonly WrittenRecord[], log?: nu
     ...(log !== undefined && { log: Math.max(log, now.log) }),
   });
 }
+
+/** Takes over what the server tells of the open piece. */
+export const hear = (projectId: string, news: readonly WrittenRecord[], log?: number): void =>
+  lay(projectId, overNews(projectId, news), log);
 
 /** Opens the log of a piece: what the server has, and over it what waits in this browser. */
 export async function openLog(
@@ -93,7 +127,7 @@ export async function openLog(
     ...merged(new Map(), [...known, ...waiting.filter((w) => w.projectId === projectId)]),
   });
   await lookUp();
-  hear(
+  lay(
     projectId,
     useRecords.getState().waiting.filter((w) => w.projectId === projectId),
   );
@@ -125,16 +159,19 @@ async function keep(waiting: Waiting): Promise<void> {
   }
 }
 
-/** Lets go of one that the server has, unless it was changed meanwhile. */
+/** Lets go of one that the server has; what was written over it meanwhile goes on waiting. */
 async function letGo(sent: Waiting): Promise<void> {
+  const next = (w: Waiting): Waiting[] => (w.written === sent.written ? [] : [{ ...w, from: sent.record }]);
   useRecords.setState(({ waiting }) => ({
-    waiting: waiting.filter((w) => keyOf(w) !== keyOf(sent) || w.written !== sent.written),
+    waiting: waiting.flatMap((w) => (keyOf(w) === keyOf(sent) ? next(w) : [w])),
   }));
   try {
     await store('readwrite', (all) => {
       const asked = all.get(keyOf(sent)) as IDBRequest<Waiting | undefined>;
       asked.onsuccess = () => {
-        if (asked.result?.written === sent.written) all.delete(keyOf(sent));
+        const left = asked.result && next(asked.result).at(0);
+        if (left) all.put(left, keyOf(sent));
+        else all.delete(keyOf(sent));
       };
       return promisifyRequest(all.transaction);
     });
@@ -163,10 +200,10 @@ export const dropRefused = (): void =>
 /** Writes a record of the open piece: it counts at once, waits in the browser, and is sent. */
 export function write(record: BenchRecord): void {
   const { id } = record;
-  before = [...before, { id, record: useRecords.getState().written.get(id)?.record ?? null }].slice(
-    -MOST_UNDONE,
-  );
-  put(id, { ...record, written: laterThan(id) });
+  const stood = useRecords.getState().written.get(id)?.record ?? null;
+  const wrote = { ...record, written: laterThan(id) };
+  before = [...before, { id, stood, wrote }].slice(-MOST_UNDONE);
+  put(id, wrote);
   useRecords.setState({ undoable: before.length });
 }
 
@@ -174,7 +211,8 @@ export function write(record: BenchRecord): void {
 export function undoRecord(): void {
   const last = before.pop();
   if (!last) return;
-  const { id, record } = last;
+  const { id, stood, wrote } = last;
+  const record = takenBack(stood, wrote, useRecords.getState().written.get(id)?.record ?? null);
   put(id, record && { ...record, written: laterThan(id) });
   useRecords.setState({ undoable: before.length });
 }
@@ -187,10 +225,14 @@ function laterThan(id: string): string {
 }
 
 function put(id: string, record: BenchRecord | null): void {
-  const { projectId } = useRecords.getState();
+  const { projectId, waiting, written } = useRecords.getState();
   if (!projectId) return;
-  const one = { id, record, written: record?.written ?? laterThan(id) };
-  hear(projectId, [one]);
+  // What stands here is what the server has, unless something of it waits already.
+  const waits = waiting.find((w) => keyOf(w) === keyOf({ projectId, id }) && !refused(w));
+  const from = waits ? waits.from : (written.get(id)?.record ?? null);
+  const one = { id, record, written: record?.written ?? laterThan(id), from };
+  own.add(`${id} ${one.written}`);
+  lay(projectId, [one]);
   void keep({ projectId, ...one }).then(sendRecords);
 }
 

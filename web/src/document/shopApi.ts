@@ -1,4 +1,4 @@
-import type { ShopLog, StoredSetup } from '../../../core/plan/index.ts';
+import type { PieceMeasured, ShopLog, StoredSetup } from '../../../core/plan/index.ts';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import type { Material } from '../../../core/materials/material.ts';
 import type { RackBar } from '../../../core/stock/rackBar.ts';
@@ -39,6 +39,14 @@ export const useShopLog = (search: string) =>
       return shown < total ? shown : undefined;
     },
     placeholderData: (before) => before,
+    staleTime: 0,
+  });
+
+/** What was measured of all pieces beside what was reckoned. */
+export const useShopMeasured = () =>
+  useQuery({
+    queryKey: ['log', 'measured'],
+    queryFn: () => request<PieceMeasured[]>('GET', '/log/measured'),
     staleTime: 0,
   });
 

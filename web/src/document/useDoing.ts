@@ -8,6 +8,7 @@ import {
   inTime,
   isDone,
   ofTheBar,
+  workedUntil,
 } from '../../../core/records/record.ts';
 
 /** What is being written of one move at the bench. */
@@ -50,8 +51,12 @@ export function useDoing(step: string, doneAt?: string): Doing {
   const records = useRecords((state) => state.records);
   const all = inTime(records.filter((r) => r.step === step));
   const own = ofTheBar(all);
-  const change = (some: Partial<BenchRecord>) =>
-    write(withoutNothing({ ...currentOf(step, doneAt), ...some }) as BenchRecord);
+  const change = (some: Partial<BenchRecord>) => {
+    const current = currentOf(step, doneAt);
+    // How long it took what is typed in from paper does not say.
+    const workedS = doneAt === undefined ? workedUntil(current, now()) : current.workedS;
+    write(withoutNothing({ ...current, workedS, ...some }) as BenchRecord);
+  };
   return {
     all,
     record: own.findLast((r) => r.ended === undefined) ?? own.at(-1),

@@ -8,25 +8,26 @@ import type { Doing } from '../../document/useDoing.ts';
 /** The instruction, line by line, to be ticked; the next one stands out. */
 export function Lines({ lines, doing }: { lines: readonly BenchLine[]; doing: Doing }) {
   const ticked = new Set(doing.record?.ticked);
-  const next = lines.findIndex((line, i) => !line.heads && !ticked.has(i));
-  const tick = (i: number) => {
-    const now = new Set(ticked);
-    if (!now.delete(i)) now.add(i);
-    doing.change({ ticked: [...now].sort((a, b) => a - b) });
+  const next = lines.findIndex((line) => !line.heads && !ticked.has(line.mark));
+  const tick = (mark: string) => {
+    // What stands ticked of words that are said no more is let go.
+    const now = new Set(lines.map((l) => l.mark).filter((m) => ticked.has(m)));
+    if (!now.delete(mark)) now.add(mark);
+    doing.change({ ticked: [...now] });
   };
   return (
     <Box component="ol" aria-label="What to do" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       {lines.map((line, i) =>
         line.heads ? (
-          <Box component="li" key={i} sx={{ py: 1 }}>
+          <Box component="li" key={line.mark} sx={{ py: 1 }}>
             {line.text}
           </Box>
         ) : (
-          <li key={i}>
+          <li key={line.mark}>
             <ButtonBase
               role="checkbox"
-              aria-checked={ticked.has(i)}
-              onClick={() => tick(i)}
+              aria-checked={ticked.has(line.mark)}
+              onClick={() => tick(line.mark)}
               disabled={doing.done}
               sx={{
                 width: '100%',
@@ -42,10 +43,10 @@ export function Lines({ lines, doing }: { lines: readonly BenchLine[]; doing: Do
                 fontSize: 22,
                 borderTop: `1px solid ${fire.line}`,
                 background: i === next ? fire.raised : 'none',
-                color: ticked.has(i) ? fire.right : fire.ink,
+                color: ticked.has(line.mark) ? fire.right : fire.ink,
               }}
             >
-              {ticked.has(i) ? (
+              {ticked.has(line.mark) ? (
                 <CheckBoxIcon fontSize="large" />
               ) : (
                 <CheckBoxOutlineBlankIcon fontSize="large" />

@@ -11,6 +11,7 @@ import { useShop } from '../../document/useEvaluation.ts';
 import { useShopLog } from '../../document/shopApi.ts';
 import { Section } from '../../ui/Section.tsx';
 import { colours } from '../../ui/theme.ts';
+import { HowFarOff } from './HowFarOff.tsx';
 import { moment } from './CopyInside.tsx';
 
 /** What came at the bench, of all pieces: found by steel, by move, by what was remarked, by whom. */
@@ -21,43 +22,46 @@ export function Log() {
   );
   const total = data?.pages[0].total ?? 0;
   return (
-    <Section title="What came, of all pieces">
-      <Stack role="search" direction="row" sx={{ gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-        <TextField
-          type="search"
-          label="Find by piece, move, steel, remark, or by whom"
-          value={search}
-          onChange={(e) => setSearch(e.target.value.slice(0, MOST_NAME))}
-          sx={{ width: 460, maxWidth: '100%' }}
-        />
-        <Typography role="status" color="text.secondary">
-          {data &&
-            (total > 0
-              ? `${total} ${total === 1 ? 'entry' : 'entries'}`
-              : search
-                ? 'Nothing was written that says so.'
-                : 'Nothing was written yet: it comes from the bench of a piece.')}
-        </Typography>
-      </Stack>
-      {error && <Alert severity="error">{error.message}</Alert>}
-      {!data && !error && <CircularProgress aria-label="Loading the log" />}
-      <Box
-        component="ol"
-        aria-label="Log of all pieces"
-        sx={{ listStyle: 'none', m: 0, p: 0, '& a': { color: 'primary.main' } }}
-      >
-        {data?.pages
-          .flatMap((p) => p.found)
-          .map((found) => (
-            <Entry key={found.projectId + found.record.id} found={found} />
-          ))}
-      </Box>
-      {hasNextPage && (
-        <Button variant="outlined" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-          Show more
-        </Button>
-      )}
-    </Section>
+    <>
+      <Section title="What came, of all pieces">
+        <Stack role="search" direction="row" sx={{ gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+          <TextField
+            type="search"
+            label="Find by piece, move, steel, remark, or by whom"
+            value={search}
+            onChange={(e) => setSearch(e.target.value.slice(0, MOST_NAME))}
+            sx={{ width: 460, maxWidth: '100%' }}
+          />
+          <Typography role="status" color="text.secondary">
+            {data &&
+              (total > 0
+                ? `${total} ${total === 1 ? 'entry' : 'entries'}`
+                : search
+                  ? 'Nothing was written that says so.'
+                  : 'Nothing was written yet: it comes from the bench of a piece.')}
+          </Typography>
+        </Stack>
+        {error && <Alert severity="error">{error.message}</Alert>}
+        {!data && !error && <CircularProgress aria-label="Loading the log" />}
+        <Box
+          component="ol"
+          aria-label="Log of all pieces"
+          sx={{ listStyle: 'none', m: 0, p: 0, '& a': { color: 'primary.main' } }}
+        >
+          {data?.pages
+            .flatMap((p) => p.found)
+            .map((found) => (
+              <Entry key={found.projectId + found.record.id} found={found} />
+            ))}
+        </Box>
+        {hasNextPage && (
+          <Button variant="outlined" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+            Show more
+          </Button>
+        )}
+      </Section>
+      <HowFarOff />
+    </>
   );
 }
 

@@ -41,7 +41,7 @@ export function Rack() {
         {bars && bars.length > 0 && (
           <FiguresTable heads={['Steel', 'Section', 'Length', 'Bars', 'Weight', '(Take off)']} tight>
             {bars.map((bar) => (
-              <RackRow key={`${bar.id} ${bar.lengthMm} ${bar.count}`} bar={bar} act={act.mutate} />
+              <RackRow key={bar.id} bar={bar} act={act.mutate} />
             ))}
           </FiguresTable>
         )}
@@ -84,6 +84,13 @@ function RackRow({ bar, act }: { bar: RackBar; act(work: () => Promise<unknown>)
   const size = formatFineSizes([bar.widthMm, bar.thicknessMm], shop.lengths);
   const [length, setLength] = useState(bar.lengthMm);
   const [count, setCount] = useState(bar.count);
+  const [kept, setKept] = useState(bar);
+  // What the server keeps now is shown in the same row: a new one would take the press away that is under way.
+  if (kept !== bar) {
+    setKept(bar);
+    if (kept.lengthMm !== bar.lengthMm) setLength(bar.lengthMm);
+    if (kept.count !== bar.count) setCount(bar.count);
+  }
   // Sent when the field is left: a number half typed is not what lies there.
   const keep = () => {
     if (length !== bar.lengthMm || count !== bar.count)
