@@ -288,6 +288,17 @@ test('the network goes away for five records and a photograph, and comes back; a
   // Two write at once: both see both.
   await write(other, 'Length', ['1', '9', '0']);
   await expect(page.getByLabel('Length', { exact: true })).toHaveValue('190 mm');
+  // One is away and both write on the same record: of each what he wrote.
+  const next = await page.getByRole('status', { name: 'Next' }).innerText();
+  await page.route('**/api/**', (route) => route.abort());
+  await page.getByRole('button', { name: 'Tick', exact: true }).tap();
+  await write(other, 'Height', ['2', '9', '.', '6']);
+  await expect(page.getByText(/to send$/)).toBeVisible();
+  await page.unroute('**/api/**');
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue('29.6 mm');
+  for (const tablet of [page, other])
+    await expect(tablet.getByRole('checkbox', { name: next })).toHaveAttribute('aria-checked', 'true');
+  await expect(page.getByRole('status', { name: 'Next' })).not.toHaveText(next);
 });
 
 test('timers run by the clock: through a reload, and on two devices alike', async ({ page, context }) => {

@@ -67,6 +67,8 @@ test('what came, of all pieces, is found by its words and leads to its piece', a
   await page.goto(at('/shop/log'));
   const log = page.getByRole('list', { name: 'Log of all pieces' });
   await expect(log.getByRole('listitem').first()).toBeVisible();
+  const off = page.getByRole('region', { name: 'How far off it came, of all pieces' });
+  await expect(off.getByRole('row', { name: /^Draw out length/ })).toContainText('−');
   await accessible(page);
   const all = await log.getByRole('listitem').count();
   await page.getByRole('searchbox').fill('curlew weld');

@@ -63,7 +63,7 @@ it.each([
   ['{"format":"other"}', 'format', 'format must be “retablo-plan”: is this a plan file?'],
   ['{"format":"retablo-plan"}', 'version', 'version must be a whole number from 1 to 5; it is missing'],
   ['{"format":"retablo-plan","version":0}', 'version', 'version must be a whole number from 1 to 5; it is 0'],
-  ['{"format":"retablo-plan","version":99}', 'version', /^version 99 is newer than this Retablo reads \(4\)/],
+  ['{"format":"retablo-plan","version":99}', 'version', /^version 99 is newer than this Retablo reads \(5\)/],
 ])('the file %s says what it is', (text, path, message) => {
   const said = message instanceof RegExp ? expect.stringMatching(message) : message;
   expect(readPlanText(text)).toEqual({ ok: false, problems: [{ path, message: said }] });

@@ -4,7 +4,6 @@ import {
   Box,
   Button,
   CssBaseline,
-  Drawer,
   IconButton,
   Stack,
   TextField,
@@ -12,12 +11,10 @@ import {
   Typography,
 } from '@mui/material';
 import { useState } from 'react';
-import { z } from 'zod';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { benchLines } from '../../../../core/instruct/benchLines.ts';
 import { findingsOf } from '../../../../core/judgement/index.ts';
-import { moveOf } from '../../../../core/moves/index.ts';
 import {
   type Evaluation,
   type StepResult,
@@ -25,24 +22,19 @@ import {
   benchOrder,
   nextAtBench,
 } from '../../../../core/plan/index.ts';
-import { makerName } from '../../../../core/plan/handover.ts';
 import { doneSteps, recordSchema } from '../../../../core/records/record.ts';
-import { formatLength } from '../../../../core/units/index.ts';
-import { sectionsOf } from '../../../../core/plan/sections.ts';
 import { ShowMe } from '../../benches/show/ShowMe.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { useRole } from '../../document/door.ts';
-import { dropRefused, undoRecord, useRecords } from '../../document/records.ts';
-import { setMaker, useMaker } from '../../document/maker.ts';
+import { undoRecord, useRecords } from '../../document/records.ts';
 import { useBoth } from '../../document/useEvaluation.ts';
-import { fire, fireTheme } from '../../ui/fireTheme.ts';
-import { fonts } from '../../ui/theme.ts';
-import { WordField } from '../../ui/fields/WordField.tsx';
+import { LEAST_TARGET, fire, fireTheme } from '../../ui/fireTheme.ts';
 import { useSize } from '../../ui/useSize.ts';
 import { Came } from './Came.tsx';
+import { Head } from './Head.tsx';
 import { Changes } from './Changes.tsx';
 import { Fire } from './Fire.tsx';
-import { Lines } from './Lines.tsx';
+import { Lines, NextLine } from './Lines.tsx';
 import { OtherTimer } from './OtherTimer.tsx';
 import { Photographs } from './Photographs.tsx';
 import { type Doing, useDoing } from '../../document/useDoing.ts';
@@ -129,6 +121,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
         }}
       >
         <Stack sx={{ gap: 2, minWidth: 0 }}>
+          <NextLine lines={lines} doing={doing} />
           <NowAndThen stands={stands} result={result} />
           <Fire evaluation={stands} result={result} doing={doing} />
           <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: 'wrap' }}>
@@ -141,9 +134,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
             </Note>
           ))}
           {cautions.map((f) => (
-            <Note key={f.code}>
-              <b>Take care.</b> {f.text}
-            </Note>
+            <Caution key={f.code} text={f.text} />
           ))}
         </Stack>
         <Stack sx={{ gap: 2, minWidth: 0 }}>
@@ -180,120 +171,25 @@ const Note = ({ alarm, children }: { alarm?: boolean; children: React.ReactNode 
   </Box>
 );
 
-/** What it comes to, in a line. */
-function targetText({ after }: StepResult, { shop }: Evaluation): string {
-  if (!after?.[0]) return '';
-  const sections = sectionsOf(after, shop.lengths).join(' and ');
-  return `${after.length > 1 ? `${after.length} pieces, ` : ''}${sections}, ${formatLength(after[0].lengthMm, shop.lengths)} long`;
-}
-
-function Head({ stands, result, order, go }: Omit<MoveProps, 'planned'>) {
-  const { id } = useParams();
-  const [open, setOpen] = useState(false);
-  const ofBench = useRole() === 'bench';
-  const back = ofBench ? '/' : `/pieces/${id}`;
-  const lane = stands.lanes.find((l) => l.steps.includes(result))!;
-  const done = doneSteps(stands.plan.records);
-  return (
-    <Box component="header" sx={{ px: 2, pt: 1, pb: 1.5 }}>
-      <Stack direction="row" sx={{ alignItems: 'center', gap: 1 }}>
-        <IconButton component={Link} to={back} aria-label={ofBench ? 'To the shelf' : 'To the plan'}>
-          <ArrowBackIcon fontSize="large" />
-        </IconButton>
-        <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Typography noWrap sx={{ fontFamily: fonts.title }}>
-            {stands.plan.name}
-          </Typography>
-          <Typography noWrap color="text.secondary">
-            {stands.lanes.length > 1 && `${lane.lane.name}, `}move {order.indexOf(result) + 1} of{' '}
-            {order.length}
-          </Typography>
-        </Box>
-        <Waiting />
-        <Button variant="outlined" onClick={() => setOpen(true)}>
-          All moves
-        </Button>
-      </Stack>
-      <Stack direction="row" aria-hidden sx={{ gap: 0.5, my: 1 }}>
-        {order.map((r) => (
-          <Box
-            key={r.step.id}
-            sx={{
-              flex: 1,
-              height: 14,
-              borderRadius: '8px 8px 2px 2px',
-              background: r === result ? fire.ember : done.has(r.step.id) ? fire.right : fire.line,
-            }}
-          />
-        ))}
-      </Stack>
-      <Typography variant="h1">{moveOf(result.step.kind).title}</Typography>
-      <Typography color="text.secondary">{targetText(result.reckoned ?? result, stands)}</Typography>
-      <Drawer
-        anchor="right"
-        open={open}
-        onClose={() => setOpen(false)}
-        slotProps={{ paper: { 'aria-label': 'Moves of this piece' } }}
-      >
-        <WhoWrites />
-        <Stack sx={{ width: 'min(560px, 92vw)', p: 2, gap: 1 }} component="nav" aria-label="All moves">
-          {order.map((r, i) => (
-            <Button
-              key={r.step.id}
-              variant="outlined"
-              aria-current={r === result ? 'step' : undefined}
-              onClick={() => {
-                setOpen(false);
-                go(r);
-              }}
-              sx={{
-                justifyContent: 'flex-start',
-                textAlign: 'left',
-                ...(done.has(r.step.id) && { color: fire.right }),
-                ...(r === result && { borderColor: fire.ember, color: fire.ember }),
-              }}
-            >
-              {i + 1}. {moveOf(r.step.kind).title}
-              {done.has(r.step.id) ? ', done' : r.after ? '' : ', cannot be done yet'}
-            </Button>
-          ))}
-        </Stack>
-      </Drawer>
-    </Box>
-  );
-}
-
-/** Whose hands are at this device: it goes with everything that is written from then on. */
-function WhoWrites() {
-  const name = useMaker((state) => state.name);
-  return (
-    <Box sx={{ p: 2, pb: 0 }}>
-      <WordField
-        label="Who writes here"
-        value={name}
-        schema={makerName.or(z.literal(''))}
-        onChange={setMaker}
-      />
-    </Box>
-  );
-}
-
-/** What this device has written and the server has not; nothing where nothing waits. */
-function Waiting() {
-  const waiting = useRecords((state) => state.waiting);
-  if (waiting.length === 0) return null;
-  const trouble = waiting.find((w) => w.trouble)?.trouble;
-  return (
+/** A caution's first sentence is always there; the rest opens, so that what is to be done stays in sight. */
+function Caution({ text }: { text: string }) {
+  const [first, ...rest] = text.split(/(?<=\.)\s+/);
+  const begins = (
     <>
-      <Typography role="status" color={trouble ? 'error' : 'text.secondary'} sx={{ maxWidth: 300 }}>
-        {trouble ?? `${waiting.length} to send`}
-      </Typography>
-      {trouble && (
-        <Button variant="text" onClick={dropRefused}>
-          Let it go
-        </Button>
-      )}
+      <b>Take care.</b> {first}
     </>
+  );
+  if (rest.length === 0) return <Note>{begins}</Note>;
+  return (
+    <Note>
+      <Box
+        component="details"
+        sx={{ '& summary': { minHeight: LEAST_TARGET, alignContent: 'center', cursor: 'pointer' } }}
+      >
+        <summary>{begins}</summary>
+        {rest.join(' ')}
+      </Box>
+    </Note>
   );
 }
 

@@ -1,20 +1,47 @@
 import CheckBoxIcon from '@mui/icons-material/CheckBox';
 import CheckBoxOutlineBlankIcon from '@mui/icons-material/CheckBoxOutlineBlank';
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Button, ButtonBase, Stack, Typography } from '@mui/material';
 import type { BenchLine } from '../../../../core/instruct/benchLines.ts';
 import { LEAST_TARGET, fire } from '../../ui/fireTheme.ts';
 import type { Doing } from '../../document/useDoing.ts';
 
+const isNext = (ticked: ReadonlySet<unknown>) => (line: BenchLine) => !line.heads && !ticked.has(line.mark);
+
+/** The ticked marks, and what ticks one or takes its tick away. */
+function ticksOf(lines: readonly BenchLine[], doing: Doing) {
+  const ticked = new Set(doing.record?.ticked);
+  return {
+    ticked,
+    tick(mark: string) {
+      // What stands ticked of words that are said no more is let go.
+      const now = new Set(lines.map((l) => l.mark).filter((m) => ticked.has(m)));
+      if (!now.delete(mark)) now.add(mark);
+      doing.change({ ticked: [...now] });
+    },
+  };
+}
+
+/** What is to be done next, where it can be read and ticked without looking for it; nothing once all is ticked. */
+export function NextLine({ lines, doing }: { lines: readonly BenchLine[]; doing: Doing }) {
+  const { ticked, tick } = ticksOf(lines, doing);
+  const next = doing.done ? undefined : lines.find(isNext(ticked));
+  if (!next) return null;
+  return (
+    <Stack direction="row" sx={{ gap: 2, alignItems: 'center', justifyContent: 'space-between' }}>
+      <Typography role="status" aria-label="Next" sx={{ fontSize: 26, lineHeight: 1.25, color: fire.ember }}>
+        {[next.big, next.text].filter(Boolean).join(' ')}
+      </Typography>
+      <Button variant="outlined" onClick={() => tick(next.mark)}>
+        Tick
+      </Button>
+    </Stack>
+  );
+}
+
 /** The instruction, line by line, to be ticked; the next one stands out. */
 export function Lines({ lines, doing }: { lines: readonly BenchLine[]; doing: Doing }) {
-  const ticked = new Set(doing.record?.ticked);
-  const next = lines.findIndex((line) => !line.heads && !ticked.has(line.mark));
-  const tick = (mark: string) => {
-    // What stands ticked of words that are said no more is let go.
-    const now = new Set(lines.map((l) => l.mark).filter((m) => ticked.has(m)));
-    if (!now.delete(mark)) now.add(mark);
-    doing.change({ ticked: [...now] });
-  };
+  const { ticked, tick } = ticksOf(lines, doing);
+  const next = lines.findIndex(isNext(ticked));
   return (
     <Box component="ol" aria-label="What to do" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       {lines.map((line, i) =>

@@ -15,6 +15,8 @@ const percent = (off: number): string =>
 /** A chart of a few moves is read at a glance; a row for each. */
 const ROW_PX = 34;
 
+const FIGURES = ['Times', 'In the middle', 'From', 'To'];
+
 /** How far off what was reckoned the sizes of all pieces came, move by move. */
 export function HowFarOff() {
   const { data, error } = useShopMeasured();
@@ -63,7 +65,7 @@ export function HowFarOff() {
         height={60 + ROW_PX * kinds.length}
         label={`How far off sizes came, by move: ${rows.map((r) => `${titleOf(r.kind)} ${r.what} ${percent(r.middle)}`).join(', ')}`}
       />
-      <FiguresTable heads={['Move', 'Measured', 'Times', 'In the middle', 'From', 'To']} tight>
+      <FiguresTable heads={['Move', 'Measured', ...FIGURES]} right={FIGURES} tight>
         {rows.map((r) => (
           <Row key={`${r.kind} ${r.what}`} row={r} />
         ))}

@@ -22,7 +22,7 @@ export function Log() {
   );
   const total = data?.pages[0].total ?? 0;
   return (
-    <>
+    <Stack sx={{ gap: 2 }}>
       <Section title="What came, of all pieces">
         <Stack role="search" direction="row" sx={{ gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
           <TextField
@@ -61,7 +61,7 @@ export function Log() {
         )}
       </Section>
       <HowFarOff />
-    </>
+    </Stack>
   );
 }
 
