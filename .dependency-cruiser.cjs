@@ -8,6 +8,7 @@ const CORE = [
   'instruments',
   'materials',
   'geometry',
+  'sighting',
   'instruct',
   'heat',
   'forging',
@@ -85,7 +86,7 @@ const apart = (root, names) =>
   }));
 
 const PLAIN_CALCULATION =
-  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|image-size|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js)/';
+  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|image-size|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js|fast-deep-equal|ml-matrix)/';
 
 module.exports = {
   forbidden: [

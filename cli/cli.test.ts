@@ -43,8 +43,8 @@ it('prints the evaluated plan as JSON', () => {
   expect(codes(figures)).toContain('both ways');
 });
 
-it('prints every bar of a plan of several, in their order, and what each needs to start', () => {
-  const { lanes, start } = JSON.parse(run(['figures', 'server/demo/quarry-quilt.json']));
+it('prints every bar of a plan of several, in their order, and what each needs to start', async () => {
+  const { lanes, start } = JSON.parse(await run(['figures', 'server/demo/quarry-quilt.json']));
   expect(lanes.map((l: { name: string }) => l.name)).toEqual(['Star bar', 'Plain bar', 'Quilt']);
   expect(start.starts).toHaveLength(2);
   const [assembly] = lanes[2].steps;
@@ -55,9 +55,9 @@ it('prints every bar of a plan of several, in their order, and what each needs t
   expect(assembly.size.widthMm).toBeCloseTo(3 * side + 4 * 2, 6);
 });
 
-it('draws a face as PNG at the size asked for', () => {
+it('draws a face as PNG at the size asked for', async () => {
   const out = join(dir, 'face.png');
-  expect(run(['face', PLAN, '--step', 's7', '--size', '200', '--out', out])).toContain('200 × 200 pixels');
+  expect(await run(['face', PLAN, '--step', 's7', '--size', '200', '--out', out])).toContain('200 × 200 pixels');
   const png = PNG.sync.read(readFileSync(out));
   expect([png.width, png.height]).toEqual([200, 200]);
   // A mirrored four-way: the picture is the same left and right.
@@ -68,14 +68,14 @@ it('draws a face as PNG at the size asked for', () => {
   expect(differ / 20000).toBeLessThan(0.01);
 });
 
-it('writes which material lies at every dot, of an end and of a section at a station', () => {
+it('writes which material lies at every dot, of an end and of a section at a station', async () => {
   const out = join(dir, 'codes.png');
-  const codes = (...args: string[]) => {
-    run(['face', PLAN, '--step', 's1', '--size', '90', '--view', 'codes', '--out', out, ...args]);
+  const codes = async (...args: string[]) => {
+    await run(['face', PLAN, '--step', 's1', '--size', '90', '--view', 'codes', '--out', out, ...args]);
     const { data, width, height } = PNG.sync.read(readFileSync(out));
     return { width, height, at: (x: number, y: number) => data[4 * (y * width + x)] };
   };
-  const end = codes();
+  const end = await codes();
   const { materials } = JSON.parse(readFileSync(join(dir, 'codes.json'), 'utf8'));
   expect(materials['0']).toBeNull();
   // 7 layers of 4.3 mm and 6 of 2.2 mm in turn, the first at the bottom: the share of each in a column of dots.
@@ -84,11 +84,11 @@ it('writes which material lies at every dot, of an end and of a section at a sta
   expect(new Set(column)).toEqual(new Set(['1084', '15n20']));
   expect(column.at(-1)).toBe('1084');
   // A stack is the same all along.
-  const middle = codes('--at', '45');
+  const middle = await codes('--at', '45');
   for (let y = 0; y < end.height; y++) expect(middle.at(20, y)).toBe(end.at(20, y));
 });
 
-it('says what is wrong and exits with 2', () => {
+it('says what is wrong and exits with 2', async () => {
   const broken = join(dir, 'broken.json');
   writeFileSync(
     broken,
@@ -107,7 +107,7 @@ it('says what is wrong and exits with 2', () => {
     [['face', PLAN, '--out', 'x.png', '--step', 's99'], 'nothing to draw'],
     [['face', PLAN, '--nonsense'], 'nonsense'],
   ] as [string[], string][]) {
-    expect(() => run(args), args.join(' ')).toThrow(words);
+    await expect(run(args), args.join(' ')).rejects.toThrow(words);
   }
   const { status, stdout, stderr } = retablo('figures', broken);
   expect({ status, stdout }).toEqual({ status: 2, stdout: '' });

@@ -9,6 +9,8 @@ import { sampleCodes } from '../core/render/codes.ts';
 import { paint } from '../core/render/paint.ts';
 import { type View, makePalette } from '../core/render/palette.ts';
 import type { Shop } from '../core/shop/shop.ts';
+import { readPhotograph } from './read.ts';
+import { UsageError } from './usage.ts';
 
 const VIEWS = ['etched', 'materials', 'codes'] as const;
 
@@ -18,10 +20,11 @@ const USAGE = `Usage:
   retablo face PLAN.json --out FACE.png [--step ID] [--face "end B" | --at MM] [--piece 1] [--size 800] [--view etched|materials|codes]
       draws a face after a step (the last one unless named), or the section so far from end A as seen from end B;
       faces: ${FACES.join(', ')}
-      codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which`;
-
-/** Something the caller can mend; the message says how. */
-export class UsageError extends Error {}
+      codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which
+  retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
+      reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
+      how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] in place of a picture;
+      with a lattice, which point of the foreseen section is seen at each of its points [px, py, x mm, y mm]`;
 
 function load(path: string | undefined): Evaluation {
   if (!path) throw new UsageError(USAGE);
@@ -125,15 +128,20 @@ function drawFace(evaluation: Evaluation, options: FaceOptions): string {
 }
 
 /** What a command line comes to, in words; what it writes besides are the files it names. Throws what the caller can mend. */
-export function run(args: string[]): string {
+export async function run(args: string[]): Promise<string> {
   const text = { type: 'string' } as const;
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
+    options: {
+      ...{ out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
+      ...{ predicted: text, plan: text, width: text, height: text, taps: text, focal: text },
+      ...{ diagonals: text, end: text, lattice: text },
+    },
   });
   const [command, path] = positionals;
   if (command === 'figures') return JSON.stringify(summarize(load(path)), null, 2);
   if (command === 'face') return drawFace(load(path), values);
+  if (command === 'read') return readPhotograph(path, values);
   throw new UsageError(USAGE);
 }

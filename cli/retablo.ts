@@ -1,7 +1,8 @@
-import { UsageError, run } from './commands.ts';
+import { run } from './commands.ts';
+import { UsageError } from './usage.ts';
 
 try {
-  console.log(run(process.argv.slice(2)));
+  console.log(await run(process.argv.slice(2)));
 } catch (error) {
   const known =
     error instanceof UsageError || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');

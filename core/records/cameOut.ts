@@ -8,6 +8,7 @@ import {
   volumeOf,
   writtenOn,
 } from '../billet/billet.ts';
+import { MappedField } from '../billet/fields/mapped.ts';
 import { keepLength } from '../billet/removal.ts';
 import { list } from '../instruct/said.ts';
 import { type Volumes, addVolumes, massKg, subtractVolumes, totalVolume } from '../materials/volumes.ts';
@@ -16,6 +17,7 @@ import type { Finding, Outcome } from '../moves/contract/move.ts';
 import { UPRIGHT_DEG, leanNow, slid, slideTo } from '../moves/forge/lean.ts';
 import { measure } from '../moves/surface/measure.ts';
 import type { Shop } from '../shop/shop.ts';
+import { seenPattern } from '../sighting/pattern.ts';
 import { formatLength, toDivisionMm } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 import { type BenchRecord, type PieceCame, SCRAP_REASONS, ofTheBar } from './record.ts';
@@ -235,9 +237,21 @@ function leaned(bar: Billet, { leansDeg }: PieceCame): Billet {
   return slid(bar, slideTo(bar, leansDeg));
 }
 
+/** The picture as photographs of the ends showed it: where steel lies, whatever was foreseen. */
+function asPhotographed(bar: Billet, { endA, endB }: PieceCame): Billet {
+  if (!endA?.sighting && !endB?.sighting) return bar;
+  const { widthMm, heightMm } = sizeOf(bar);
+  const ends = { endA: endA?.sighting, endB: endB?.sighting };
+  const pattern = seenPattern(ends, bar.lengthMm, widthMm / 2, heightMm / 2);
+  return withoutLaid({ ...bar, field: new MappedField(bar.field, pattern) });
+}
+
 /** The picture turned and the ends spoilt as the etched ends showed. */
-function shown(bar: Billet, { piece, endA, endB }: PieceCame, shop: Shop, findings: Finding[]): Billet {
-  const [a, b] = [endA?.turnedDeg, endB?.turnedDeg];
+function shown(came: Billet, said: PieceCame, shop: Shop, findings: Finding[]): Billet {
+  const bar = asPhotographed(came, said);
+  const { piece, endA, endB } = said;
+  const photographed = endA?.sighting ?? endB?.sighting;
+  const [a, b] = photographed ? [undefined, undefined] : [endA?.turnedDeg, endB?.turnedDeg];
   const turnDeg = a ?? b ?? 0;
   const zones = { zoneAMm: endA?.spoiltMm ?? 0, zoneBMm: endB?.spoiltMm ?? 0 };
   const more = (b ?? turnDeg) - turnDeg;

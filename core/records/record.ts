@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CROP_REASONS } from '../instruct/action.ts';
+import { sightingSchema } from '../sighting/sighting.ts';
 import { nameText } from '../units/names.ts';
 import {
   MOST_LENGTH_MM,
@@ -36,6 +37,8 @@ const endSchema = z.strictObject({
   heightMm: lengthMm('Height at the end', MOST_SECTION_MM, { fine: true }).optional(),
   turnedDeg: angleDeg('Pattern turned', -90, 90).optional(),
   spoiltMm: lengthOrNoneMm('Distorted', 4 * MOST_SECTION_MM).optional(),
+  /** What a photograph of it showed: it says more than the turn alone, and counts before it. */
+  sighting: sightingSchema.optional(),
 });
 
 /** What came of one piece, named by what is written on it: only what was measured is there. mm, kg, degrees. */

@@ -8,11 +8,12 @@ import { type BenchRecord, type EndCame, type PieceCame, SCRAP_REASONS } from '.
 
 function endSaid(end: 'A' | 'B', came: EndCame | undefined, { lengths }: Units): string[] {
   if (!came) return [];
-  const { widthMm, heightMm, turnedDeg, spoiltMm } = came;
+  const { widthMm, heightMm, turnedDeg, spoiltMm, sighting } = came;
   return [
     ...(widthMm === undefined ? [] : [`${formatFine(widthMm, lengths)} wide at end ${end}`]),
     ...(heightMm === undefined ? [] : [`${formatFine(heightMm, lengths)} high at end ${end}`]),
     ...(turnedDeg === undefined ? [] : [`pattern turned ${turnedDeg}° at end ${end}`]),
+    ...(sighting ? [`end ${end} photographed: layers turned ${sighting.turnedDeg}°`] : []),
     ...(spoiltMm === undefined ? [] : [`${formatLength(spoiltMm, lengths)} distorted at end ${end}`]),
   ];
 }

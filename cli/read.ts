@@ -1,0 +1,174 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import sharp from 'sharp';
+import { facePlane } from '../core/billet/face.ts';
+import { evaluate, materialOrder, readPlanText, stepResult } from '../core/plan/index.ts';
+import { paint } from '../core/render/paint.ts';
+import { makePalette } from '../core/render/palette.ts';
+import { type Four, type Point, inverted, through, toCorners } from '../core/sighting/homography.ts';
+import {
+  type EndPhotographed,
+  type Prediction,
+  REFUSED,
+  type Sight,
+  onPhoto,
+  patternAt,
+  sighted,
+} from '../core/sighting/sighting.ts';
+import { onEndB } from '../core/sighting/steps.ts';
+import { SIDE } from '../core/sighting/fitted.ts';
+import { tonesFrom } from '../core/sighting/tones.ts';
+import { UsageError } from './usage.ts';
+
+export interface ReadOptions {
+  predicted?: string;
+  plan?: string;
+  step?: string;
+  piece?: string;
+  width?: string;
+  height?: string;
+  taps?: string;
+  focal?: string;
+  diagonals?: string;
+  end?: string;
+  lattice?: string;
+  out?: string;
+}
+
+function numbers(option: string, text: string | undefined, count: number, what: string): number[] {
+  const all = (text ?? '')
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map(Number);
+  if (all.length !== count || !all.every(Number.isFinite))
+    throw new UsageError(`--${option} must be ${what}`);
+  return all;
+}
+
+/** At most so many dots of a photograph are decoded. */
+const MOST_PIXELS = 120e6;
+
+async function photographOf(path: string) {
+  try {
+    const { data, info } = await sharp(path, { limitInputPixels: MOST_PIXELS })
+      .autoOrient()
+      .flatten({ background: '#ffffff' })
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, rgba: data };
+  } catch (error) {
+    throw new UsageError(`Cannot read ${path} as a photograph (JPEG or PNG): ${(error as Error).message}`);
+  }
+}
+
+async function pictured(path: string, widthMm: number, heightMm: number): Promise<Prediction> {
+  try {
+    const picture = sharp(path, { limitInputPixels: MOST_PIXELS })
+      .flatten({ background: '#ffffff' })
+      .greyscale();
+    const grey = await picture.resize(SIDE, SIDE, { fit: 'fill' }).raw({ depth: 'uchar' }).toBuffer();
+    return { tones: { n: SIDE, data: Float32Array.from(grey, (v) => v / 255) }, widthMm, heightMm };
+  } catch (error) {
+    throw new UsageError(`Cannot read ${path} as a picture: ${(error as Error).message}`);
+  }
+}
+
+/** What a plan foresees of a bar's end B after a step. */
+function foreseen({ plan: path, step, piece = '1' }: ReadOptions): Prediction {
+  const read = readPlanText(readFileSync(path!, 'utf8'));
+  if (!read.ok) throw new UsageError(read.problems.map((p) => `${p.path || path}: ${p.message}`).join('\n'));
+  const evaluation = evaluate(read.plan);
+  const result = step ? stepResult(evaluation, step) : evaluation.lanes.flatMap((l) => l.steps).at(-1);
+  const billet = result?.after?.[Number(piece) - 1];
+  if (!billet) throw new UsageError('There is no such bar after that step: see --step and --piece.');
+  const plane = facePlane(billet, 'end B');
+  const palette = makePalette(evaluation.shop, 'etched', materialOrder(evaluation));
+  const { rgba } = paint({ billet, plane, widthPx: SIDE, heightPx: SIDE, palette });
+  return { tones: tonesFrom(rgba, SIDE), widthMm: plane.widthMm, heightMm: plane.heightMm };
+}
+
+/** Where points of a lattice over the photograph lie in the predicted section: [px, py, x mm, y mm]. */
+function latticeOf(
+  sight: Extract<Sight, { ok: true }>,
+  prediction: Prediction,
+  from: number,
+  step: number,
+  size: Point,
+) {
+  const back = inverted(toCorners(sight.corners));
+  const pattern = patternAt(sight.sighting);
+  const points: number[][] = [];
+  for (let py = from; py < size[1]; py += step)
+    for (let px = from; px < size[0]; px += step) {
+      const [x, y] = through(back, [px, py]);
+      if (Math.max(Math.abs(x), Math.abs(y)) > 1) continue;
+      const [u, v] = pattern(...onEndB(sight.sighting.orientation, x, y));
+      points.push([px, py, (u * prediction.widthMm) / 2, (v * prediction.heightMm) / 2]);
+    }
+  return points;
+}
+
+/** `retablo read`: a photograph of an end against a prediction, as JSON. */
+export async function readPhotograph(path: string | undefined, options: ReadOptions): Promise<string> {
+  if (!path) throw new UsageError('Say which photograph: retablo read PHOTO …');
+  const [widthMm] = numbers('width', options.width, 1, 'the width by caliper, mm');
+  const [heightMm] = numbers('height', options.height, 1, 'the height by caliper, mm');
+  const taps = numbers('taps', options.taps, 8, 'four corners, px: "x,y x,y x,y x,y"');
+  if (!options.predicted === !options.plan)
+    throw new UsageError('Say what was foreseen: --predicted PICTURE.png, or --plan PLAN.json --step ID');
+  const end = options.end?.toUpperCase();
+  if (end !== undefined && end !== 'A' && end !== 'B') throw new UsageError('--end must be A or B');
+  const photo = await photographOf(path);
+  const prediction = options.predicted
+    ? await pictured(options.predicted, widthMm, heightMm)
+    : foreseen(options);
+  const asked: EndPhotographed = {
+    photo,
+    taps: [0, 2, 4, 6].map((i): Point => [taps[i], taps[i + 1]]) as unknown as Four,
+    sizes: { acrossMm: widthMm, heightMm },
+    ...(options.focal && { focalPx: numbers('focal', options.focal, 1, 'the focal length, px')[0] }),
+    ...(options.diagonals && {
+      diagonalsMm: numbers('diagonals', options.diagonals, 2, 'two lengths, mm: "D1,D2"') as [number, number],
+    }),
+    ...(end && { end }),
+  };
+  const sight = sighted(asked, prediction);
+  const lattice = options.lattice
+    ? numbers('lattice', options.lattice, 2, 'where it begins and its step, px')
+    : null;
+  const said = sight.ok
+    ? summaryOf(
+        sight,
+        lattice && latticeOf(sight, prediction, lattice[0], lattice[1], [photo.width, photo.height]),
+      )
+    : { refused: sight.why, said: REFUSED[sight.why] };
+  const json = JSON.stringify(said, null, options.out ? 0 : 2);
+  if (!options.out) return json;
+  writeFileSync(options.out, json);
+  return sight.ok
+    ? `${options.out}: orientation ${sight.sighting.orientation}, correlation ${sight.sighting.correlation}`
+    : REFUSED[sight.why];
+}
+
+function summaryOf({ sighting, corners }: Extract<Sight, { ok: true }>, points: number[][] | null) {
+  const { orientation, endTold, turnedDeg, turnedWithinDeg, leansDeg, leansWithinDeg } = sighting;
+  const [x, y] = onPhoto(orientation, 0, 1);
+  return {
+    orientation,
+    end: orientation >= 4 ? 'A' : 'B',
+    endTold,
+    upIsSeen: x === 0 ? (y > 0 ? 'up' : 'down') : x > 0 ? 'right' : 'left',
+    layersTurnedDeg: turnedDeg,
+    layersTurnedWithinDeg: turnedWithinDeg,
+    leanDeg: leansDeg,
+    leanWithinDeg: leansWithinDeg,
+    offMm: sighting.offMm,
+    stretch: sighting.stretch,
+    correlation: sighting.correlation,
+    lead: sighting.lead,
+    seen: sighting.seen,
+    corners,
+    ...(points && { points }),
+  };
+}

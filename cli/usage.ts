@@ -1,0 +1,2 @@
+/** Something the caller can mend; the message says how. */
+export class UsageError extends Error {}
