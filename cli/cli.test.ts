@@ -57,7 +57,9 @@ it('prints every bar of a plan of several, in their order, and what each needs t
 
 it('draws a face as PNG at the size asked for', async () => {
   const out = join(dir, 'face.png');
-  expect(await run(['face', PLAN, '--step', 's7', '--size', '200', '--out', out])).toContain('200 × 200 pixels');
+  expect(await run(['face', PLAN, '--step', 's7', '--size', '200', '--out', out])).toContain(
+    '200 × 200 pixels',
+  );
   const png = PNG.sync.read(readFileSync(out));
   expect([png.width, png.height]).toEqual([200, 200]);
   // A mirrored four-way: the picture is the same left and right.

@@ -1,9 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
-import { facePlane } from '../core/billet/face.ts';
 import { evaluate, materialOrder, readPlanText, stepResult } from '../core/plan/index.ts';
-import { paint } from '../core/render/paint.ts';
-import { makePalette } from '../core/render/palette.ts';
+import { predictionOf } from '../core/render/foreseen.ts';
 import { type Four, type Point, inverted, through, toCorners } from '../core/sighting/homography.ts';
 import {
   type EndPhotographed,
@@ -16,7 +14,6 @@ import {
 } from '../core/sighting/sighting.ts';
 import { onEndB } from '../core/sighting/steps.ts';
 import { SIDE } from '../core/sighting/fitted.ts';
-import { tonesFrom } from '../core/sighting/tones.ts';
 import { UsageError } from './usage.ts';
 
 export interface ReadOptions {
@@ -82,10 +79,7 @@ function foreseen({ plan: path, step, piece = '1' }: ReadOptions): Prediction {
   const result = step ? stepResult(evaluation, step) : evaluation.lanes.flatMap((l) => l.steps).at(-1);
   const billet = result?.after?.[Number(piece) - 1];
   if (!billet) throw new UsageError('There is no such bar after that step: see --step and --piece.');
-  const plane = facePlane(billet, 'end B');
-  const palette = makePalette(evaluation.shop, 'etched', materialOrder(evaluation));
-  const { rgba } = paint({ billet, plane, widthPx: SIDE, heightPx: SIDE, palette });
-  return { tones: tonesFrom(rgba, SIDE), widthMm: plane.widthMm, heightMm: plane.heightMm };
+  return predictionOf(billet, evaluation.shop, materialOrder(evaluation));
 }
 
 /** Where points of a lattice over the photograph lie in the predicted section: [px, py, x mm, y mm]. */

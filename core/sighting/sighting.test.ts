@@ -14,6 +14,7 @@ import {
   patternAt,
   sighted,
 } from './sighting.ts';
+import { sightingSaid } from './said.ts';
 import { onEndB } from './steps.ts';
 import { type Tones, tonesOf } from './tones.ts';
 import { STILL, type Warp, slid, warped } from './warp.ts';
@@ -41,6 +42,7 @@ const PLAIN: Sighting = {
   correlation: 1,
   lead: 1,
   endTold: true,
+  upTold: true,
   turnedDeg: 0,
   turnedWithinDeg: 0.2,
   leansDeg: null,
@@ -123,7 +125,9 @@ describe('a photographed end', () => {
 
   it('a plain stack: the end cannot be told', () => {
     const stack = section((_, y) => Math.sin(11 * y + 0.4) > 0.1);
-    expect(good(read({ tones: stack })).sighting.endTold).toBe(false);
+    const { sighting } = good(read({ tones: stack }));
+    expect(sighting.endTold).toBe(false);
+    expect(sightingSaid(sighting, { unit: 'mm', division: 0.5 }).join(' ')).toMatch(/cannot be told/);
   });
 
   it('diagonals say the lean ten times closer than the sight', () => {
@@ -132,6 +136,37 @@ describe('a photographed end', () => {
     const [d1, d2] = [1, -1].map((s) => Math.hypot(width + s * side * Math.sin(lean), MM));
     expect(leanByDiagonals({ acrossMm: MM, heightMm: MM }, [d1, d2])).toBeCloseTo(4, 6);
   });
+});
+
+it('what it says in words, first whether it is sure', () => {
+  const mm = { unit: 'mm', division: 0.5 } as const;
+  const say = (some: Partial<Sighting>) => sightingSaid({ ...PLAIN, ...some }, mm);
+  expect(
+    say({
+      turnedDeg: -2.14,
+      turnedWithinDeg: 0.3,
+      offMm: [0, -0.4],
+      leansDeg: 1.2,
+      leansWithinDeg: 0.1,
+      orientation: 4,
+    }),
+  ).toEqual([
+    'End A, the right way up.',
+    'The layers in the middle run 2.1° clockwise of where they should, seen on end B (± 0.3°).',
+    'The middle of the pattern sits 0.4 mm low.',
+    'The section leans 1.2° to the right (± 0.1°).',
+  ]);
+  expect(say({ lead: 0.01 })[0]).toMatch(/^Not sure/);
+  expect(say({ correlation: 0.5 })[0]).toMatch(/^Not sure/);
+  expect(say({ orientation: 1 })[0]).toMatch(/^End B, lying on its (left|right) side/);
+  expect(say({ stretch: [1.02, 0.97], seen: 0.7, leansDeg: 0, leansWithinDeg: 0.1 })).toEqual([
+    'End B, the right way up.',
+    'The layers in the middle run as they should (± 0.2°).',
+    'The pattern sits in the middle.',
+    'In the middle it is 2 % wider and 3 % lower than foreseen.',
+    'The section stands straight (± 0.1°).',
+    '30 % of it could not be seen.',
+  ]);
 });
 
 describe('what is refused, each with its reason', () => {

@@ -26,8 +26,9 @@ export const sightingSchema = z.strictObject({
   knots: z.array(finite).length(KNOTS),
   correlation: z.number().min(-1).max(1),
   lead: z.number().min(-2).max(2),
-  /** Whether end A could be told from end B by the picture alone. */
+  /** Whether it is known which end it is: by the picture, or by who took it; and whether the picture shows which side is up. */
   endTold: z.boolean(),
+  upTold: z.boolean(),
   turnedDeg: finite,
   turnedWithinDeg: finite,
   leansDeg: finite.nullable(),
@@ -184,7 +185,8 @@ function told(
     knots: Array.from(warp.spline!.knots, (v) => rounded(v)),
     correlation: rounded(score, 3),
     lead: rounded(lead, 3),
-    endTold: twins.every((t) => t >= 4 === k >= 4),
+    endTold: asked.end !== undefined || twins.every((t) => t >= 4 === k >= 4),
+    upTold: twins.every((t) => t === k || t >= 4 !== k >= 4),
     turnedDeg: rounded(turnedDeg, 2),
     turnedWithinDeg: rounded((0.2 + 0.07 * Math.abs(turnedDeg)) / Math.sqrt(seen), 2),
     leansDeg: lean && rounded(lean.leanDeg, 2),

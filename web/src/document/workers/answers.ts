@@ -6,7 +6,7 @@ import {
   pouredKinds,
 } from '../../../../core/canister/packing.ts';
 import type { Room } from '../../../../core/canister/room.ts';
-import type { Billet } from '../../../../core/billet/billet.ts';
+import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
 import { type Task, tasksOf } from '../../../../core/days/index.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import {
@@ -17,11 +17,14 @@ import {
   materialOrder,
   rescuesOf,
   startFor,
+  stepResult,
   triedOnStripes,
 } from '../../../../core/plan/index.ts';
+import { predictionOf } from '../../../../core/render/foreseen.ts';
 import type { Painted } from '../../../../core/render/paint.ts';
+import type { Prediction } from '../../../../core/sighting/sighting.ts';
 import { previewOf, sideBySide } from '../../../../core/render/preview.ts';
-import { flows } from './knowledge.ts';
+import { evaluatedByKey, flows } from './knowledge.ts';
 
 /** Of a move's small picture, dots: two a pixel of the menu. */
 const PICTURE = { widthPx: 112, heightPx: 80 };
@@ -46,6 +49,13 @@ export const answers = {
   rescues: (plan: Plan): Rescue[] => rescuesOf(evaluate(plan, undefined, flows)),
   /** What is left to do of a piece, for the days. */
   tasksOf: (piece: string, plan: Plan): Task[] => tasksOf(piece, evaluate(plan, undefined, flows)),
+  /** What is foreseen of end B of a piece after a move, as it was reckoned; null where there is none, or it is not known yet. */
+  foreseen(planKey: number, stepId: string, piece: string): Prediction | null {
+    const evaluation = evaluatedByKey(planKey);
+    const result = evaluation && stepResult(evaluation, stepId);
+    const bar = ((result?.reckoned ?? result)?.after ?? []).find((b, i) => writtenOn(b, i) === piece);
+    return bar ? predictionOf(bar, evaluation!.shop, materialOrder(evaluation!)) : null;
+  },
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>
     poured(radii, room, fixed, seed),

@@ -5,10 +5,33 @@ import {
   pressFor,
 } from '../../../../core/moves/forge/press/search.ts';
 import type { SeamQuestion } from '../../../../core/loose/question.ts';
+import { type Dots, flattened, foreseenThere } from '../../../../core/sighting/overlay.ts';
+import {
+  type EndPhotographed,
+  type Prediction,
+  type Sight,
+  sighted,
+  warpOf,
+} from '../../../../core/sighting/sighting.ts';
+import { STILL, type Warp } from '../../../../core/sighting/warp.ts';
 import { seamReport } from '../../../../core/loose/report.ts';
 import type { SeamAnswer } from '../../../../core/loose/stored.ts';
 import { type SeamWay, waysToShut } from '../../../../core/loose/ways.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../../../core/flow/run.ts';
+
+/** Dots a side of what is laid over each other. */
+const SHOWN_PX = 512;
+
+/** A sighting with the photograph laid out square, and what was foreseen as it lies in it. */
+export interface SightShown {
+  readonly sight: Sight;
+  readonly shown: {
+    readonly photo: Dots;
+    /** What was foreseen as it was read to lie, and as it was planned. */
+    readonly read: Dots;
+    readonly planned: Dots;
+  } | null;
+}
 
 /** How often a screen is told how far something is, ms. */
 const TOLD_MS = 80;
@@ -49,6 +72,21 @@ export const flowing = {
     roundMm: number,
     progress: (share: number, ways: readonly SeamWay[]) => void,
   ): SeamWay[] => waysToShut(question, roundMm, seldom(progress)),
+  /** Reads a photograph of an end against what was foreseen; both as they lie over each other. Stopped like the rest. */
+  sight(asked: EndPhotographed, prediction: Prediction, progress: (share: number) => void): SightShown {
+    const sight = sighted(asked, prediction, seldom(progress));
+    if (!sight.ok) return { sight, shown: null };
+    const { sighting, corners } = sight;
+    const there = (warp: Warp) => foreseenThere(prediction, sighting.orientation, warp, SHOWN_PX);
+    return {
+      sight,
+      shown: {
+        photo: flattened(asked.photo, corners, SHOWN_PX),
+        read: there(warpOf(sighting)),
+        planned: there(STILL),
+      },
+    };
+  },
   /** Looks for the way of pressing that comes nearest to what is wanted. Stopped like the rest. */
   searchPress(
     spec: FlowSpec,

@@ -1,0 +1,34 @@
+import { type Four, through, toCorners } from './homography.ts';
+import { type Photo, colourAt } from './photo.ts';
+import type { Prediction } from './sighting.ts';
+import { oriented } from './steps.ts';
+import { sampled } from './tones.ts';
+import { type Warp, warpedAll } from './warp.ts';
+
+/** Dots of a square picture, four bytes each. */
+export type Dots = Uint8ClampedArray<ArrayBuffer>;
+
+/** The photographed section laid out square, in its own colours. */
+export function flattened(photo: Photo, corners: Four, n: number): Dots {
+  const h = toCorners(corners);
+  const made = new Uint8ClampedArray(4 * n * n);
+  for (let j = 0, at = 0; j < n; j++)
+    for (let i = 0; i < n; i++, at += 4) {
+      const [px, py] = through(h, [(2 * i + 1) / n - 1, 1 - (2 * j + 1) / n]);
+      const colour = colourAt(photo, px, py);
+      if (colour) made.set([...colour, 255], at);
+    }
+  return made;
+}
+
+/** What was foreseen, as it lies in that photograph by a warp: with the one that was read, where they are alike, it was read right. */
+export function foreseenThere({ tones }: Prediction, orientation: number, warp: Warp, n: number): Dots {
+  const lying = oriented(tones, orientation);
+  const places = warpedAll(warp, n);
+  const made = new Uint8ClampedArray(4 * n * n);
+  for (let k = 0; k < n * n; k++) {
+    const tone = 255 * sampled(lying, places[2 * k], places[2 * k + 1]);
+    made.set([tone, tone, tone, 255], 4 * k);
+  }
+  return made;
+}

@@ -1,0 +1,99 @@
+import { Box, Button, Slider, Stack, Typography } from '@mui/material';
+import { useEffect, useRef, useState } from 'react';
+import type { Dots } from '../../../../core/sighting/overlay.ts';
+import { fire } from '../../ui/fireTheme.ts';
+import { useSize } from '../../ui/useSize.ts';
+
+/** Between the one and the other while they blink, ms. */
+const BLINK_MS = 600;
+const LARGEST_PX = 520;
+
+interface LaidOverProps {
+  photo: Dots;
+  /** What was foreseen as it was read to lie, and as it was planned. */
+  read: Dots;
+  planned: Dots;
+  /** Width over height as they lie. */
+  aspect: number;
+}
+
+const sideOf = (dots: Dots): number => Math.round(Math.sqrt(dots.length / 4));
+
+/** Where they differ shows bright. */
+const difference = (a: Dots, b: Dots): Dots =>
+  a.map((value, i) => (i % 4 === 3 ? 255 : Math.abs(value - b[i])));
+
+/** The photographed section and what was foreseen, one over the other: mixed, by turns, or where they differ. */
+export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
+  const [frame, { width: room }] = useSize();
+  const [share, setShare] = useState(50);
+  const [way, setWay] = useState<'mixed' | 'blink' | 'difference'>('mixed');
+  const [asPlanned, setAsPlanned] = useState(false);
+  const foreseen = asPlanned ? planned : read;
+  const [seen, setSeen] = useState(false);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    if (way !== 'blink') return;
+    const timer = setInterval(() => setSeen((now) => !now), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [way]);
+  const part = way === 'blink' ? (seen ? 1 : 0) : share / 100;
+  const n = sideOf(photo);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    const dots =
+      way === 'difference'
+        ? difference(photo, foreseen)
+        : photo.map((value, i) => (1 - part) * value + part * foreseen[i]);
+    context.putImageData(new ImageData(dots, n, n), 0, 0);
+  }, [photo, foreseen, way, part, n]);
+  const width = Math.min(room, LARGEST_PX, LARGEST_PX * aspect);
+  return (
+    <Stack ref={frame} sx={{ gap: 1, alignItems: 'center', minWidth: 0 }}>
+      <canvas
+        ref={canvas}
+        width={n}
+        height={n}
+        role="img"
+        aria-label="The photographed end and what was foreseen, laid over each other"
+        style={{ width, height: width / aspect }}
+      />
+      <Stack
+        direction="row"
+        sx={{ gap: 2, alignItems: 'center', width: '100%', maxWidth: LARGEST_PX, px: 2 }}
+      >
+        <Typography>Photograph</Typography>
+        <Slider
+          aria-label="How much of the plan is seen"
+          value={share}
+          onChange={(_, to) => {
+            setWay('mixed');
+            setShare(to);
+          }}
+          sx={{ color: fire.ember, '& .MuiSlider-thumb': { width: 32, height: 32 } }}
+        />
+        <Typography>{asPlanned ? 'Planned' : 'As read'}</Typography>
+      </Stack>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', justifyContent: 'center' }}>
+        <Button variant="outlined" aria-pressed={asPlanned} onClick={() => setAsPlanned(!asPlanned)}>
+          Over the plan itself
+        </Button>
+        <Button
+          variant="outlined"
+          aria-pressed={way === 'blink'}
+          onClick={() => setWay(way === 'blink' ? 'mixed' : 'blink')}
+        >
+          By turns
+        </Button>
+        <Button
+          variant="outlined"
+          aria-pressed={way === 'difference'}
+          onClick={() => setWay(way === 'difference' ? 'mixed' : 'difference')}
+        >
+          Where they differ
+        </Button>
+      </Box>
+    </Stack>
+  );
+}

@@ -1,0 +1,36 @@
+import * as Comlink from 'comlink';
+import type { Plan } from '../../../core/plan/index.ts';
+import type { Photo } from '../../../core/sighting/photo.ts';
+import type { EndPhotographed, Prediction } from '../../../core/sighting/sighting.ts';
+import { api } from './api.ts';
+import { usePhotographs } from './photographs.ts';
+import { askApart, askOf } from './workers/host.ts';
+import type { SightShown } from './workers/flowing.ts';
+
+/** A photograph is read from no more dots a side than are kept of it. */
+const MOST_PX = 2400;
+
+/** The dots of a photograph, upright: from here while it waits, else from the server. */
+export async function photoOf(projectId: string, id: string): Promise<Photo> {
+  const waiting = usePhotographs.getState().waiting.get(id)?.file;
+  const file = waiting ?? (await (await fetch(api.photographUrl(projectId, id, 'large'))).blob());
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  const by = Math.min(1, MOST_PX / Math.max(bitmap.width, bitmap.height));
+  const [width, height] = [Math.round(bitmap.width * by), Math.round(bitmap.height * by)];
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d')!;
+  context.drawImage(bitmap, 0, 0, width, height);
+  bitmap.close();
+  return { width, height, rgba: context.getImageData(0, 0, width, height).data };
+}
+
+export const foreseenOf = (plan: Plan, stepId: string, piece: string): Promise<Prediction | null> =>
+  askOf('answers', plan, (work, planKey) => work.foreseen(planKey, stepId, piece));
+
+/** Reads a photograph beside the page; `end` stops it. */
+export const readBeside = (
+  asked: EndPhotographed,
+  prediction: Prediction,
+  progress: (share: number) => void,
+): { readonly answer: Promise<SightShown>; end(): void } =>
+  askApart('sight', (work) => work.sight(asked, prediction, Comlink.proxy(progress)));
