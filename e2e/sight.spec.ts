@@ -70,6 +70,7 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await dialog.getByRole('button', { name: /^Corner 1,/ }).press('Shift+ArrowDown');
   await accessible(page);
   await noSidewaysScroll(page);
+  if (process.env.SHOT) await page.screenshot({ path: process.env.SHOT.replace('.png', '-lines.png') });
   await dialog.getByRole('button', { name: 'Read it' }).tap();
   const read = dialog.getByRole('status', { name: 'What was read' });
   await expect(read).toContainText('End B', { timeout: 60_000 });
@@ -85,4 +86,29 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await toMove(/^4\. Re-square/);
   await page.getByRole('button', { name: 'Take the reading back' }).tap();
   await expect(page.getByRole('button', { name: 'Lay it over the plan' })).toBeVisible();
+});
+
+test('the simulated camera takes an end of a bar of the shelf, with a fault of one’s choice', async ({
+  page,
+}) => {
+  await page.goto(at('/instruments'));
+  const camera = page.getByRole('region', { name: 'Camera' });
+  const choose = async (what: string, name: string | RegExp) => {
+    await camera.getByLabel(what).click();
+    await page.getByRole('option', { name }).click();
+  };
+  await choose('Piece', 'Salt Marsh');
+  await choose('After the move', /^4\. Re-square/);
+  await choose('End', 'A');
+  await camera.getByRole('slider', { name: 'Pattern turned' }).press('ArrowRight');
+  await accessible(page);
+  await noSidewaysScroll(page);
+  if (process.env.SHOT)
+    await page.screenshot({ path: process.env.SHOT.replace('.png', '-camera.png'), fullPage: true });
+  const taken = page.waitForEvent('download');
+  await camera.getByRole('button', { name: 'Take the photograph' }).click();
+  const file = await taken;
+  expect(file.suggestedFilename()).toBe('salt-marsh-end-A.jpg');
+  const { format, width } = await sharp(await file.path()).metadata();
+  expect([format, width]).toEqual(['jpeg', 900]);
 });

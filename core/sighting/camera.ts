@@ -4,6 +4,8 @@ import type { Photo } from './photo.ts';
 import { type Tones, sampled } from './tones.ts';
 import { STILL, type Warp, warped } from './warp.ts';
 
+const DEG = Math.PI / 180;
+
 /**
  * A camera that stands in for the real one: an etched end as it would be photographed, of a bar that came out otherwise than foreseen
  * by a fault of one's choice. For the demo, for training and for tests; what it makes is never a photograph of steel.
@@ -30,6 +32,27 @@ export interface Shot {
   readonly seed?: number;
 }
 
+/** What may be chosen to be off about the bar, and about the picture. */
+export const FAULTS = {
+  turned: { label: 'Pattern turned', unit: '°', least: -8, most: 8, step: 0.5, usual: 3 },
+  leans: { label: 'Leans to the right', unit: '°', least: -6, most: 6, step: 0.5, usual: 0 },
+  tipped: { label: 'Camera tipped', unit: '°', least: -15, most: 15, step: 1, usual: 6 },
+  blur: { label: 'Blur', unit: ' px', least: 0, most: 12, step: 1, usual: 1 },
+  shine: { label: 'A light shines in it', unit: '', least: 0, most: 1, step: 0.1, usual: 0.1 },
+} as const;
+
+export type Faults = Record<keyof typeof FAULTS, number>;
+
+/** A shot of an end with such faults. */
+export const shotWith = (end: 'A' | 'B', faults: Faults) => ({
+  end,
+  fault: { ...STILL, turn: faults.turned * DEG },
+  leansDeg: faults.leans,
+  tippedDeg: [faults.tipped, -faults.tipped / 2] as const,
+  blurPx: faults.blur,
+  shine: faults.shine,
+});
+
 export interface Shown {
   readonly photo: Photo;
   /** The true corners, clockwise to the eye. px */
@@ -37,7 +60,6 @@ export interface Shown {
   readonly focalPx: number;
 }
 
-const DEG = Math.PI / 180;
 const FOCAL = 4.5;
 const FILLS = 0.62;
 

@@ -150,7 +150,7 @@ function again(level: Level, from: Fit): Fit {
 const TWIN = 0.9;
 
 /** The orientations that cannot be told from one by the prediction alone; itself among them. */
-export function twinsOf(k: number, predicted: Tones): number[] {
+function twinsOf(k: number, predicted: Tones): number[] {
   const own = oriented(predicted, k);
   const all = tonesOf(own.n, new Float32Array(own.data.length).fill(1));
   const places = carried({ turn: 0, slide: 0 }, own.n);

@@ -2,14 +2,13 @@ import { type LengthDisplay, formatFine } from '../units/length.ts';
 import { type Sighting, onPhoto } from './sighting.ts';
 
 /** Below these a sighting is not sure: how well it goes with what was foreseen, and how far any other orientation is behind. */
-const SURE_AT = 0.6;
+const SURE_AT = 0.7;
 const SURE_LEAD = 0.08;
 /** Smaller things are not spoken of. */
 const LEAST_OFF_MM = 0.1;
 const LEAST_STRETCH = 0.01;
 
-export const isSure = ({ correlation, lead }: Sighting): boolean =>
-  correlation >= SURE_AT && lead >= SURE_LEAD;
+const isSure = ({ correlation, lead }: Sighting): boolean => correlation >= SURE_AT && lead >= SURE_LEAD;
 
 export const endOf = ({ orientation }: Sighting): 'A' | 'B' => (orientation >= 4 ? 'A' : 'B');
 

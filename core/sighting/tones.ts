@@ -46,7 +46,7 @@ function summedAcross(data: Float32Array, n: number, r: number): Float32Array {
 }
 
 /** Sums over square windows of 2r + 1 dots a side, twice over: nearly bell-shaped. */
-export function boxed({ n, data }: Tones, r: number): Tones {
+function boxed({ n, data }: Tones, r: number): Tones {
   const once = (a: Float32Array) => summedAcross(summedAcross(a, n, r), n, r);
   return tonesOf(n, once(once(data)));
 }

@@ -43,15 +43,7 @@ export const USUAL_TURN = 0.1;
 export const USUAL_SLIDE = 0.08;
 
 /** The flow of the smooth turn, counter-clockwise at one radian. */
-export const turning = (x: number, y: number): Pair => [-y * (1 - x * x), x * (1 - y * y)];
-
-/** The same of the slide along concentric squares. */
-export function sliding(x: number, y: number): Pair {
-  const r = Math.max(Math.abs(x), Math.abs(y));
-  // The corner line of 45° turns by half of what its end is moved by, over its length: d(angle) = d(s) / 2r at a corner.
-  const by = 2 * r;
-  return Math.abs(x) >= Math.abs(y) ? [0, Math.sign(x) * by] : [-Math.sign(y) * by, 0];
-}
+const turning = (x: number, y: number): Pair => [-y * (1 - x * x), x * (1 - y * y)];
 
 const STEPS = 4;
 

@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import type { Plan } from '../../../core/plan/index.ts';
+import type { Shot } from '../../../core/sighting/camera.ts';
 import type { Photo } from '../../../core/sighting/photo.ts';
 import type { EndPhotographed, Prediction } from '../../../core/sighting/sighting.ts';
 import { api } from './api.ts';
@@ -34,3 +35,17 @@ export const readBeside = (
   progress: (share: number) => void,
 ): { readonly answer: Promise<SightShown>; end(): void } =>
   askApart('sight', (work) => work.sight(asked, prediction, Comlink.proxy(progress)));
+
+/** What the simulated camera takes of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
+export async function simulatedPhotograph(
+  plan: Plan,
+  stepId: string,
+  shot: Omit<Shot, keyof Prediction>,
+): Promise<Blob | null> {
+  const photo = await askOf('answers', plan, (work, planKey) => work.simulated(planKey, stepId, shot));
+  if (!photo) return null;
+  const canvas = new OffscreenCanvas(photo.width, photo.height);
+  const dots = new ImageData(Uint8ClampedArray.from(photo.rgba), photo.width, photo.height);
+  canvas.getContext('2d')?.putImageData(dots, 0, 0);
+  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.9 });
+}

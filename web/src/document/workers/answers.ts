@@ -20,8 +20,10 @@ import {
   stepResult,
   triedOnStripes,
 } from '../../../../core/plan/index.ts';
-import { predictionOf } from '../../../../core/render/foreseen.ts';
+import { isFourSided, predictionOf } from '../../../../core/render/foreseen.ts';
 import type { Painted } from '../../../../core/render/paint.ts';
+import { type Shot, photographed } from '../../../../core/sighting/camera.ts';
+import type { Photo } from '../../../../core/sighting/photo.ts';
 import type { Prediction } from '../../../../core/sighting/sighting.ts';
 import { previewOf, sideBySide } from '../../../../core/render/preview.ts';
 import { evaluatedByKey, flows } from './knowledge.ts';
@@ -55,6 +57,15 @@ export const answers = {
     const result = evaluation && stepResult(evaluation, stepId);
     const bar = ((result?.reckoned ?? result)?.after ?? []).find((b, i) => writtenOn(b, i) === piece);
     return bar ? predictionOf(bar, evaluation!.shop, materialOrder(evaluation!)) : null;
+  },
+  /** An end of the first piece after a move as the simulated camera takes it; null where nothing is foreseen of it. */
+  simulated(planKey: number, stepId: string, shot: Omit<Shot, keyof Prediction>): Photo | null {
+    const evaluation = evaluatedByKey(planKey);
+    const result = evaluation && stepResult(evaluation, stepId);
+    const [bar] = (result?.reckoned ?? result)?.after ?? [];
+    if (!bar || !isFourSided(bar)) return null;
+    const prediction = predictionOf(bar, evaluation!.shop, materialOrder(evaluation!));
+    return photographed({ ...prediction, ...shot }).photo;
   },
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>

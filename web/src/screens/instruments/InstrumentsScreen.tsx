@@ -2,6 +2,7 @@ import { Box, Button, Paper, Slider, Typography } from '@mui/material';
 import { useState } from 'react';
 import { SIMULATED, type Simulated, readingOf } from '../../../../core/instruments/simulated.ts';
 import { RequestError, api } from '../../document/api.ts';
+import { Camera } from './Camera.tsx';
 import { PageHead } from '../../ui/layout.tsx';
 
 /** Stand-ins for the instruments of a shop: each sends readings as a real one does, with its scatter and its display. */
@@ -19,6 +20,7 @@ export function Component() {
         {SIMULATED.map((of) => (
           <Dial key={of.instrument} of={of} />
         ))}
+        <Camera />
       </Box>
     </>
   );
