@@ -2,15 +2,26 @@ import { facePlane } from '../core/billet/face.ts';
 import { type Can, roomOf } from '../core/canister/can.ts';
 import { poured } from '../core/canister/packing.ts';
 import { judge } from '../core/judgement/index.ts';
-import { type Evaluation, type Plan, allSteps, evaluate, startFor, withRecords } from '../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Plan,
+  allSteps,
+  evaluate,
+  materialOrder,
+  startFor,
+  withRecords,
+} from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
 import { asReckoned, cameOf } from '../core/tests/records.ts';
 import { FIRST_FORM } from '../core/picture/picture.ts';
 import { traced } from '../core/picture/traced.ts';
 import { sampleCodes } from '../core/render/codes.ts';
 import { paint } from '../core/render/paint.ts';
+import { predictionOf } from '../core/render/foreseen.ts';
 import { makePalette } from '../core/render/palette.ts';
 import { makeShop } from '../core/shop/shop.ts';
+import { photographed } from '../core/sighting/camera.ts';
+import { sighted } from '../core/sighting/sighting.ts';
 import { moveOf } from '../core/moves/index.ts';
 import { cutFromStock, firstFitDecreasing } from '../core/stock/cuttingStock.ts';
 import { wallPdf } from '../server/pdf/wallPdf.ts';
@@ -199,6 +210,21 @@ function canister(): void {
 }
 
 /** The plan for the wall, pictures and all. */
+/** A photographed end read against what was foreseen, beside one sharp picture of that end. */
+function sighting(): void {
+  const worked = evaluate(sampled);
+  const bar = worked.goal.bar!;
+  const prediction = predictionOf(bar, worked.shop, materialOrder(worked));
+  const { photo, corners } = photographed({ ...prediction, end: 'B' });
+  const sizes = { acrossMm: prediction.widthMm, heightMm: prediction.heightMm };
+  const read = time(3, () => sighted({ photo, taps: corners, sizes }, prediction));
+  const drawn = time(3, () => predictionOf(bar, worked.shop, materialOrder(worked)));
+  line(
+    'a photographed end read',
+    `${read.middle.toFixed(0)} ms, ${(read.best / drawn.best).toFixed(1)} sharp pictures of it`,
+  );
+}
+
 async function paper(): Promise<void> {
   const start = performance.now();
   const pdf = await wallPdf(evaluate(eightLanes()), 'A4');
@@ -214,6 +240,7 @@ sawing();
 canister();
 flowing();
 pressing();
+sighting();
 await paper();
 if (process.argv.includes('--core')) process.exit();
 const repaint = await measureRepaint();

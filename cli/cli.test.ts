@@ -3,7 +3,9 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
+import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
+import { photographed } from '../core/sighting/camera.ts';
 import { run } from './commands.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'retablo-cli-'));
@@ -88,6 +90,48 @@ it('writes which material lies at every dot, of an end and of a section at a sta
   // A stack is the same all along.
   const middle = await codes('--at', '45');
   for (let y = 0; y < end.height; y++) expect(middle.at(20, y)).toBe(end.at(20, y));
+});
+
+it('reads a photograph of an end against what was foreseen, with a lattice', async () => {
+  const n = 512;
+  const bowed = (i: number) => {
+    const [x, y] = [(2 * (i % n) + 1) / n - 1, 1 - (2 * Math.floor(i / n) + 1) / n];
+    return Math.sin(9 * (y + 0.3 * x * x - 0.2 * x) + 2 * x * y) > 0.2 + 0.4 * x ? 0.85 : 0.15;
+  };
+  const tones = { n, data: Float32Array.from({ length: n * n }, (_, i) => bowed(i)) };
+  const { photo, corners, focalPx } = photographed({
+    tones,
+    widthMm: 30,
+    heightMm: 30,
+    end: 'A',
+    leansDeg: 2,
+  });
+  const [taken, foreseen] = [join(dir, 'end.jpg'), join(dir, 'foreseen.png')];
+  const raw = { width: photo.width, height: photo.height, channels: 4 } as const;
+  await sharp(Buffer.from(photo.rgba), { raw }).jpeg().toFile(taken);
+  const dots = Buffer.from(tones.data.map((v) => 255 * v));
+  await sharp(dots, { raw: { width: n, height: n, channels: 1 } })
+    .png()
+    .toFile(foreseen);
+  const taps = corners.map(([x, y]) => `${(x + 3).toFixed(1)},${(y - 4).toFixed(1)}`).join(' ');
+  const sizes = ['--width', '30', '--height', '30', '--taps', taps, '--focal', String(focalPx)];
+  const said = JSON.parse(
+    await run(['read', taken, '--predicted', foreseen, ...sizes, '--lattice', '20,40']),
+  );
+  expect(said).toMatchObject({ end: 'A', endTold: true });
+  expect(Math.abs(said.leanDeg - 2)).toBeLessThan(1);
+  expect(said.points.length).toBeGreaterThan(50);
+  // The corner of the section that is nearest to a point of the lattice lies near a corner of what was foreseen.
+  const far = said.points.map(([, , x, y]: number[]) => Math.max(Math.abs(x), Math.abs(y)));
+  expect(Math.max(...far)).toBeGreaterThan(13);
+  const bad = (args: string[]) => run(['read', ...args]);
+  await expect(bad([])).rejects.toThrow('which photograph');
+  await expect(bad([taken, ...sizes])).rejects.toThrow('--predicted');
+  await expect(bad([taken, '--predicted', foreseen, '--width', 'wide'])).rejects.toThrow('--width');
+  await expect(bad([PLAN, '--predicted', foreseen, ...sizes])).rejects.toThrow('as a photograph');
+  await expect(
+    bad([taken, '--predicted', foreseen, '--width', '30', '--height', '30', '--taps', '1,2']),
+  ).rejects.toThrow('--taps');
 });
 
 it('says what is wrong and exits with 2', async () => {

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Page, chromium } from '@playwright/test';
+import { endPhotograph, toCorners } from './endPhotograph.ts';
 import { serve } from '../server/serve.ts';
 import { temporaryCluster } from '../bin/cluster.ts';
 
@@ -125,9 +126,22 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
       .first()
       .scrollIntoViewIfNeeded();
   },
-  'plan-tablet': async (page) => {
+  sight: async (page) => {
+    const { file, ...where } = await endPhotograph();
     await page.setViewportSize(TABLET);
-    await page.getByRole('link', { name: /Quarry Quilt/ }).click();
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: 'Bench', exact: true }).click();
+    await page.getByRole('button', { name: 'All moves' }).click();
+    await page.getByRole('button', { name: /^4\. Re-square/ }).click();
+    await settled(page);
+    await page.locator('input[type=file]').setInputFiles(file);
+    await page.getByRole('group', { name: 'It shows' }).getByRole('button', { name: 'End B' }).click();
+    await page.getByRole('button', { name: 'Lay it over the plan' }).click();
+    await page.getByRole('group', { name: /^The edges of the section/ }).waitFor();
+    await toCorners(page, where);
+    await page.getByRole('button', { name: 'Read it' }).click();
+    await page.getByRole('status', { name: 'What was read' }).waitFor({ timeout: 90_000 });
+    await page.getByRole('button', { name: 'Over the plan itself' }).click();
   },
   bench: async (page) => {
     await page.setViewportSize(TABLET);

@@ -2,7 +2,7 @@ import { type LengthDisplay, formatFine } from '../units/length.ts';
 import { type Sighting, onPhoto } from './sighting.ts';
 
 /** Below these a sighting is not sure: how well it goes with what was foreseen, and how far any other orientation is behind. */
-const SURE_AT = 0.7;
+const SURE_AT = 0.76;
 const SURE_LEAD = 0.08;
 /** Smaller things are not spoken of. */
 const LEAST_OFF_MM = 0.1;
