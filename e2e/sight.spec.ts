@@ -39,7 +39,7 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await accessible(page);
   await noSidewaysScroll(page);
   await dialog.getByRole('button', { name: 'Take it over' }).tap();
-  await expect(page.getByText(/^Read: the layers run/)).toBeVisible();
+  await expect(page.getByText(/^Read of end B: the layers run/)).toBeVisible();
   // From here the plan goes on from what came.
   await toMove(/^7\. Arrange/);
   await painted(page);

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { mergedRecord, takenBack } from './merge.ts';
+import { SIGHTING } from '../tests/records.ts';
+import type { Sighting } from '../sighting/sighting.ts';
 import type { BenchRecord } from './record.ts';
 
 const at = (minute: number): string => new Date(Date.UTC(2026, 0, 5, 9, minute)).toISOString();
@@ -91,6 +93,23 @@ describe('two who write on one record', () => {
         expect({ ...plain(alone), written: '' }).toEqual({ ...plain(mine), written: '' });
       }),
     );
+  });
+
+  it('what was read of a photograph is of one or of the other, never of both', () => {
+    const read = (turn: number): Sighting => ({
+      ...SIGHTING,
+      turn,
+      knots: SIGHTING.knots.map(() => turn / 10),
+    });
+    const of = (written: string, turn: number, more: Partial<BenchRecord> = {}): BenchRecord => ({
+      ...FIRST,
+      ...more,
+      written,
+      pieces: [{ piece: '1', widthMm: 30, endB: { sighting: read(turn) } }],
+    });
+    const made = mergedRecord(of(at(0), 0.1), of(at(5), 0.2, { heats: 7 }), of(at(9), 0.3));
+    expect(made.heats).toBe(7);
+    expect(made.pieces![0].endB!.sighting).toEqual(read(0.3));
   });
 
   it('too much together for one record: the later alone, nothing that a plan refuses', () => {

@@ -11,31 +11,19 @@ import {
 import { sampleCodes } from '../render/codes.ts';
 import { predictionOf } from '../render/foreseen.ts';
 import { photographed } from '../sighting/camera.ts';
-import { CELLS, type Sighting, sighted } from '../sighting/sighting.ts';
-import { STILL, USUAL, type Warp } from '../sighting/warp.ts';
-import { cameOf } from '../tests/records.ts';
+import { type Sighting, sighted } from '../sighting/sighting.ts';
+import { STILL, type Warp } from '../sighting/warp.ts';
+import { SIGHTING, cameOf } from '../tests/records.ts';
 import { FLOWS, cutInto, drawSquare, fourWay, planOf, resquareTo, stackOf, weldIt } from '../tests/plans.ts';
 
 const DEG = Math.PI / 180;
 
 /** What the real bar shows, as if it had been read without any error. */
 const truthOf = ({ turn, slide, modes }: Warp): Sighting => ({
-  orientation: 0,
+  ...SIGHTING,
   turn,
   slide,
-  modes: USUAL.map((_, m) => modes[m] ?? 0),
-  knots: new Array<number>(2 * (CELLS + 3) ** 2).fill(0),
-  correlation: 1,
-  lead: 1,
-  endTold: true,
-  upTold: true,
-  turnedDeg: 0,
-  turnedWithinDeg: 0,
-  leansDeg: null,
-  leansWithinDeg: null,
-  offMm: [0, 0],
-  stretch: [1, 1],
-  seen: 1,
+  modes: SIGHTING.modes.map((_, m) => modes[m] ?? 0),
 });
 
 /** Share of two faces that is not of one steel. */

@@ -14,6 +14,7 @@ import {
   patternAt,
   sighted,
 } from './sighting.ts';
+import { SIGHTING } from '../tests/records.ts';
 import { sightingSaid } from './said.ts';
 import { onEndB } from './steps.ts';
 import { type Tones, tonesOf } from './tones.ts';
@@ -32,25 +33,6 @@ const section = (bright: (x: number, y: number) => boolean): Tones =>
 /** Bowed layers of unlike thickness, bowed otherwise on the left than on the right: no turn and no mirror takes it to itself. */
 const BOWED = section((x, y) => Math.sin(9 * (y + 0.3 * x * x - 0.2 * x) + 2 * x * y) > 0.2 + 0.4 * x);
 const RINGS = section((x, y) => Math.sin(14 * Math.hypot(x - 0.3, y + 0.2)) > 0);
-
-const PLAIN: Sighting = {
-  orientation: 0,
-  turn: 0,
-  slide: 0,
-  modes: [],
-  knots: [],
-  correlation: 1,
-  lead: 1,
-  endTold: true,
-  upTold: true,
-  turnedDeg: 0,
-  turnedWithinDeg: 0.2,
-  leansDeg: null,
-  leansWithinDeg: null,
-  offMm: [0, 0],
-  stretch: [1, 1],
-  seen: 1,
-};
 
 const MM = 30;
 const FAULT: Warp = { ...STILL, turn: 4 * DEG, modes: [0.02, -0.015, -0.02, 0.01, 0, 0, 0.03, -0.02, 0, 0] };
@@ -140,7 +122,7 @@ describe('a photographed end', () => {
 
 it('what it says in words, first whether it is sure', () => {
   const mm = { unit: 'mm', division: 0.5 } as const;
-  const say = (some: Partial<Sighting>) => sightingSaid({ ...PLAIN, ...some }, mm);
+  const say = (some: Partial<Sighting>) => sightingSaid({ ...SIGHTING, ...some }, mm);
   expect(
     say({
       turnedDeg: -2.14,
@@ -241,7 +223,13 @@ describe('parts of it', () => {
 
   it('a pattern goes there and back, and over from one end to the other', () => {
     const knots = Array.from({ length: 2 * (CELLS + 3) ** 2 }, (_, i) => 0.004 * Math.sin(i));
-    const sighting: Sighting = { ...PLAIN, orientation: 5, turn: FAULT.turn, modes: [...FAULT.modes], knots };
+    const sighting: Sighting = {
+      ...SIGHTING,
+      orientation: 5,
+      turn: FAULT.turn,
+      modes: [...FAULT.modes],
+      knots,
+    };
     const map = seenPattern(
       { endA: sighting, endB: { ...sighting, turn: -sighting.turn } },
       100,

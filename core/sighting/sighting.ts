@@ -17,6 +17,8 @@ const finite = z.number().min(-1e4).max(1e4);
 
 /** What a photograph of an end showed against the prediction: docs/plan-format.md. Degrees and mm as on end B. */
 export const sightingSchema = z.strictObject({
+  /** The photograph that was read. */
+  photograph: z.uuid('A photograph is named by its id').optional(),
   /** How the section lies in the photograph: quarters turned, 4 more where it is seen mirrored, as end A is. */
   orientation: z.int().min(0).max(7),
   /** The warp, of `Warp`, in half sides as the photograph lies. */

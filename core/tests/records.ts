@@ -2,7 +2,29 @@ import fc from 'fast-check';
 import { sizeOf, writtenOn } from '../billet/billet.ts';
 import { massKg } from '../materials/volumes.ts';
 import { type Evaluation, type StepResult, allSteps } from '../plan/index.ts';
+import { CELLS, type Sighting } from '../sighting/sighting.ts';
+import { USUAL } from '../sighting/warp.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
+
+/** A photographed end that shows what was foreseen. */
+export const SIGHTING: Sighting = {
+  orientation: 0,
+  turn: 0,
+  slide: 0,
+  modes: USUAL.map(() => 0),
+  knots: new Array<number>(2 * (CELLS + 3) ** 2).fill(0),
+  correlation: 1,
+  lead: 1,
+  endTold: true,
+  upTold: true,
+  turnedDeg: 0,
+  turnedWithinDeg: 0.2,
+  leansDeg: null,
+  leansWithinDeg: null,
+  offMm: [0, 0],
+  stretch: [1, 1],
+  seen: 1,
+};
 
 /** The k-th hour of one long day at the bench. */
 const hour = (k: number): string => new Date(Date.UTC(2026, 2, 2, k)).toISOString();

@@ -27,6 +27,7 @@ import {
   shopParts,
   standing,
 } from './contents.ts';
+import { ApiError } from '../errors.ts';
 import { photographOf } from '../photographs.ts';
 import type { CopyFile } from './copyFile.ts';
 
@@ -126,7 +127,13 @@ async function putPhotographs(
   const known = new Set(here.map(({ id }) => id));
   for (const { id, takenAt } of photographs.filter((p) => !known.has(p.id))) {
     // Written anew like any that comes in: what lies in a file from elsewhere is not served as it is.
-    const pictures = await photographOf(await copy.part(photographFile(from, id, 'large')));
+    const path = photographFile(from, id, 'large');
+    const pictures = await photographOf(await copy.part(path)).catch(() => {
+      throw new ApiError(
+        'bad copy',
+        `${path} in the copy is no photograph: the file is damaged or was changed.`,
+      );
+    });
     await Photograph.create({ projectId, id, ...pictures, takenAt: new Date(takenAt) }, { transaction });
   }
 }

@@ -11,15 +11,31 @@ import type { SightShown } from './workers/flowing.ts';
 /** A photograph is read from no more dots a side than are kept of it. */
 const MOST_PX = 2400;
 
-/** The dots of a photograph, upright: from here while it waits, else from the server. */
-export async function photoOf(projectId: string, id: string): Promise<Photo> {
+/** A photograph as it is kept: here while it waits, else on the server. */
+async function fileOf(projectId: string, id: string): Promise<Blob> {
   const waiting = usePhotographs.getState().waiting.get(id)?.file;
-  const file = waiting ?? (await (await fetch(api.photographUrl(projectId, id, 'large'))).blob());
-  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  if (waiting) return waiting;
+  const answer = await fetch(api.photographUrl(projectId, id, 'large')).catch(() => null);
+  if (!answer?.ok)
+    throw new Error(
+      'The photograph is not here, and the server does not answer with it: try again when it does.',
+    );
+  return answer.blob();
+}
+
+/** The dots of a photograph, upright. Throws, in words, where it is not there or cannot be opened. */
+export async function photoOf(projectId: string, id: string): Promise<Photo> {
+  const file = await fileOf(projectId, id);
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => {
+    throw new Error(
+      'This browser cannot open the photograph: have the camera write JPEG (often called “most compatible”), or send it first.',
+    );
+  });
   const by = Math.min(1, MOST_PX / Math.max(bitmap.width, bitmap.height));
   const [width, height] = [Math.round(bitmap.width * by), Math.round(bitmap.height * by)];
   const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d')!;
+  const context = canvas.getContext('2d');
+  if (!context) throw new Error('This browser gives no room to draw in: close other pages and try again.');
   context.drawImage(bitmap, 0, 0, width, height);
   bitmap.close();
   return { width, height, rgba: context.getImageData(0, 0, width, height).data };

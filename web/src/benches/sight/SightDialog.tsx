@@ -101,7 +101,7 @@ type ReaderProps = SightProps & {
   foreseen: NonNullable<Awaited<ReturnType<typeof foreseenOf>>>;
 };
 
-function Reader({ photo, foreseen, bar, came, end: said, take, onClose }: ReaderProps) {
+function Reader({ photo, foreseen, bar, came, photograph, end: said, take, onClose }: ReaderProps) {
   const units = useUnits();
   const size = sizeOf(bar);
   const [corners, setCorners] = useState(() => firstCorners(photo, size.widthMm / size.heightMm));

@@ -1,17 +1,14 @@
 import CloseIcon from '@mui/icons-material/Close';
 import PhotoCameraIcon from '@mui/icons-material/PhotoCameraOutlined';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
-import { writtenOn } from '../../../../core/billet/billet.ts';
 import type { Plan, StepResult } from '../../../../core/plan/index.ts';
-import { useState } from 'react';
 import type { BenchRecord } from '../../../../core/records/record.ts';
-import { isFourSided } from '../../../../core/render/foreseen.ts';
-import { ReadPhotograph } from '../../benches/sight/ReadPhotograph.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { Photograph } from '../../benches/Photograph.tsx';
 import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { fire } from '../../ui/fireTheme.ts';
+import { LayOver, Readings } from './Readings.tsx';
 import type { Doing } from '../../document/useDoing.ts';
 
 type Picture = NonNullable<BenchRecord['pictures']>[number];
@@ -53,13 +50,21 @@ export function Photographs({ doing, result, plan }: PhotographsProps) {
           picture={picture}
           read={
             projectId && (
-              <Read projectId={projectId} picture={picture} result={result} plan={plan} doing={doing} />
+              <LayOver
+                projectId={projectId}
+                picture={picture}
+                result={result}
+                plan={plan}
+                doing={doing}
+                name={(shows) => put(pictures.map((p) => (p === picture ? { ...p, shows } : p)))}
+              />
             )
           }
           say={(shows) => put(pictures.map((p) => (p === picture ? { ...p, shows } : p)))}
           remove={() => put(pictures.filter((p) => p !== picture))}
         />
       ))}
+      <Readings doing={doing} />
     </Stack>
   );
 }
@@ -116,80 +121,6 @@ function Taken({ picture, read, say, remove }: TakenProps) {
       >
         <CloseIcon fontSize="large" />
       </IconButton>
-    </Stack>
-  );
-}
-
-const ENDS = { 'End A': 'A', 'End B': 'B' } as const;
-
-interface ReadProps extends PhotographsProps {
-  projectId: string;
-  picture: Picture;
-}
-
-/** What a photograph of an end shows of a piece, read and taken over; taken back as easily. */
-function Read({ projectId, picture, result, plan, doing }: ReadProps) {
-  const made = (result.reckoned ?? result).after ?? [];
-  const [chosen, setChosen] = useState(0);
-  const end = ENDS[picture.shows as keyof typeof ENDS] ?? null;
-  const bar = made[Math.min(chosen, made.length - 1)];
-  // Only an end that has four sides can be laid out square.
-  if (!bar || !isFourSided(bar) || (picture.shows !== '' && end === null)) return null;
-  const piece = writtenOn(bar, made.indexOf(bar));
-  const came = doing.record?.pieces?.find((p) => p.piece === piece);
-  const key = end && (`end${end}` as const);
-  const sighting = key ? came?.[key]?.sighting : undefined;
-  const takeBack = () => {
-    if (!key) return;
-    const rest = { ...came?.[key] };
-    delete rest.sighting;
-    doing.changePiece(piece, { [key]: Object.keys(rest).length > 0 ? rest : undefined });
-  };
-  return (
-    <Stack sx={{ gap: 1, alignItems: 'flex-start' }}>
-      {made.length > 1 && (
-        <Stack
-          direction="row"
-          useFlexGap
-          role="group"
-          aria-label="Of which piece"
-          sx={{ flexWrap: 'wrap', gap: 1 }}
-        >
-          {made.map((b, i) => (
-            <Button
-              key={writtenOn(b, i)}
-              variant="outlined"
-              aria-pressed={b === bar}
-              onClick={() => setChosen(i)}
-            >
-              {writtenOn(b, i)}
-            </Button>
-          ))}
-        </Stack>
-      )}
-      {sighting ? (
-        <>
-          <Typography>
-            Read: the layers run {Math.abs(sighting.turnedDeg).toFixed(1)}°{' '}
-            {sighting.turnedDeg < 0 ? 'clockwise' : 'counter-clockwise'} of where they should.
-          </Typography>
-          <Button variant="outlined" onClick={takeBack}>
-            Take the reading back
-          </Button>
-        </>
-      ) : (
-        <ReadPhotograph
-          plan={plan}
-          projectId={projectId}
-          stepId={result.step.id}
-          bar={bar}
-          piece={piece}
-          came={came}
-          photograph={picture.id}
-          end={end}
-          take={(some) => doing.changePiece(piece, some)}
-        />
-      )}
     </Stack>
   );
 }
