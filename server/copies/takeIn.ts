@@ -130,7 +130,7 @@ async function putPhotographs(
     const path = photographFile(from, id, 'large');
     const pictures = await photographOf(await copy.part(path)).catch(() => {
       throw new ApiError(
-        'bad copy',
+        'bad request',
         `${path} in the copy is no photograph: the file is damaged or was changed.`,
       );
     });

@@ -150,7 +150,7 @@ function Reader({ photo, foreseen, bar, came, photograph, end: said, take, onClo
     const key = `end${endOf(sighting)}` as const;
     const lean = d1 !== undefined && d2 !== undefined ? sighting.leansDeg : null;
     take({
-      [key]: { ...came?.[key], sighting },
+      [key]: { ...came?.[key], sighting: { ...sighting, photograph } },
       ...(lean !== null && { leansDeg: Number(lean.toFixed(1)) }),
     });
     onClose();
