@@ -66,6 +66,8 @@ const pictureSchema = z.strictObject({
   id: z.uuid('A photograph is named by its id'),
   shows: words(200, 'What a photograph shows'),
   piece: z.string().max(20).optional(),
+  /** The focal length as a part of the picture's diagonal, as the camera said. */
+  focal: plainNumber('Focal length', 0.2, 60, '').optional(),
 });
 
 export const TIMERS = { soak: 'In the fire', hand: 'Out of the fire', other: 'Timer' } as const;

@@ -70,7 +70,7 @@ export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string
     ...offSaid(sighting.offMm, lengths),
     ...stretchSaid(sighting.stretch),
     ...(leansDeg === null
-      ? ['How far it leans only both diagonals say.']
+      ? ['Whether it leans only both diagonals say.']
       : Math.abs(leansDeg) < leansWithinDeg!
         ? [`The section stands straight (${within(leansWithinDeg!)}).`]
         : [

@@ -60,3 +60,21 @@ export function startPhotographs(): void {
     .finally(() => void send());
   window.addEventListener('online', () => void send());
 }
+
+/** Of a full frame of 36 × 24 mm, by which cameras say their focal length. mm */
+const FRAME_DIAGONAL_MM = Math.hypot(36, 24);
+
+/**
+ * The focal length of a photograph as a part of its diagonal, as its camera wrote it: all that is kept of what a camera writes besides
+ * the picture. Undefined where it did not.
+ */
+export async function focalOf(file: Blob): Promise<number | undefined> {
+  try {
+    const { default: exif } = await import('exifreader');
+    const { FocalLengthIn35mmFilm: said } = exif.load(await file.arrayBuffer());
+    const mm = Number(said?.value);
+    return mm > 0 ? Number((mm / FRAME_DIAGONAL_MM).toFixed(3)) : undefined;
+  } catch {
+    return undefined;
+  }
+}

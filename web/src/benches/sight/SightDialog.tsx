@@ -40,6 +40,8 @@ export interface SightProps {
   piece: string;
   came: PieceCame | undefined;
   photograph: string;
+  /** Its focal length as a part of its diagonal, where the camera said it. */
+  focal: number | undefined;
   /** As the photograph's caption has it. */
   end: 'A' | 'B' | null;
   take(some: Partial<PieceCame>): void;
@@ -101,7 +103,7 @@ type ReaderProps = SightProps & {
   foreseen: NonNullable<Awaited<ReturnType<typeof foreseenOf>>>;
 };
 
-function Reader({ photo, foreseen, bar, came, photograph, end: said, take, onClose }: ReaderProps) {
+function Reader({ photo, foreseen, bar, came, photograph, focal, end: said, take, onClose }: ReaderProps) {
   const units = useUnits();
   const size = sizeOf(bar);
   const [corners, setCorners] = useState(() => firstCorners(photo, size.widthMm / size.heightMm));
@@ -132,6 +134,7 @@ function Reader({ photo, foreseen, bar, came, photograph, end: said, take, onClo
         sizes: { acrossMm: widthMm, heightMm },
         ...(d1 !== undefined && d2 !== undefined && { diagonalsMm: [d1, d2] as const }),
         ...(end && { end }),
+        ...(focal !== undefined && { focalPx: focal * Math.hypot(photo.width, photo.height) }),
       },
       foreseen,
       setDone,
@@ -148,7 +151,9 @@ function Reader({ photo, foreseen, bar, came, photograph, end: said, take, onClo
   const takeOver = () => {
     if (!sighting) return;
     const key = `end${endOf(sighting)}` as const;
-    const lean = d1 !== undefined && d2 !== undefined ? sighting.leansDeg : null;
+    // A lean that is no more than its own uncertainty is none.
+    const { leansDeg, leansWithinDeg } = sighting;
+    const lean = leansDeg !== null && Math.abs(leansDeg) > 2 * (leansWithinDeg ?? 0) ? leansDeg : null;
     take({
       [key]: { ...came?.[key], sighting: { ...sighting, photograph } },
       ...(lean !== null && { leansDeg: Number(lean.toFixed(1)) }),

@@ -5,7 +5,7 @@ import type { Plan, StepResult } from '../../../../core/plan/index.ts';
 import type { BenchRecord } from '../../../../core/records/record.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { Photograph } from '../../benches/Photograph.tsx';
-import { dropPhotograph, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
+import { dropPhotograph, focalOf, keepPhotograph, usePhotographs } from '../../document/photographs.ts';
 import { usePlanStore } from '../../document/planStore.ts';
 import { fire } from '../../ui/fireTheme.ts';
 import { LayOver, Readings } from './Readings.tsx';
@@ -28,9 +28,13 @@ export function Photographs({ doing, result, plan }: PhotographsProps) {
   const pictures = doing.record?.pictures ?? [];
   const put = (next: readonly Picture[]) =>
     doing.change({ pictures: next.length > 0 ? [...next] : undefined });
-  const take = (file: File): Promise<void> => {
-    if (projectId) put([...pictures, { id: keepPhotograph(projectId, file), shows: '' }]);
-    return Promise.resolve();
+  const take = async (file: File): Promise<void> => {
+    const focal = await focalOf(file);
+    if (!projectId) return;
+    put([
+      ...pictures,
+      { id: keepPhotograph(projectId, file), shows: '', ...(focal !== undefined && { focal }) },
+    ]);
   };
   return (
     <Stack component="section" aria-label="Photographs" sx={{ gap: 1 }}>

@@ -64,6 +64,7 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
         piece={piece}
         came={doing.record?.pieces?.find((p) => p.piece === piece)}
         photograph={picture.id}
+        focal={picture.focal}
         end={end}
         take={take}
       />
