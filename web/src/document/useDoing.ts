@@ -18,7 +18,8 @@ export interface Doing {
   /** The entry that is written into now; nothing before the first. */
   readonly record: BenchRecord | undefined;
   readonly done: boolean;
-  change(some: Partial<BenchRecord>): void;
+  /** Some of it, or what follows from what stands there by then. */
+  change(some: Partial<BenchRecord> | ((now: BenchRecord) => Partial<BenchRecord>)): void;
   /** Some of what came of a piece, over what was written of it. */
   changePiece(piece: string, some: Partial<PieceCame>): void;
   begin(timer: BenchTimer): void;
@@ -51,11 +52,17 @@ export function useDoing(step: string, doneAt?: string): Doing {
   const records = useRecords((state) => state.records);
   const all = inTime(records.filter((r) => r.step === step));
   const own = ofTheBar(all);
-  const change = (some: Partial<BenchRecord>) => {
+  const change: Doing['change'] = (some) => {
     const current = currentOf(step, doneAt);
     // How long it took what is typed in from paper does not say.
     const workedS = doneAt === undefined ? workedUntil(current, now()) : current.workedS;
-    write(withoutNothing({ ...current, workedS, ...some }) as BenchRecord);
+    write(
+      withoutNothing({
+        ...current,
+        workedS,
+        ...(typeof some === 'function' ? some(current) : some),
+      }) as BenchRecord,
+    );
   };
   return {
     all,

@@ -26,15 +26,18 @@ interface PhotographsProps {
 export function Photographs({ doing, result, plan }: PhotographsProps) {
   const projectId = usePlanStore((state) => state.projectId);
   const pictures = doing.record?.pictures ?? [];
-  const put = (next: readonly Picture[]) =>
-    doing.change({ pictures: next.length > 0 ? [...next] : undefined });
+  const put = (next: (now: readonly Picture[]) => Picture[]) =>
+    doing.change((now) => {
+      const then = next(now.pictures ?? []);
+      return { pictures: then.length > 0 ? then : undefined };
+    });
+  const say = (id: string, shows: string) =>
+    put((now) => now.map((p) => (p.id === id ? { ...p, shows } : p)));
   const take = async (file: File): Promise<void> => {
     const focal = await focalOf(file);
     if (!projectId) return;
-    put([
-      ...pictures,
-      { id: keepPhotograph(projectId, file), shows: '', ...(focal !== undefined && { focal }) },
-    ]);
+    const id = keepPhotograph(projectId, file);
+    put((now) => [...now, { id, shows: '', ...(focal !== undefined && { focal }) }]);
   };
   return (
     <Stack component="section" aria-label="Photographs" sx={{ gap: 1 }}>
@@ -60,12 +63,12 @@ export function Photographs({ doing, result, plan }: PhotographsProps) {
                 result={result}
                 plan={plan}
                 doing={doing}
-                name={(shows) => put(pictures.map((p) => (p === picture ? { ...p, shows } : p)))}
+                name={(shows) => say(picture.id, shows)}
               />
             )
           }
-          say={(shows) => put(pictures.map((p) => (p === picture ? { ...p, shows } : p)))}
-          remove={() => put(pictures.filter((p) => p !== picture))}
+          say={(shows) => say(picture.id, shows)}
+          remove={() => put((now) => now.filter((p) => p.id !== picture.id))}
         />
       ))}
       <Readings doing={doing} />
