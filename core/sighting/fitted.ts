@@ -80,7 +80,7 @@ const NEAR = 0.08;
 const PAYS = 0.01;
 /** Below this it is begun again from other places: fine layers lock one layer off. */
 const SURE = 0.86;
-const RESTARTS = 20;
+const RESTARTS = 14;
 /** So little goes together only by chance: another bar. */
 const HOPELESS = 0.3;
 
@@ -107,8 +107,8 @@ function plainest(level: Level, { k, warp, score }: Fit): Fit {
   const angle = warp.turn + warp.slide;
   const [alone] = best(
     [
-      scored(level, k, stepped(level, { ...warp, turn: angle, slide: 0 }, 5, 'turn')),
-      scored(level, k, stepped(level, { ...warp, turn: 0, slide: angle }, 5, 'slide')),
+      scored(level, k, stepped(level, { ...warp, turn: angle, slide: 0 }, 4, 'turn')),
+      scored(level, k, stepped(level, { ...warp, turn: 0, slide: angle }, 4, 'slide')),
     ],
     1,
   );
@@ -150,13 +150,28 @@ function again(level: Level, from: Fit): Fit {
 const TWIN = 0.9;
 
 /** The orientations that cannot be told from one by the prediction alone; itself among them. */
-function twinsOf(k: number, predicted: Tones): number[] {
+function twinsOf(k: number, predicted: Tones, least = TWIN): number[] {
   const own = oriented(predicted, k);
   const all = tonesOf(own.n, new Float32Array(own.data.length).fill(1));
   const places = carried({ turn: 0, slide: 0 }, own.n);
   return Array.from({ length: ORIENTATIONS }, (_, other) => other).filter(
-    (other) => other === k || correlation(levelOf(own, all, oriented(predicted, other)), places) > TWIN,
+    (other) => other === k || correlation(levelOf(own, all, oriented(predicted, other)), places) > least,
   );
+}
+
+/** Of orientations that are the same but for the grain one is enough. */
+const SAME = 0.98;
+
+/** One of each kind of orientation, the first. */
+function unlike(allowed: readonly number[], predicted: Tones): number[] {
+  const kept: number[] = [];
+  const known = new Set<number>();
+  for (const k of allowed) {
+    if (known.has(k)) continue;
+    kept.push(k);
+    for (const twin of twinsOf(k, predicted, SAME)) known.add(twin);
+  }
+  return kept;
 }
 
 /** What is told on the way, how much of the work is done from 0 to 1; it may throw, to stop. */
@@ -167,7 +182,7 @@ export function fitted(
   seen: Seen,
   allowed: readonly number[],
   watch: Watch = () => undefined,
-): Fit & { readonly lead: number; readonly twins: readonly number[] } {
+): Fit & { readonly lead: number; readonly twins: readonly number[]; readonly same: readonly number[] } {
   const at = (fineness: number) => {
     const levels = new Map<number, Level>();
     return (k: number): Level => {
@@ -177,15 +192,16 @@ export function fitted(
     };
   };
   const [tiny, coarse] = [at(TINY), at(COARSE)];
-  const tried = searched(seen, allowed).map(({ k, warp }) => scored(tiny(k), k, stepped(tiny(k), warp, 4)));
+  const each = unlike(allowed, seen.predicted[COARSE]);
+  const tried = searched(seen, each).map(({ k, warp }) => scored(tiny(k), k, stepped(tiny(k), warp, 4)));
   watch(0.2);
   const begun = bestOfEach(
     bestAnd(tried, 10).map(({ k, warp }) => scored(coarse(k), k, stepped(coarse(k), warp, 4))),
   );
   watch(0.4);
   const [likely] = begun;
-  if (likely.score < HOPELESS) return { ...likely, lead: 0, twins: [likely.k] };
-  const near = begun.filter((f) => f.score > begun[0].score - NEAR).slice(0, 4);
+  if (likely.score < HOPELESS) return { ...likely, lead: 0, twins: [likely.k], same: [likely.k] };
+  const near = begun.filter((f) => f.score > begun[0].score - NEAR).slice(0, 3);
   const plain = near.map((f) => plainest(coarse(f.k), f));
   const [first] = best(plain, 1);
   if (first.score < SURE) plain.push(plainest(coarse(first.k), again(coarse(first.k), first)));
@@ -202,7 +218,8 @@ export function fitted(
   watch(0.95);
   const twins = twinsOf(k, seen.predicted[COARSE]);
   const others = [...begun, ...bent].filter((f) => !twins.includes(f.k)).map((f) => f.score);
-  return { ...scored(fine, k, warp), lead: found.score - Math.max(0, ...others), twins };
+  const same = [k, ...twinsOf(k, seen.predicted[COARSE], SAME).filter((t) => t !== k && allowed.includes(t))];
+  return { ...scored(fine, k, warp), lead: found.score - Math.max(0, ...others), twins, same };
 }
 
 /** The best of all, and of each orientation at least its best. */

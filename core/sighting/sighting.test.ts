@@ -112,6 +112,17 @@ describe('a photographed end', () => {
     expect(sightingSaid(sighting, { unit: 'mm', division: 0.5 }).join(' ')).toMatch(/cannot be told/);
   });
 
+  it('of two orientations that look alike the one that leans as the diagonals say', () => {
+    const stack = section((_, y) => Math.sin(11 * y + 0.4) > 0.1);
+    const diagonalsMm = [1, -1].map((s) => Math.hypot(MM * (1 + s * Math.tan(5 * DEG)), MM)) as [
+      number,
+      number,
+    ];
+    const { sighting } = good(read({ tones: stack, end: 'A', leansDeg: 5 }, { diagonalsMm }));
+    expect(sighting.orientation).toBeGreaterThanOrEqual(4);
+    expect(sighting.leansDeg).toBeCloseTo(5, 0);
+  });
+
   it('diagonals say the lean ten times closer than the sight', () => {
     const lean = 4 * DEG;
     const [width, side] = [MM / Math.cos(lean), MM / Math.cos(lean)];

@@ -59,7 +59,7 @@ export interface EndPhotographed {
   readonly focalPx?: number;
   readonly sizes: Sizes;
   /** Lower left to upper right, and lower right to upper left, seen on end B. mm */
-  readonly diagonalsMm?: readonly [number, number];
+  readonly diagonalsMm?: readonly [number, number] | undefined;
   /** Which end it is, where that is known. */
   readonly end?: 'A' | 'B';
 }
@@ -171,9 +171,10 @@ function told(
   asked: EndPhotographed,
   corners: Four,
   { tones, widthMm, heightMm }: Prediction,
-  { k, warp, score, lead, twins }: ReturnType<typeof fitted>,
+  { warp, score, lead, twins, same }: ReturnType<typeof fitted>,
   seen: number,
 ): Sighting {
+  const k = byLean(asked, corners, same);
   const back = (x: number, y: number) => onEndB(k, ...warped(warp, x, y));
   const turnedDeg = layersTurned(warp, k, tones, { widthMm, heightMm });
   const lean = leanOf(asked, corners, k);
@@ -197,6 +198,18 @@ function told(
     stretch: [rounded(spread[0], 4), rounded(spread[1], 4)],
     seen: rounded(seen, 3),
   };
+}
+
+/** Of orientations that the pattern cannot tell apart the one in which the section is seen to lean as its diagonals say; else the first. */
+function byLean(asked: EndPhotographed, corners: Four, same: readonly number[]): number {
+  const { diagonalsMm, sizes } = asked;
+  if (!diagonalsMm || same.length < 2) return same[0];
+  const leanDeg = leanByDiagonals(sizes, diagonalsMm);
+  const off = (k: number) => {
+    const seen = leanOf({ ...asked, diagonalsMm: undefined }, corners, k);
+    return seen ? Math.abs(seen.leanDeg - leanDeg) : 0;
+  };
+  return same.reduce((best, k) => (off(k) < off(best) ? k : best));
 }
 
 /** By diagonals where they were measured, else by how the corners are seen. */
