@@ -1,7 +1,7 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import sharp from 'sharp';
-import { evaluate, materialOrder, readPlanText, stepResult } from '../core/plan/index.ts';
-import { predictionOf } from '../core/render/foreseen.ts';
+import { materialOrder, stepResult } from '../core/plan/index.ts';
+import { isFourSided, predictionOf } from '../core/render/foreseen.ts';
 import { type Four, type Point, inverted, through, toCorners } from '../core/sighting/homography.ts';
 import {
   type EndPhotographed,
@@ -14,7 +14,7 @@ import {
 } from '../core/sighting/sighting.ts';
 import { onEndB } from '../core/sighting/steps.ts';
 import { SIDE } from '../core/sighting/fitted.ts';
-import { UsageError } from './usage.ts';
+import { UsageError, planOf, wholeNumber } from './usage.ts';
 
 export interface ReadOptions {
   predicted?: string;
@@ -31,12 +31,19 @@ export interface ReadOptions {
   out?: string;
 }
 
-function numbers(option: string, text: string | undefined, count: number, what: string): number[] {
+/** Numbers of an option; sizes and steps are more than nothing. */
+function numbers(
+  option: string,
+  text: string | undefined,
+  count: number,
+  what: string,
+  more = -Infinity,
+): number[] {
   const all = (text ?? '')
     .split(/[\s,]+/)
     .filter(Boolean)
     .map(Number);
-  if (all.length !== count || !all.every(Number.isFinite))
+  if (all.length !== count || !all.every((n) => Number.isFinite(n) && n > more))
     throw new UsageError(`--${option} must be ${what}`);
   return all;
 }
@@ -73,12 +80,13 @@ async function pictured(path: string, widthMm: number, heightMm: number): Promis
 
 /** What a plan foresees of a bar's end B after a step. */
 function foreseen({ plan: path, step, piece = '1' }: ReadOptions): Prediction {
-  const read = readPlanText(readFileSync(path!, 'utf8'));
-  if (!read.ok) throw new UsageError(read.problems.map((p) => `${p.path || path}: ${p.message}`).join('\n'));
-  const evaluation = evaluate(read.plan);
+  const evaluation = planOf(path);
   const result = step ? stepResult(evaluation, step) : evaluation.lanes.flatMap((l) => l.steps).at(-1);
-  const billet = result?.after?.[Number(piece) - 1];
-  if (!billet) throw new UsageError('There is no such bar after that step: see --step and --piece.');
+  const made = (result?.reckoned ?? result)?.after ?? [];
+  if (made.length === 0) throw new UsageError('There is no bar after that step: see --step.');
+  const billet = made[wholeNumber('piece', piece, made.length) - 1];
+  if (!isFourSided(billet))
+    throw new UsageError('This bar has no four sides there: only such an end can be laid out square.');
   return predictionOf(billet, evaluation.shop, materialOrder(evaluation));
 }
 
@@ -106,13 +114,16 @@ function latticeOf(
 /** `retablo read`: a photograph of an end against a prediction, as JSON. */
 export async function readPhotograph(path: string | undefined, options: ReadOptions): Promise<string> {
   if (!path) throw new UsageError('Say which photograph: retablo read PHOTO …');
-  const [widthMm] = numbers('width', options.width, 1, 'the width by caliper, mm');
-  const [heightMm] = numbers('height', options.height, 1, 'the height by caliper, mm');
+  const [widthMm] = numbers('width', options.width, 1, 'the width by caliper, mm', 0);
+  const [heightMm] = numbers('height', options.height, 1, 'the height by caliper, mm', 0);
   const taps = numbers('taps', options.taps, 8, 'four corners, px: "x,y x,y x,y x,y"');
   if (!options.predicted === !options.plan)
     throw new UsageError('Say what was foreseen: --predicted PICTURE.png, or --plan PLAN.json --step ID');
   const end = options.end?.toUpperCase();
   if (end !== undefined && end !== 'A' && end !== 'B') throw new UsageError('--end must be A or B');
+  const lattice = options.lattice
+    ? numbers('lattice', options.lattice, 2, 'where it begins and its step, px, both more than 0', 0)
+    : null;
   const photo = await photographOf(path);
   const prediction = options.predicted
     ? await pictured(options.predicted, widthMm, heightMm)
@@ -121,16 +132,16 @@ export async function readPhotograph(path: string | undefined, options: ReadOpti
     photo,
     taps: [0, 2, 4, 6].map((i): Point => [taps[i], taps[i + 1]]) as unknown as Four,
     sizes: { acrossMm: widthMm, heightMm },
-    ...(options.focal && { focalPx: numbers('focal', options.focal, 1, 'the focal length, px')[0] }),
+    ...(options.focal && { focalPx: numbers('focal', options.focal, 1, 'the focal length, px', 0)[0] }),
     ...(options.diagonals && {
-      diagonalsMm: numbers('diagonals', options.diagonals, 2, 'two lengths, mm: "D1,D2"') as [number, number],
+      diagonalsMm: numbers('diagonals', options.diagonals, 2, 'two lengths, mm: "D1,D2"', 0) as [
+        number,
+        number,
+      ],
     }),
     ...(end && { end }),
   };
   const sight = sighted(asked, prediction);
-  const lattice = options.lattice
-    ? numbers('lattice', options.lattice, 2, 'where it begins and its step, px')
-    : null;
   const said = sight.ok
     ? summaryOf(
         sight,

@@ -1,2 +1,39 @@
+import { readFileSync } from 'node:fs';
+import { FACES } from '../core/billet/face.ts';
+import { type Evaluation, evaluate, readPlanText } from '../core/plan/index.ts';
+
+export const USAGE = `Usage:
+  retablo figures PLAN.json
+      prints every step's sizes, masses, losses, figures (by id, with value and unit), findings and instruction as JSON
+  retablo face PLAN.json --out FACE.png [--step ID] [--face "end B" | --at MM] [--piece 1] [--size 800] [--view etched|materials|codes]
+      draws a face after a step (the last one unless named), or the section so far from end A as seen from end B;
+      faces: ${FACES.join(', ')}
+      codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which
+  retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
+      reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
+      how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] in place of a picture;
+      with a lattice, which point of the foreseen section is seen at each of its points [px, py, x mm, y mm]`;
+
 /** Something the caller can mend; the message says how. */
 export class UsageError extends Error {}
+
+/** The plan of a file, worked through. */
+export function planOf(path: string | undefined): Evaluation {
+  if (!path) throw new UsageError(USAGE);
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    throw new UsageError(`Cannot read ${path}.`);
+  }
+  const read = readPlanText(text);
+  if (!read.ok) throw new UsageError(read.problems.map((p) => `${p.path || path}: ${p.message}`).join('\n'));
+  return evaluate(read.plan);
+}
+
+export function wholeNumber(option: string, text: string, most: number): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1 || number > most)
+    throw new UsageError(`--${option} must be a whole number from 1 to ${most}`);
+  return number;
+}

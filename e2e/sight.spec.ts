@@ -32,9 +32,14 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await dialog.getByRole('button', { name: /^Corner 1,/ }).press('Shift+ArrowDown');
   await accessible(page);
   await noSidewaysScroll(page);
+  // This pattern is its own mirror image: nothing is taken before it is said which end it is.
+  await dialog.getByRole('button', { name: 'Not known' }).tap();
   await dialog.getByRole('button', { name: 'Read it' }).tap();
   const read = dialog.getByRole('status', { name: 'What was read' });
-  await expect(read).toContainText('End B', { timeout: 60_000 });
+  await expect(read).toContainText('Which end it is cannot be told', { timeout: 60_000 });
+  await expect(dialog.getByRole('button', { name: 'Take it over' })).toHaveCount(0);
+  await dialog.getByRole('button', { name: 'It is end B' }).tap();
+  await expect(read).toContainText('End B.', { timeout: 60_000 });
   await expect(read).toContainText(/run [2-4]\.\d° counter-clockwise of where they should/);
   await accessible(page);
   await noSidewaysScroll(page);

@@ -154,6 +154,9 @@ it('every page that has the piece open hears of records and of a changed plan; o
   const heard = told(id, 0, left.signal);
   const next = async () => (await heard.next()).value;
   expect(await next()).toMatchObject({ what: 'records', log: 1, records: [{ id: 'r-s1-0' }] });
+  // What stands already is no news, nor what is older than it.
+  await write(id, recordOf('s1', 200));
+  await write(id, { ...recordOf('s1', 150), written: at(-5) });
   await write(id, recordOf('s2', 190));
   expect(await next()).toMatchObject({ log: 2, records: [{ id: 'r-s2-0', record: { step: 's2' } }] });
   await call('PUT', `/projects/${id}`, { expectedRevision: revision, plan: { ...plan, notes: 'y' } });

@@ -65,13 +65,13 @@ export class RecordStore {
    */
   async write(projectId: string, sent: WrittenRecord): Promise<{ log: number }> {
     const { id } = sent;
-    const { log, record, written } = await this.sequelize.transaction(async (transaction) => {
+    const done = await this.sequelize.transaction(async (transaction) => {
       const project = await Project.findByPk(projectId, { transaction, lock: transaction.LOCK.UPDATE });
       if (!project || project.removedAt)
         throw new ApiError('not found', 'There is no such piece on the shelf; it may have been removed.');
       const known = await BenchRow.findOne({ where: { projectId, id }, transaction });
       const { record, written } = known ? overWhatStands(sent, known) : sent;
-      if (known && known.written >= new Date(written)) return { log: project.log, record, written };
+      if (known && known.written >= new Date(written)) return { log: project.log, news: [] };
       if (!known && (await BenchRow.count({ where: { projectId }, transaction })) >= MOST_RECORDS)
         throw new ApiError('too much', `A piece may have at most ${MOST_RECORDS} records.`);
       // A piece that is worked on is at the bench.
@@ -81,9 +81,11 @@ export class RecordStore {
         { projectId, id, record, written: new Date(written), log: project.log },
         { transaction },
       );
-      return { log: project.log, record, written };
+      return { log: project.log, news: [{ id, record, written }] };
     });
-    this.tell(projectId, { what: 'records', log, records: [{ id, record, written }] });
+    const { log, news } = done;
+    // What stood already is no news, and what is older would be taken for it.
+    if (news.length > 0) this.tell(projectId, { what: 'records', log, records: news });
     return { log };
   }
 

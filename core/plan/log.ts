@@ -1,6 +1,6 @@
 import { type Billet, sizeOf, writtenOn } from '../billet/billet.ts';
 import { massKg } from '../materials/volumes.ts';
-import { moveOf } from '../moves/index.ts';
+import { MOVE_KINDS, moveOf } from '../moves/index.ts';
 import { type BenchRecord, inTime } from '../records/record.ts';
 import { type Evaluation, type StepResult, allSteps } from './evaluate.ts';
 
@@ -39,6 +39,14 @@ function measuredOf({ pieces = [] }: BenchRecord, made: readonly Billet[], { sho
   });
 }
 
+const GONE = 'A move that the plan has no more';
+
+/** What a kind of move is called, which may be none that is known here. */
+export const titleOfKind = (kind: string | null): string => {
+  const known = MOVE_KINDS.find((k) => k === kind);
+  return known ? moveOf(known).title : GONE;
+};
+
 /** Everything that was written of a piece, in time, beside what was reckoned from what came before it. */
 export function logOf(stands: Evaluation): LogEntry[] {
   const steps = new Map(allSteps(stands).map((r) => [r.step.id, r]));
@@ -48,7 +56,7 @@ export function logOf(stands: Evaluation): LogEntry[] {
     return {
       record,
       result,
-      title: result ? moveOf(result.step.kind).title : 'A move that the plan has no more',
+      title: titleOfKind(result?.step.kind ?? null),
       measured: measuredOf(record, made, stands),
     };
   });
@@ -77,6 +85,10 @@ export interface OffBy {
 
 /** Per cent beyond what was reckoned. */
 export const offPercent = ({ reckoned, came }: Measured): number => 100 * (came / reckoned - 1);
+
+/** “−4.0 %”, with a sign whichever way. */
+export const percentSaid = (off: number): string =>
+  Math.abs(off) < 0.05 ? '0 %' : `${off < 0 ? '−' : '+'}${Math.abs(off).toFixed(1)} %`;
 
 /** Sizes of many pieces, put together by move and by what was measured; moves in the order of `kinds`, others left out. */
 export function offByMove(measured: readonly MeasuredOf[], kinds: readonly string[]): OffBy[] {

@@ -14,7 +14,7 @@ import { list } from '../instruct/said.ts';
 import { type Volumes, addVolumes, massKg, subtractVolumes, totalVolume } from '../materials/volumes.ts';
 import { error, heated, note, warning } from '../moves/contract/common.ts';
 import type { Finding, Outcome } from '../moves/contract/move.ts';
-import { UPRIGHT_DEG, leanNow, slid, slideTo } from '../moves/forge/lean.ts';
+import { UPRIGHT_DEG, leanNow, slid, slideTo, upright } from '../moves/forge/lean.ts';
 import { measure } from '../moves/surface/measure.ts';
 import type { Shop } from '../shop/shop.ts';
 import { seenPattern } from '../sighting/pattern.ts';
@@ -72,6 +72,7 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
     withinMm3: 0,
   }));
   const scrapped: string[] = [];
+  const photographed = sightingsOf(own);
   for (const came of own.flatMap((r) => r.pieces ?? [])) {
     const piece = pieces.find((p) => p.name === came.piece);
     if (!piece?.bar) {
@@ -90,8 +91,10 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
     findings.push(...cut.findings, ...sized.findings);
     piece.grown *= sized.grown;
     piece.withinMm3 = Math.hypot(piece.withinMm3, sized.withinMm3);
-    piece.bar = shown(leaned(sized.bar, came), came, shop, findings);
+    piece.bar = shown(leaned(sized.bar, came), came, photographed.has(came.piece), shop, findings);
   }
+  for (const piece of pieces)
+    if (piece.bar) piece.bar = asPhotographed(piece.bar, photographed.get(piece.name));
   if (pieces.some((p) => p.grown !== 1)) {
     const reckoned = subtractVolumes(
       addVolumes(...hot.after.map((b) => b.volumes)),
@@ -237,20 +240,36 @@ function leaned(bar: Billet, { leansDeg }: PieceCame): Billet {
   return slid(bar, slideTo(bar, leansDeg));
 }
 
-/** The picture as photographs of the ends showed it: where steel lies, whatever was foreseen. */
-function asPhotographed(bar: Billet, { endA, endB }: PieceCame): Billet {
-  if (!endA?.sighting && !endB?.sighting) return bar;
-  const { widthMm, heightMm } = sizeOf(bar);
-  const ends = { endA: endA?.sighting, endB: endB?.sighting };
-  const pattern = seenPattern(ends, bar.lengthMm, widthMm / 2, heightMm / 2);
-  return withoutLaid({ ...bar, field: new MappedField(bar.field, pattern) });
+type Sightings = Pick<PieceCame, 'endA' | 'endB'>;
+
+/** What photographs showed of each piece's ends; of two of one end the later, for each was read against what was foreseen. */
+function sightingsOf(records: readonly BenchRecord[]): ReadonlyMap<string, Sightings> {
+  const by = new Map<string, Sightings>();
+  for (const { piece, endA, endB } of records.flatMap((r) => r.pieces ?? []))
+    if (endA?.sighting || endB?.sighting)
+      by.set(piece, { ...by.get(piece), ...(endA?.sighting && { endA }), ...(endB?.sighting && { endB }) });
+  return by;
 }
 
-/** The picture turned and the ends spoilt as the etched ends showed. */
-function shown(came: Billet, said: PieceCame, shop: Shop, findings: Finding[]): Billet {
-  const bar = asPhotographed(came, said);
-  const { piece, endA, endB } = said;
-  const photographed = endA?.sighting ?? endB?.sighting;
+/** The picture as photographs of the ends showed it, laid out square: where steel lies, whatever was foreseen. */
+function asPhotographed(bar: Billet, sightings: Sightings | undefined): Billet {
+  if (!sightings) return bar;
+  const straight = upright(bar);
+  const { widthMm, heightMm } = sizeOf(straight);
+  const ends = { endA: sightings.endA?.sighting, endB: sightings.endB?.sighting };
+  const pattern = seenPattern(ends, bar.lengthMm, widthMm / 2, heightMm / 2);
+  const seen = withoutLaid({ ...straight, field: new MappedField(straight.field, pattern) });
+  return straight === bar ? seen : slid(seen, slideTo(seen, leanNow(bar)));
+}
+
+/** The picture turned, unless a photograph says how, and the ends spoilt as the etched ends showed. */
+function shown(
+  bar: Billet,
+  { piece, endA, endB }: PieceCame,
+  photographed: boolean,
+  shop: Shop,
+  findings: Finding[],
+): Billet {
   const [a, b] = photographed ? [undefined, undefined] : [endA?.turnedDeg, endB?.turnedDeg];
   const turnDeg = a ?? b ?? 0;
   const zones = { zoneAMm: endA?.spoiltMm ?? 0, zoneBMm: endB?.spoiltMm ?? 0 };

@@ -1,5 +1,6 @@
 import { CROP_REASONS } from '../instruct/action.ts';
 import { list, plural } from '../instruct/said.ts';
+import { turnedSaid } from '../sighting/said.ts';
 import { formatFine, formatLength } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 import type { Units } from '../units/quantityText.ts';
@@ -13,7 +14,7 @@ function endSaid(end: 'A' | 'B', came: EndCame | undefined, { lengths }: Units):
     ...(widthMm === undefined ? [] : [`${formatFine(widthMm, lengths)} wide at end ${end}`]),
     ...(heightMm === undefined ? [] : [`${formatFine(heightMm, lengths)} high at end ${end}`]),
     ...(turnedDeg === undefined ? [] : [`pattern turned ${turnedDeg}° at end ${end}`]),
-    ...(sighting ? [`end ${end} photographed: layers turned ${sighting.turnedDeg}°`] : []),
+    ...(sighting ? [`end ${end} photographed: its layers run ${turnedSaid(sighting)}`] : []),
     ...(spoiltMm === undefined ? [] : [`${formatLength(spoiltMm, lengths)} distorted at end ${end}`]),
   ];
 }

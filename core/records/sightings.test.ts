@@ -8,6 +8,7 @@ import {
   stepResult,
   withRecords,
 } from '../plan/index.ts';
+import { leanNow } from '../moves/forge/lean.ts';
 import { sampleCodes } from '../render/codes.ts';
 import { predictionOf } from '../render/foreseen.ts';
 import { photographed } from '../sighting/camera.ts';
@@ -67,3 +68,42 @@ for (const [name, plan, fault] of bars)
     // How much steel there is does not change by how it is seen to lie.
     expect(stepResult(read, bar)!.after![0].volumes).toEqual(foreseen.volumes);
   });
+
+const [, BENT, FAULT] = bars[0];
+const BAR = BENT.lanes[0].steps.at(-3)!.id;
+const after = (...records: ReturnType<typeof cameOf>[]) =>
+  evaluate(withRecords(BENT, records), undefined, FLOWS);
+const endB = (fault: Warp) => ({ endB: { sighting: truthOf(fault) } });
+
+it('of two readings of one end the later counts alone, and both ends count whichever record has them', () => {
+  const other: Warp = { ...FAULT, turn: -FAULT.turn };
+  const twice = after(
+    cameOf(BAR, [{ piece: '1', ...endB(other) }], 0),
+    cameOf(BAR, [{ piece: '1', ...endB(FAULT) }], 2),
+  );
+  expect(apart(twice, after(cameOf(BAR, [{ piece: '1', ...endB(FAULT) }])), BAR)).toBe(0);
+  const ends = { endA: { sighting: truthOf(other) }, ...endB(FAULT) };
+  const one = after(cameOf(BAR, [{ piece: '1', ...ends }]));
+  const two = after(
+    cameOf(BAR, [{ piece: '1', endA: ends.endA }], 0),
+    cameOf(BAR, [{ piece: '1', ...endB(FAULT) }], 2),
+  );
+  for (const end of ['end A', 'end B'] as const) {
+    const codes = [one, two].map((e) => {
+      const [bar] = stepResult(e, BAR)!.after!;
+      return sampleCodes(bar, facePlane(bar, end), 80, 80);
+    });
+    expect(codes[0]).toEqual(codes[1]);
+  }
+});
+
+it('of a bar that leans the pattern lies in its own outline: laid out square it is as read', () => {
+  const leansDeg = 6;
+  const leaning = after(cameOf(BAR, [{ piece: '1', leansDeg, ...endB(FAULT) }]));
+  const straight = after(cameOf(BAR, [{ piece: '1', ...endB(FAULT) }]));
+  const [bar, plain] = [leaning, straight].map((e) => stepResult(e, BAR)!.after![0]);
+  expect(leanNow(bar)).toBeCloseTo(leansDeg, 6);
+  const tones = [bar, plain].map((b) => predictionOf(b, straight.shop, materialOrder(straight)).tones.data);
+  const differ = tones[0].filter((tone, i) => Math.abs(tone - tones[1][i]) > 0.2).length / tones[0].length;
+  expect(differ).toBeLessThan(0.01);
+});

@@ -1,13 +1,18 @@
 import type { Four, Point } from './homography.ts';
 import { type Photo, colourAt } from './photo.ts';
 
-/** DotPlaces along a side at which its edge is looked for, and how far to either side, as a part of the side. */
+/** Places along a side at which its edge is looked for, and how far to either side, as a part of the side. */
 const STATIONS = 64;
 const REACH = 0.05;
 /** Taps are so far off, as a part of the picture. */
 const TAPPED = 0.006;
+/** A change of colour of less is grain, of more counts as this much: steps of 255. */
+const GRAIN = 4;
 const STRONG = 40;
+/** How much an edge farther out is preferred: a bevel or a bright band makes one inside. */
 const OUTER = 0.5;
+/** Places of one edge lie so near to a line, px. */
+const NEAR_PX = 2.5;
 /** How much of an edge is averaged along it, and across it to either side, px. */
 const ALONG_PX = 3;
 const ACROSS_PX = 3;
@@ -45,7 +50,7 @@ function profile(photo: Photo, middle: Point, along: Point, out: Point, reach: n
   });
 }
 
-/** Where the colour changes most across the side: of all places half as strong as the strongest the outermost. */
+/** Where the colour changes across the side, between the dots, and how strongly. */
 function edgesAt(rows: (number[] | null)[], reach: number): { t: number; strength: number }[] {
   const steps = (rows.length - 1) / 2;
   const change = rows.map((_, k) => {
@@ -66,7 +71,7 @@ function edgesAt(rows: (number[] | null)[], reach: number): { t: number; strengt
   const found: { t: number; strength: number }[] = [];
   for (let k = 1; k < change.length - 1; k++) {
     const [a, b, c] = [change[k - 1], change[k], change[k + 1]];
-    if (b < a || b <= c || b < 4) continue;
+    if (b < a || b <= c || b < GRAIN) continue;
     const bend = a - 2 * b + c;
     const between = bend < 0 ? (0.5 * (a - c)) / bend : 0;
     const t = k - steps + Math.max(-0.5, Math.min(0.5, between));
@@ -78,7 +83,6 @@ function edgesAt(rows: (number[] | null)[], reach: number): { t: number; strengt
 /** A line through what was seen, that most of it lies near: each pair of places is tried, then the best is fitted. */
 function lineThrough(
   seen: readonly Seen[],
-  withinPx: number,
   length: number,
   offPx: number,
 ): [offset: number, slope: number] | null {
@@ -93,7 +97,7 @@ function lineThrough(
       if (ends.some((t) => Math.abs(t) > 3 * offPx)) continue;
       let score = 0;
       for (const { s, t, strength } of seen) {
-        const off = (t - offset - slope * s) / withinPx;
+        const off = (t - offset - slope * s) / NEAR_PX;
         if (Math.abs(off) < 1) score += (1 - off * off) * Math.min(strength, STRONG);
       }
       score *= Math.exp(
@@ -107,7 +111,7 @@ function lineThrough(
   for (let round = 0; round < 5; round++) {
     let [w, ws, wt, wss, wst] = [0, 0, 0, 0, 0];
     for (const { s, t, strength } of seen) {
-      const off = (t - offset - slope * s) / withinPx;
+      const off = (t - offset - slope * s) / NEAR_PX;
       if (Math.abs(off) >= 1) continue;
       const weight = (1 - off * off) ** 2 * Math.min(strength, STRONG);
       w += weight;
@@ -139,7 +143,7 @@ function refinedSide(photo: Photo, a: Point, b: Point): Line {
     for (const edge of edgesAt(profile(photo, middle, along, out, reach + ACROSS_PX + 1), reach))
       seen.push({ s, ...edge });
   }
-  const line = seen.length < LEAST_SEEN ? null : lineThrough(seen, 2.5, length, offPx);
+  const line = seen.length < LEAST_SEEN ? null : lineThrough(seen, length, offPx);
   if (!line) return { at: a, along };
   const [offset, slope] = line;
   const norm = Math.hypot(1, slope);

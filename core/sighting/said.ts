@@ -48,10 +48,15 @@ function stretchSaid([wide, high]: Sighting['stretch']): string[] {
   return parts.length > 0 ? [`In the middle it is ${parts.join(' and ')} than foreseen.`] : [];
 }
 
+/** How the layers in the middle run against what was foreseen. */
+export const turnedSaid = ({ turnedDeg, turnedWithinDeg }: Sighting): string =>
+  Math.abs(turnedDeg) < turnedWithinDeg
+    ? 'as they should'
+    : `${Math.abs(turnedDeg).toFixed(1)}° ${turnedDeg > 0 ? 'counter-clockwise' : 'clockwise'} of where they should, seen on end B`;
+
 /** What a sighting says, in words, seen on end B: first whether it is sure. */
 export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string[] {
-  const { turnedDeg, turnedWithinDeg, leansDeg, leansWithinDeg, endTold, upTold, seen } = sighting;
-  const turned = Math.abs(turnedDeg);
+  const { turnedWithinDeg, leansDeg, leansWithinDeg, endTold, upTold, seen } = sighting;
   return [
     ...(isSure(sighting)
       ? []
@@ -61,12 +66,14 @@ export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string
     ...(endTold
       ? [upTold ? `End ${endOf(sighting)}, ${lies(sighting)}.` : `End ${endOf(sighting)}.`]
       : [
-          `Which end it is cannot be told: this pattern is its own mirror image. Say which it is; it is taken for end ${endOf(sighting)}.`,
+          'Which end it is cannot be told: this pattern is its own mirror image, and read as the other end it would run turned the other way. Say which it is.',
         ]),
-    ...(upTold ? [] : ['Which side is up cannot be told by the pattern: go by the mark.']),
-    turned < turnedWithinDeg
-      ? `The layers in the middle run as they should (${within(turnedWithinDeg)}).`
-      : `The layers in the middle run ${turned.toFixed(1)}° ${turnedDeg > 0 ? 'counter-clockwise' : 'clockwise'} of where they should, seen on end B (${within(turnedWithinDeg)}).`,
+    ...(upTold
+      ? []
+      : [
+          `Which side is up the pattern does not tell: it is read as ${lies(sighting)} in the photograph. Hold it so that this is true.`,
+        ]),
+    `The layers in the middle run ${turnedSaid(sighting)} (${within(turnedWithinDeg)}).`,
     ...offSaid(sighting.offMm, lengths),
     ...stretchSaid(sighting.stretch),
     ...(leansDeg === null

@@ -160,6 +160,9 @@ it('what it says in words, first whether it is sure', () => {
     'The section stands straight (± 0.1°).',
     '30 % of it could not be seen.',
   ]);
+  // What the pattern does not tell is said, with what is taken for it.
+  expect(say({ endTold: false })[0]).toMatch(/^Which end it is cannot be told/);
+  expect(say({ upTold: false, orientation: 2 })[1]).toMatch(/read as upside down in the photograph/);
 });
 
 describe('what is refused, each with its reason', () => {

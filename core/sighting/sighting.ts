@@ -200,16 +200,19 @@ function told(
   };
 }
 
-/** Of orientations that the pattern cannot tell apart the one in which the section is seen to lean as its diagonals say; else the first. */
+/** Of orientations that the pattern cannot tell apart the one in which the section is clearly seen to lean as its diagonals say; else the first. */
 function byLean(asked: EndPhotographed, corners: Four, same: readonly number[]): number {
   const { diagonalsMm, sizes } = asked;
   if (!diagonalsMm || same.length < 2) return same[0];
   const leanDeg = leanByDiagonals(sizes, diagonalsMm);
   const off = (k: number) => {
     const seen = leanOf({ ...asked, diagonalsMm: undefined }, corners, k);
-    return seen ? Math.abs(seen.leanDeg - leanDeg) : 0;
+    return { deg: seen ? Math.abs(seen.leanDeg - leanDeg) : 0, withinDeg: seen?.sigmaDeg ?? 0 };
   };
-  return same.reduce((best, k) => (off(k) < off(best) ? k : best));
+  return same.reduce((best, k) => {
+    const [one, other] = [off(best), off(k)];
+    return other.deg + 2 * other.withinDeg < one.deg ? k : best;
+  });
 }
 
 /** By diagonals where they were measured, else by how the corners are seen. */

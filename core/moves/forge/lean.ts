@@ -39,6 +39,10 @@ export function slid(bar: Billet, slideRad: number, map = leaning(slideRad)): Bi
   };
 }
 
+/** The bar as it would stand with its section upright; itself where it does not lean. */
+export const upright = (bar: Billet): Billet =>
+  Math.abs(leanNow(bar)) < UPRIGHT_DEG ? bar : slid(bar, slideTo(bar, 0));
+
 /** A square bar leans as such bars usually flow; any other, or one that leans already or much, slides evenly until its flow is worked out. */
 function leaned(bar: Billet, p: P): Billet {
   const slide = slideTo(bar, leanNow(bar) + p.leanDeg);

@@ -81,6 +81,23 @@ it('what another device writes of a record that waits here is joined with it, an
   expect(left.passes).toBeUndefined();
 });
 
+it('what is no later than what was written over says nothing new of what waits', async () => {
+  const old = cameOf('s7', [{ piece: '1', lengthMm: 200 }]);
+  const stood = { ...old, remark: 'kept' };
+  hear('p', [news(stood, at(2021))], 1);
+  const own = () => useRecords.getState().records.find((r) => r.id === old.id)!;
+  away = true;
+  write({ ...own(), heats: 3 });
+  const waits = useRecords.getState().waiting;
+  hear('p', [news(old, at(2020)), news(stood, at(2021))]);
+  expect(useRecords.getState().waiting).toEqual(waits);
+  expect(own()).toMatchObject({ heats: 3, remark: 'kept' });
+  away = false;
+  window.dispatchEvent(new Event('online'));
+  write({ ...own(), passes: 1 });
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+});
+
 it('an own writing that comes back as news is none, and an end of it stays taken away', async () => {
   away = true;
   const { ended, ...begun } = came(200);

@@ -77,7 +77,8 @@ function overNews(projectId: string, news: readonly WrittenRecord[]): WrittenRec
     const waits = useRecords
       .getState()
       .waiting.find((w) => keyOf(w) === keyOf({ projectId, id: told.id }) && !refused(w));
-    if (!waits || waits.written === told.written) return told;
+    // No later than what this was written over it says nothing new.
+    if (!waits || waits.written === told.written || told.written <= (waits.from?.written ?? '')) return told;
     const mine = own.has(`${told.id} ${told.written}`);
     const both =
       mine || !waits.from || !waits.record || !told.record

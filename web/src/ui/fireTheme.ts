@@ -66,7 +66,12 @@ export const fireTheme = createTheme(theme, {
       defaultProps: { disableElevation: true },
       styleOverrides: {
         root: { ...big, textTransform: 'none', lineHeight: 1.15, whiteSpace: 'normal' },
-        outlined: { color: fire.ink, borderColor: fire.faded, background: fire.raised },
+        outlined: {
+          color: fire.ink,
+          borderColor: fire.faded,
+          background: fire.raised,
+          '&[aria-pressed="true"], &[aria-current]': { color: fire.ember, borderColor: fire.ember },
+        },
         text: { color: fire.ink },
       },
     },

@@ -17,8 +17,6 @@ interface LaidOverProps {
   aspect: number;
 }
 
-const pressedLook = (on: boolean) => (on ? { borderColor: fire.ember, color: fire.ember } : {});
-
 const sideOf = (dots: Dots): number => Math.round(Math.sqrt(dots.length / 4));
 
 /** Where they differ shows bright. */
@@ -78,18 +76,12 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
         <Typography>{asPlanned ? 'Planned' : 'As read'}</Typography>
       </Stack>
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', justifyContent: 'center' }}>
-        <Button
-          variant="outlined"
-          aria-pressed={asPlanned}
-          sx={pressedLook(asPlanned)}
-          onClick={() => setAsPlanned(!asPlanned)}
-        >
+        <Button variant="outlined" aria-pressed={asPlanned} onClick={() => setAsPlanned(!asPlanned)}>
           Over the plan itself
         </Button>
         <Button
           variant="outlined"
           aria-pressed={way === 'blink'}
-          sx={pressedLook(way === 'blink')}
           onClick={() => setWay(way === 'blink' ? 'mixed' : 'blink')}
         >
           By turns
@@ -97,7 +89,6 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
         <Button
           variant="outlined"
           aria-pressed={way === 'difference'}
-          sx={pressedLook(way === 'difference')}
           onClick={() => setWay(way === 'difference' ? 'mixed' : 'difference')}
         >
           Where they differ

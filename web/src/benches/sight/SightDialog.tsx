@@ -1,36 +1,20 @@
 import CloseIcon from '@mui/icons-material/Close';
-import {
-  Alert,
-  Box,
-  Button,
-  Dialog,
-  IconButton,
-  LinearProgress,
-  Stack,
-  Typography,
-  useTheme,
-} from '@mui/material';
+import { Alert, Box, Dialog, IconButton, LinearProgress, Stack, Typography, useTheme } from '@mui/material';
 import { useCallback, useEffect, useId, useRef, useState } from 'react';
-import type { Billet } from '../../../../core/billet/billet.ts';
-import { sizeOf } from '../../../../core/billet/billet.ts';
+import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import type { PieceCame } from '../../../../core/records/record.ts';
-import { pieceCameSchema } from '../../../../core/records/record.ts';
 import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
-import { endOf, sightingSaid } from '../../../../core/sighting/said.ts';
-import { REFUSED } from '../../../../core/sighting/sighting.ts';
-import { quantitiesOf } from '../../../../core/units/index.ts';
+import { endOf } from '../../../../core/sighting/said.ts';
+import { type Prediction, REFUSED, type Sighting } from '../../../../core/sighting/sighting.ts';
 import { foreseenOf, photoOf, readBeside } from '../../document/sights.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import type { SightShown } from '../../document/workers/flowing.ts';
-import { OptionalField, QuantityField } from '../../ui/fields/QuantityField.tsx';
-import { fire } from '../../ui/fireTheme.ts';
-import { useUnits } from '../../ui/units.ts';
 import { Corners } from './Corners.tsx';
+import { type Given, GivenFields } from './Given.tsx';
 import { LaidOver } from './LaidOver.tsx';
-
-const of = quantitiesOf(pieceCameSchema);
+import { Told } from './Told.tsx';
 
 export interface SightProps {
   plan: Plan;
@@ -98,70 +82,52 @@ export default function SightDialog(props: SightProps) {
   );
 }
 
-type ReaderProps = SightProps & {
-  photo: Photo;
-  foreseen: NonNullable<Awaited<ReturnType<typeof foreseenOf>>>;
-};
+type ReaderProps = SightProps & { photo: Photo; foreseen: Prediction };
 
-function Reader({ photo, foreseen, bar, came, photograph, focal, end: said, take, onClose }: ReaderProps) {
-  const units = useUnits();
+function Reader({ photo, foreseen, bar, came, photograph, focal, end, take, onClose }: ReaderProps) {
   const size = sizeOf(bar);
-  const [corners, setCorners] = useState(() => firstCorners(photo, size.widthMm / size.heightMm));
-  const [widthMm, setWidth] = useState(came?.widthMm ?? size.widthMm);
-  const [heightMm, setHeight] = useState(came?.heightMm ?? size.heightMm);
-  const [d1, setD1] = useState<number>();
-  const [d2, setD2] = useState<number>();
-  const [end, setEnd] = useState(said);
+  const [given, setGiven] = useState<Given>(() => ({
+    corners: firstCorners(photo, size.widthMm / size.heightMm),
+    widthMm: came?.widthMm ?? size.widthMm,
+    heightMm: came?.heightMm ?? size.heightMm,
+    rising: undefined,
+    falling: undefined,
+    end,
+  }));
   const [done, setDone] = useState<number | null>(null);
   const [shown, setShown] = useState<SightShown | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const under = useRef<{ end(): void }>(undefined);
+  const stop = () => {
+    under.current?.end();
+    under.current = undefined;
+    setDone(null);
+  };
   useEffect(() => () => under.current?.end(), []);
-  /** What was read of other lines or sizes is no longer shown. */
-  const changed =
-    <T,>(set: (value: T) => void) =>
-    (value: T) => {
-      under.current?.end();
-      setDone(null);
-      setShown(null);
-      set(value);
-    };
-  const read = () => {
-    const mine = readBeside(
-      {
-        photo,
-        taps: corners,
-        sizes: { acrossMm: widthMm, heightMm },
-        ...(d1 !== undefined && d2 !== undefined && { diagonalsMm: [d1, d2] as const }),
-        ...(end && { end }),
-        ...(focal !== undefined && { focalPx: focal * Math.hypot(photo.width, photo.height) }),
-      },
-      foreseen,
-      setDone,
-    );
+  const read = (of: Given) => {
+    stop();
+    const mine = readBeside(askedOf(of, photo, focal), foreseen, setDone);
+    const isLatest = () => under.current === mine;
     under.current = mine;
     setFailed(null);
     setDone(0);
     mine.answer
-      .then(setShown, (error: Error) => under.current === mine && setFailed(error.message))
-      .finally(() => under.current === mine && setDone(null));
+      .then(
+        (answer) => isLatest() && setShown(answer),
+        (error: Error) => isLatest() && setFailed(error.message),
+      )
+      .finally(() => isLatest() && stop());
+  };
+  /** What was read of other lines or sizes is no longer shown. */
+  const change = (some: Partial<Given>) => {
+    stop();
+    setShown(null);
+    setGiven({ ...given, ...some });
   };
   const sight = shown?.sight;
   const sighting = sight?.ok ? sight.sighting : null;
-  const takeOver = () => {
-    if (!sighting) return;
-    const key = `end${endOf(sighting)}` as const;
-    // A lean that is no more than its own uncertainty is none.
-    const { leansDeg, leansWithinDeg } = sighting;
-    const lean = leansDeg !== null && Math.abs(leansDeg) > 2 * (leansWithinDeg ?? 0) ? leansDeg : null;
-    take({
-      [key]: { ...came?.[key], sighting: { ...sighting, photograph } },
-      ...(lean !== null && { leansDeg: Number(lean.toFixed(1)) }),
-    });
-    onClose();
-  };
   const isTurned = sighting ? sighting.orientation % 2 === 1 : false;
-  const aspect = isTurned ? heightMm / widthMm : widthMm / heightMm;
+  const aspect = given.widthMm / given.heightMm;
   return (
     <Box
       sx={{
@@ -171,117 +137,59 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end: said, take
       }}
     >
       {shown?.shown ? (
-        <LaidOver {...shown.shown} aspect={aspect} />
+        <LaidOver {...shown.shown} aspect={isTurned ? 1 / aspect : aspect} />
       ) : (
-        <Corners photo={photo} corners={corners} onChange={changed(setCorners)} />
+        <Corners photo={photo} corners={given.corners} onChange={(corners) => change({ corners })} />
       )}
       <Stack sx={{ gap: 1.5, minWidth: 0 }}>
-        {sighting ? (
-          <>
-            <Box role="status" aria-label="What was read">
-              <Box component="ul" sx={{ m: 0, pl: 3, '& li': { mb: 0.75 } }}>
-                {sightingSaid(sighting, units.lengths).map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </Box>
-            </Box>
-            <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: 'wrap' }}>
-              <Button variant="contained" onClick={takeOver}>
-                Take it over
-              </Button>
-              <Button variant="outlined" onClick={() => setShown(null)}>
-                Lines again
-              </Button>
-            </Stack>
-            <Typography color="text.secondary">
-              From here the plan goes on from what came. Undo, or taking the photograph’s reading back,
-              returns to what was foreseen.
-            </Typography>
-          </>
+        {sighting && done === null ? (
+          <Told
+            sighting={sighting}
+            again={() => setShown(null)}
+            takeOver={() => {
+              take(takenOver(sighting, photograph, given, came));
+              onClose();
+            }}
+            isEnd={(which) => {
+              const next = { ...given, end: which };
+              setGiven(next);
+              read(next);
+            }}
+          />
         ) : (
-          <>
-            <Typography>
-              Drag the four lines onto the edges of the section; what is dragged is enlarged.
-            </Typography>
-            {sight && !sight.ok && <Alert severity="warning">{REFUSED[sight.why]}</Alert>}
-            {failed && <Alert severity="error">{failed}</Alert>}
-            <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-              <QuantityField
-                of={of('widthMm')}
-                label="Width by caliper"
-                value={widthMm}
-                onChange={changed(setWidth)}
-              />
-              <QuantityField
-                of={of('heightMm')}
-                label="Height by caliper"
-                value={heightMm}
-                onChange={changed(setHeight)}
-              />
-              <OptionalField
-                of={of('widthMm')}
-                label="Lower left to upper right"
-                value={d1}
-                onChange={changed(setD1)}
-                none="–"
-              />
-              <OptionalField
-                of={of('widthMm')}
-                label="Lower right to upper left"
-                value={d2}
-                onChange={changed(setD2)}
-                none="–"
-              />
-            </Box>
-            <Typography color="text.secondary">
-              Both diagonals, seen on end B, say whether it leans; they may stay empty.
-            </Typography>
-            <Stack
-              direction="row"
-              useFlexGap
-              role="group"
-              aria-label="Which end it is"
-              sx={{ gap: 1, flexWrap: 'wrap' }}
-            >
-              {(['A', 'B', null] as const).map((which) => (
-                <Button
-                  key={which}
-                  variant="outlined"
-                  aria-pressed={end === which}
-                  onClick={() => changed(setEnd)(which)}
-                  sx={end === which ? { borderColor: fire.ember, color: fire.ember } : {}}
-                >
-                  {which ? `End ${which}` : 'Not known'}
-                </Button>
-              ))}
-            </Stack>
-            {done === null ? (
-              <Button variant="contained" onClick={read} sx={{ alignSelf: 'start' }}>
-                Read it
-              </Button>
-            ) : (
-              <Stack direction="row" sx={{ gap: 2, alignItems: 'center' }}>
-                <LinearProgress
-                  aria-label="Reading"
-                  variant="determinate"
-                  value={100 * done}
-                  sx={{ flex: 1 }}
-                />
-                <Button
-                  variant="outlined"
-                  onClick={() => {
-                    under.current?.end();
-                    under.current = undefined;
-                    setDone(null);
-                  }}
-                >
-                  Stop
-                </Button>
-              </Stack>
-            )}
-          </>
+          <GivenFields
+            given={given}
+            change={change}
+            trouble={failed ?? (sight && !sight.ok ? REFUSED[sight.why] : null)}
+            done={done}
+            read={() => read(given)}
+            stop={stop}
+          />
         )}
       </Stack>
     </Box>
   );
+}
+
+function askedOf({ corners, widthMm, heightMm, rising, falling, end }: Given, photo: Photo, focal?: number) {
+  return {
+    photo,
+    taps: corners,
+    sizes: { acrossMm: widthMm, heightMm },
+    ...(rising !== undefined && falling !== undefined && { diagonalsMm: [rising, falling] as const }),
+    ...(end && { end }),
+    ...(focal !== undefined && { focalPx: focal * Math.hypot(photo.width, photo.height) }),
+  };
+}
+
+/** What the record of the piece takes: the end, and how it leans where diagonals say so, or the sight does beyond its uncertainty. */
+function takenOver(sighting: Sighting, photograph: string, { rising, falling }: Given, came?: PieceCame) {
+  const key = `end${endOf(sighting)}` as const;
+  const { leansDeg, leansWithinDeg } = sighting;
+  const measured = rising !== undefined && falling !== undefined;
+  const leans = leansDeg !== null && (measured || Math.abs(leansDeg) > 2 * (leansWithinDeg ?? 0));
+  return {
+    [key]: { ...came?.[key], sighting: { ...sighting, photograph } },
+    ...(leans && { leansDeg: Number(leansDeg.toFixed(1)) }),
+  };
 }

@@ -171,7 +171,7 @@ const Note = ({ alarm, children }: { alarm?: boolean; children: React.ReactNode 
   </Box>
 );
 
-/** A caution's first sentence is always there; the rest opens, so that what is to be done stays in sight. */
+/** A caution stands there whole; what was read is folded to its first sentence, and is there again at the next move. */
 function Caution({ text }: { text: string }) {
   const [first, ...rest] = text.split(/(?<=\.)\s+/);
   const begins = (
@@ -184,6 +184,7 @@ function Caution({ text }: { text: string }) {
     <Note>
       <Box
         component="details"
+        open
         sx={{ '& summary': { minHeight: LEAST_TARGET, alignContent: 'center', cursor: 'pointer' } }}
       >
         <summary>{begins}</summary>

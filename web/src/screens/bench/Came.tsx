@@ -219,7 +219,6 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
                 sx={{
                   fontSize: 26,
                   borderWidth: 2,
-                  ...(i === at && { borderColor: fire.ember, color: fire.ember }),
                   ...(written && i !== at && { color: fire.right }),
                   ...(written?.scrapped && { textDecoration: 'line-through', color: fire.alarm }),
                 }}

@@ -94,7 +94,6 @@ export function Head({ stands, result, order, go }: HeadProps) {
                 justifyContent: 'flex-start',
                 textAlign: 'left',
                 ...(done.has(r.step.id) && { color: fire.right }),
-                ...(r === result && { borderColor: fire.ember, color: fire.ember }),
               }}
             >
               {i + 1}. {moveOf(r.step.kind).title}

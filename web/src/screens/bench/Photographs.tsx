@@ -110,7 +110,6 @@ function Taken({ picture, read, say, remove }: TakenProps) {
                 variant="outlined"
                 aria-pressed={picture.shows === what}
                 onClick={() => say(what)}
-                sx={picture.shows === what ? { borderColor: fire.ember, color: fire.ember } : {}}
               >
                 {what}
               </Button>

@@ -4,6 +4,7 @@ import { writtenOn } from '../../../../core/billet/billet.ts';
 import type { Plan, StepResult } from '../../../../core/plan/index.ts';
 import type { BenchRecord, PieceCame } from '../../../../core/records/record.ts';
 import { isFourSided } from '../../../../core/render/foreseen.ts';
+import { turnedSaid } from '../../../../core/sighting/said.ts';
 import { ReadPhotograph } from '../../benches/sight/ReadPhotograph.tsx';
 import { fire } from '../../ui/fireTheme.ts';
 import type { Doing } from '../../document/useDoing.ts';
@@ -26,8 +27,8 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
   const [chosen, setChosen] = useState(0);
   const end = ENDS[picture.shows as keyof typeof ENDS] ?? null;
   const bar = made[Math.min(chosen, made.length - 1)];
-  // Only an end that has four sides can be laid out square.
-  if (!bar || !isFourSided(bar) || (picture.shows !== '' && end === null)) return null;
+  // Only an end that has four sides can be laid out square; what is done is opened again first.
+  if (doing.done || !bar || !isFourSided(bar) || (picture.shows !== '' && end === null)) return null;
   const piece = writtenOn(bar, made.indexOf(bar));
   const take = (some: Partial<PieceCame>) => {
     if (picture.shows === '') name(some.endA?.sighting?.photograph === picture.id ? 'End A' : 'End B');
@@ -49,7 +50,6 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
               variant="outlined"
               aria-pressed={b === bar}
               onClick={() => setChosen(i)}
-              sx={b === bar ? { borderColor: fire.ember, color: fire.ember } : {}}
             >
               {writtenOn(b, i)}
             </Button>
@@ -80,15 +80,13 @@ export function Readings({ doing }: { doing: Doing }) {
       const { sighting, ...rest } = came[key] ?? {};
       if (!sighting) return [];
       const where = `${pieces.length > 1 || came.piece !== '1' ? `piece ${came.piece}, ` : ''}end ${key === 'endA' ? 'A' : 'B'}`;
-      const way = sighting.turnedDeg < 0 ? 'clockwise' : 'counter-clockwise';
       return [
         <Stack
           key={came.piece + key}
           sx={{ gap: 1, alignItems: 'flex-start', borderTop: `1px solid ${fire.line}`, pt: 1 }}
         >
           <Typography>
-            Read of {where}: the layers run {Math.abs(sighting.turnedDeg).toFixed(1)}° {way} of where they
-            should. The plan goes on from it.
+            Read of {where}: the layers run {turnedSaid(sighting)}. The plan goes on from it.
           </Typography>
           <Button
             variant="outlined"

@@ -6,6 +6,8 @@ import {
   type LogEntry,
   type Measured,
   logOf,
+  offPercent,
+  percentSaid,
   stepResult,
   spentOn,
   steelLost,
@@ -107,8 +109,7 @@ const sizeText = ({ what }: Measured, value: number, { lengths, masses }: Shop):
 /** “−4.0 %”, with a sign whichever way; nothing of what reads the same. */
 function offText(m: Measured, shop: Shop): string {
   if (sizeText(m, m.reckoned, shop) === sizeText(m, m.came, shop)) return 'as reckoned';
-  const percent = 100 * (m.came / m.reckoned - 1);
-  return `${percent < 0 ? '−' : '+'}${Math.abs(percent).toFixed(1)} %`;
+  return percentSaid(offPercent(m));
 }
 
 function Entry({ entry, stands, planned }: { entry: LogEntry; stands: Evaluation; planned: Evaluation }) {
@@ -267,9 +268,7 @@ function LookedBack({ entries, stands }: { entries: readonly LogEntry[]; stands:
 /** How far lengths and sections were off what was reckoned, in per cent, in the order of the work. */
 function Lengths({ entries }: { entries: readonly LogEntry[] }) {
   const points = entries.flatMap(({ measured, title }) =>
-    measured
-      .filter((m) => m.what !== 'weight')
-      .map((m) => ({ title, ...m, off: 100 * (m.came / m.reckoned - 1) })),
+    measured.filter((m) => m.what !== 'weight').map((m) => ({ title, ...m, off: offPercent(m) })),
   );
   if (points.length < 2) return null;
   const chart = {
@@ -289,7 +288,7 @@ function Lengths({ entries }: { entries: readonly LogEntry[] }) {
     tooltip: {
       formatter: ({ dataIndex }: { dataIndex: number }) => {
         const { title, what, piece, off } = points[dataIndex];
-        return `${title}: ${what}${piece === '1' ? '' : ` of ${piece}`} ${off.toFixed(1)} %`;
+        return `${title}: ${what}${piece === '1' ? '' : ` of ${piece}`} ${percentSaid(off)}`;
       },
     },
     series: [
@@ -304,7 +303,7 @@ function Lengths({ entries }: { entries: readonly LogEntry[] }) {
       },
     ],
   };
-  const words = points.map(({ title, what, off }) => `${title} ${what} ${off.toFixed(1)} %`).join(', ');
+  const words = points.map(({ title, what, off }) => `${title} ${what} ${percentSaid(off)}`).join(', ');
   return (
     <LazyChart
       option={chart}

@@ -1,16 +1,11 @@
 import { Alert, Typography } from '@mui/material';
-import { MOVE_KINDS, moveOf } from '../../../../core/moves/index.ts';
-import { type OffBy, offByMove, offPercent } from '../../../../core/plan/index.ts';
+import { MOVE_KINDS } from '../../../../core/moves/index.ts';
+import { type OffBy, offByMove, offPercent, percentSaid, titleOfKind } from '../../../../core/plan/index.ts';
 import { useShopMeasured } from '../../document/shopApi.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { LazyChart } from '../../ui/lazyChart.tsx';
 import { colours, numbersStyle } from '../../ui/theme.ts';
-
-const titleOf = (kind: string): string => moveOf(MOVE_KINDS.find((k) => k === kind)!).title;
-
-const percent = (off: number): string =>
-  Math.abs(off) < 0.05 ? '0 %' : `${off < 0 ? '−' : '+'}${Math.abs(off).toFixed(1)} %`;
 
 /** A chart of a few moves is read at a glance; a row for each. */
 const ROW_PX = 34;
@@ -28,7 +23,7 @@ export function HowFarOff() {
   const points = measured.filter((m) => kinds.some((kind) => kind === m.kind));
   const chart = {
     grid: { left: 8, right: 24, top: 8, bottom: 28, containLabel: true },
-    yAxis: { type: 'category', data: kinds.map(titleOf), axisLabel: { color: colours.ink } },
+    yAxis: { type: 'category', data: kinds.map(titleOfKind), axisLabel: { color: colours.ink } },
     xAxis: {
       type: 'value',
       name: 'came beyond reckoned, %',
@@ -40,7 +35,7 @@ export function HowFarOff() {
     tooltip: {
       formatter: ({ dataIndex }: { dataIndex: number }) => {
         const m = points[dataIndex];
-        return `${m.of}, ${titleOf(m.kind)}: ${m.what}${m.piece === '1' ? '' : ` of ${m.piece}`} ${percent(offPercent(m))}`;
+        return `${m.of}, ${titleOfKind(m.kind)}: ${m.what}${m.piece === '1' ? '' : ` of ${m.piece}`} ${percentSaid(offPercent(m))}`;
       },
     },
     series: [
@@ -48,7 +43,7 @@ export function HowFarOff() {
         type: 'scatter',
         symbolSize: 10,
         data: points.map((m) => ({
-          value: [Number(offPercent(m).toFixed(2)), titleOf(m.kind)],
+          value: [Number(offPercent(m).toFixed(2)), titleOfKind(m.kind)],
           symbol: m.what === 'length' ? 'circle' : m.what === 'weight' ? 'rect' : 'diamond',
           itemStyle: { color: Math.abs(offPercent(m)) > 3 ? colours.oxide : colours.verdigris, opacity: 0.7 },
         })),
@@ -63,7 +58,7 @@ export function HowFarOff() {
       <LazyChart
         option={chart}
         height={60 + ROW_PX * kinds.length}
-        label={`How far off sizes came, by move: ${rows.map((r) => `${titleOf(r.kind)} ${r.what} ${percent(r.middle)}`).join(', ')}`}
+        label={`How far off sizes came, by move: ${rows.map((r) => `${titleOfKind(r.kind)} ${r.what} ${percentSaid(r.middle)}`).join(', ')}`}
       />
       <FiguresTable heads={['Move', 'Measured', ...FIGURES]} right={FIGURES} tight>
         {rows.map((r) => (
@@ -76,11 +71,11 @@ export function HowFarOff() {
 
 const Row = ({ row: { kind, what, count, least, middle, most } }: { row: OffBy }) => (
   <tr>
-    <td>{titleOf(kind)}</td>
+    <td>{titleOfKind(kind)}</td>
     <td>{what}</td>
     <td style={numbersStyle}>{count}</td>
-    <td style={numbersStyle}>{percent(middle)}</td>
-    <td style={numbersStyle}>{percent(least)}</td>
-    <td style={numbersStyle}>{percent(most)}</td>
+    <td style={numbersStyle}>{percentSaid(middle)}</td>
+    <td style={numbersStyle}>{percentSaid(least)}</td>
+    <td style={numbersStyle}>{percentSaid(most)}</td>
   </tr>
 );

@@ -1,8 +1,7 @@
 import { Alert, Box, Button, CircularProgress, Stack, TextField, Typography } from '@mui/material';
 import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
-import { MOVE_KINDS, moveOf } from '../../../../core/moves/index.ts';
-import { type FoundRecord, MOST_NAME } from '../../../../core/plan/index.ts';
+import { type FoundRecord, MOST_NAME, titleOfKind } from '../../../../core/plan/index.ts';
 import { RECORD_KINDS } from '../../../../core/records/record.ts';
 import { recordSaid, secondsOf } from '../../../../core/records/said.ts';
 import { formatTime } from '../../../../core/units/index.ts';
@@ -65,11 +64,6 @@ export function Log() {
   );
 }
 
-const titleOf = (kind: string | null): string => {
-  const known = MOVE_KINDS.find((k) => k === kind);
-  return known ? moveOf(known).title : 'A move that the plan has no more';
-};
-
 function Entry({ found: { projectId, name, lengths, kind, record } }: { found: FoundRecord }) {
   const shop = useShop();
   const seconds = secondsOf(record);
@@ -78,7 +72,7 @@ function Entry({ found: { projectId, name, lengths, kind, record } }: { found: F
     <Box component="li" sx={{ py: 1.25, borderTop: `1px solid ${colours.line}` }}>
       <Stack direction="row" useFlexGap sx={{ gap: 2, alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography variant="h3" component="h3">
-          <Link to={`/pieces/${projectId}/log`}>{name}</Link>: {titleOf(kind)}
+          <Link to={`/pieces/${projectId}/log`}>{name}</Link>: {titleOfKind(kind)}
         </Typography>
         <Typography color="text.secondary">
           {moment(record.began)}
