@@ -31,7 +31,7 @@ export function NextLine({ lines, doing }: { lines: readonly BenchLine[]; doing:
       <Typography role="status" aria-label="Next" sx={{ fontSize: 26, lineHeight: 1.25, color: fire.ember }}>
         {[next.big, next.text].filter(Boolean).join(' ')}
       </Typography>
-      <Button variant="outlined" onClick={() => tick(next.mark)}>
+      <Button variant="outlined" onClick={() => tick(next.mark)} sx={{ flex: 'none' }}>
         Tick
       </Button>
     </Stack>
