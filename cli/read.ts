@@ -1,17 +1,19 @@
 import { writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { materialOrder, stepResult } from '../core/plan/index.ts';
-import { isFourSided, predictionOf } from '../core/render/foreseen.ts';
+import { foreseenOf, isFourSided } from '../core/render/foreseen.ts';
 import { type Four, type Point, inverted, through, toCorners } from '../core/sighting/homography.ts';
 import {
   type EndPhotographed,
+  type Foreseen,
   type Prediction,
   REFUSED,
   type Sight,
   onPhoto,
   patternAt,
-  sighted,
+  sightedAtAnEnd,
 } from '../core/sighting/sighting.ts';
+import { endOf } from '../core/sighting/said.ts';
 import { onEndB } from '../core/sighting/steps.ts';
 import { SIDE } from '../core/sighting/fitted.ts';
 import { UsageError, planOf, wholeNumber } from './usage.ts';
@@ -21,6 +23,7 @@ export interface ReadOptions {
   plan?: string;
   step?: string;
   piece?: string;
+  face?: string;
   width?: string;
   height?: string;
   taps?: string;
@@ -78,8 +81,12 @@ async function pictured(path: string, widthMm: number, heightMm: number): Promis
   }
 }
 
-/** What a plan foresees of a bar's end B after a step. */
-function foreseen({ plan: path, step, piece = '1' }: ReadOptions): Prediction {
+const SEEN_FACES = ['end A', 'end B', 'middle'] as const;
+
+/** What a plan foresees of a bar's ends after a step, or of its middle. */
+function foreseen({ plan: path, step, piece = '1', face }: ReadOptions): Foreseen {
+  if (face !== undefined && !SEEN_FACES.some((f) => f === face))
+    throw new UsageError(`--face must be one of ${SEEN_FACES.join(', ')}`);
   const evaluation = planOf(path);
   const result = step ? stepResult(evaluation, step) : evaluation.lanes.flatMap((l) => l.steps).at(-1);
   const made = (result?.reckoned ?? result)?.after ?? [];
@@ -87,7 +94,12 @@ function foreseen({ plan: path, step, piece = '1' }: ReadOptions): Prediction {
   const billet = made[wholeNumber('piece', piece, made.length) - 1];
   if (!isFourSided(billet))
     throw new UsageError('This bar has no four sides there: only such an end can be laid out square.');
-  return predictionOf(billet, evaluation.shop, materialOrder(evaluation));
+  return foreseenOf(
+    billet,
+    evaluation.shop,
+    materialOrder(evaluation),
+    face === 'middle' ? 'middle' : 'ends',
+  );
 }
 
 /** Where points of a lattice over the photograph lie in the predicted section: [px, py, x mm, y mm]. */
@@ -111,6 +123,10 @@ function latticeOf(
   return points;
 }
 
+const END_OF: Readonly<Record<string, 'A' | 'B'>> = { 'end A': 'A', 'end B': 'B' };
+
+const sameAtBoth = (prediction: Prediction): Foreseen => ({ A: prediction, B: prediction });
+
 /** `retablo read`: a photograph of an end against a prediction, as JSON. */
 export async function readPhotograph(path: string | undefined, options: ReadOptions): Promise<string> {
   if (!path) throw new UsageError('Say which photograph: retablo read PHOTO …');
@@ -119,14 +135,14 @@ export async function readPhotograph(path: string | undefined, options: ReadOpti
   const taps = numbers('taps', options.taps, 8, 'four corners, px: "x,y x,y x,y x,y"');
   if (!options.predicted === !options.plan)
     throw new UsageError('Say what was foreseen: --predicted PICTURE.png, or --plan PLAN.json --step ID');
-  const end = options.end?.toUpperCase();
+  const end = options.end?.toUpperCase() ?? END_OF[options.face ?? ''];
   if (end !== undefined && end !== 'A' && end !== 'B') throw new UsageError('--end must be A or B');
   const lattice = options.lattice
     ? numbers('lattice', options.lattice, 2, 'where it begins and its step, px, both more than 0', 0)
     : null;
   const photo = await photographOf(path);
-  const prediction = options.predicted
-    ? await pictured(options.predicted, widthMm, heightMm)
+  const pictures = options.predicted
+    ? sameAtBoth(await pictured(options.predicted, widthMm, heightMm))
     : foreseen(options);
   const asked: EndPhotographed = {
     photo,
@@ -141,11 +157,15 @@ export async function readPhotograph(path: string | undefined, options: ReadOpti
     }),
     ...(end && { end }),
   };
-  const sight = sighted(asked, prediction);
+  const sight = sightedAtAnEnd(asked, pictures);
   const said = sight.ok
     ? summaryOf(
         sight,
-        lattice && latticeOf(sight, prediction, lattice[0], lattice[1], [photo.width, photo.height]),
+        lattice &&
+          latticeOf(sight, pictures[endOf(sight.sighting)], lattice[0], lattice[1], [
+            photo.width,
+            photo.height,
+          ]),
       )
     : { refused: sight.why, said: REFUSED[sight.why] };
   const json = JSON.stringify(said, null, options.out ? 0 : 2);
@@ -169,6 +189,7 @@ function summaryOf({ sighting, corners }: Extract<Sight, { ok: true }>, points: 
     leanDeg: leansDeg,
     leanWithinDeg: leansWithinDeg,
     offMm: sighting.offMm,
+    thick: sighting.thick,
     stretch: sighting.stretch,
     correlation: sighting.correlation,
     lead: sighting.lead,

@@ -11,7 +11,7 @@ export const USAGE = `Usage:
       codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which
   retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
       reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
-      how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] in place of a picture;
+      how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] [--face "end A"|"end B"|middle] in place of a picture;
       with a lattice, which point of the foreseen section is seen at each of its points [px, py, x mm, y mm]`;
 
 /** Something the caller can mend; the message says how. */

@@ -1,3 +1,4 @@
+import type { Placed } from '../moves/contract/move.ts';
 import type { Laid } from '../moves/lay/assemble/laid.ts';
 import { type Seam, seamsOf, shownStations } from './seams.ts';
 
@@ -17,6 +18,10 @@ export interface BestMatch {
 const EXACT_PIECES = 9;
 /** Seeded starts of the search beyond that, each improved by swaps until none helps. */
 const STARTS = 24;
+
+/** The places with pieces put where an order says; every place keeps its orientation. */
+export const readingOrder = (places: readonly Placed[], order: readonly number[]): Placed[] =>
+  places.map((place, i) => ({ ...places[order[i]], orientation: place.orientation }));
 
 type Cost = (seam: Seam, first: number, second: number) => number;
 

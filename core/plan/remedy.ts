@@ -25,7 +25,7 @@ export const withSome = (parameters: object, some: object): object =>
 
 /** The plan with a finding's remedy carried out; `inserted` is the step that came in, where one did. */
 export function withRemedy(
-  { plan, shop }: Evaluation,
+  { plan, shop }: Pick<Evaluation, 'plan' | 'shop'>,
   result: StepResult,
   remedy: Remedy,
 ): { plan: Plan; inserted: string | null } {
@@ -51,4 +51,20 @@ export function withRemedy(
     return { ...lane, steps: [...lane.steps.slice(0, at), step, ...lane.steps.slice(at)] };
   });
   return { plan: { ...plan, lanes }, inserted };
+}
+
+/** The plan with several carried out, one after the other; the ids of what came in, in that order. */
+export function withRemedies(
+  evaluation: Evaluation,
+  result: StepResult,
+  remedies: readonly Remedy[],
+): { plan: Plan; inserted: readonly string[] } {
+  let { plan } = evaluation;
+  const inserted: string[] = [];
+  for (const remedy of remedies) {
+    const made = withRemedy({ ...evaluation, plan }, result, remedy);
+    plan = made.plan;
+    if (made.inserted) inserted.push(made.inserted);
+  }
+  return { plan, inserted };
 }

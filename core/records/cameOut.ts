@@ -18,9 +18,17 @@ import { UPRIGHT_DEG, leanNow, slid, slideTo, upright } from '../moves/forge/lea
 import { measure } from '../moves/surface/measure.ts';
 import type { Shop } from '../shop/shop.ts';
 import { seenPattern } from '../sighting/pattern.ts';
+import type { Sighting } from '../sighting/sighting.ts';
 import { formatLength, toDivisionMm } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
-import { type BenchRecord, type PieceCame, SCRAP_REASONS, ofTheBar } from './record.ts';
+import {
+  type BenchRecord,
+  LOOKED_INTO,
+  type LookedInto,
+  type PieceCame,
+  SCRAP_REASONS,
+  ofTheBar,
+} from './record.ts';
 
 /** What a step made by reckoning, from which bars and with how many heats. */
 export interface Made extends Outcome {
@@ -240,24 +248,31 @@ function leaned(bar: Billet, { leansDeg }: PieceCame): Billet {
   return slid(bar, slideTo(bar, leansDeg));
 }
 
-type Sightings = Pick<PieceCame, 'endA' | 'endB'>;
+type Sightings = Partial<Record<LookedInto, Sighting>>;
 
-/** What photographs showed of each piece's ends; of two of one end the later, for each was read against what was foreseen. */
+const PLACES = Object.keys(LOOKED_INTO) as LookedInto[];
+
+/** What photographs showed of each piece, end by end and in the middle; of two of one place the later, for each was read against what was foreseen. */
 function sightingsOf(records: readonly BenchRecord[]): ReadonlyMap<string, Sightings> {
   const by = new Map<string, Sightings>();
-  for (const { piece, endA, endB } of records.flatMap((r) => r.pieces ?? []))
-    if (endA?.sighting || endB?.sighting)
-      by.set(piece, { ...by.get(piece), ...(endA?.sighting && { endA }), ...(endB?.sighting && { endB }) });
+  for (const came of records.flatMap((r) => r.pieces ?? []))
+    for (const place of PLACES) {
+      const sighting = came[place]?.sighting;
+      if (sighting) by.set(came.piece, { ...by.get(came.piece), [place]: sighting });
+    }
   return by;
 }
 
-/** The picture as photographs of the ends showed it, laid out square: where steel lies, whatever was foreseen. */
+/** The picture as photographs of the ends and the middle showed it, laid out square: where steel lies, whatever was foreseen. */
 function asPhotographed(bar: Billet, sightings: Sightings | undefined): Billet {
   if (!sightings) return bar;
   const straight = upright(bar);
   const { widthMm, heightMm } = sizeOf(straight);
-  const ends = { endA: sightings.endA?.sighting, endB: sightings.endB?.sighting };
-  const pattern = seenPattern(ends, bar.lengthMm, widthMm / 2, heightMm / 2);
+  const stations = PLACES.flatMap((place) => {
+    const sighting = sightings[place];
+    return sighting ? [{ sighting, atMm: LOOKED_INTO[place] * bar.lengthMm }] : [];
+  });
+  const pattern = seenPattern(stations, widthMm / 2, heightMm / 2);
   const seen = withoutLaid({ ...straight, field: new MappedField(straight.field, pattern) });
   return straight === bar ? seen : slid(seen, slideTo(seen, leanNow(bar)));
 }

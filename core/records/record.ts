@@ -50,6 +50,8 @@ export const pieceCameSchema = z.strictObject({
   massKg: weightKg('Weight', 0.001, 2000).optional(),
   endA: endSchema.optional(),
   endB: endSchema.optional(),
+  /** What a photograph of a cut half way along showed. */
+  middle: z.strictObject({ sighting: sightingSchema.optional() }).optional(),
   leansDeg: angleDeg('Leans to the right', -40, 40).optional(),
   cropped: z
     .strictObject({
@@ -60,6 +62,11 @@ export const pieceCameSchema = z.strictObject({
     .optional(),
   scrapped: choice('Scrapped', SCRAP_REASONS).optional(),
 });
+
+/** Where along a piece it can be looked into, from end A to end B, and at which share of its length. */
+export const LOOKED_INTO = { endA: 0, middle: 0.5, endB: 1 } as const;
+
+export type LookedInto = keyof typeof LOOKED_INTO;
 
 /** A photograph and what it shows. */
 const pictureSchema = z.strictObject({

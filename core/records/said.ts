@@ -33,6 +33,9 @@ function pieceSaid(came: PieceCame, units: Units): string {
     ...(came.lengthMm === undefined ? [] : [`${formatLength(came.lengthMm, lengths)} long`]),
     ...(came.massKg === undefined ? [] : [formatMass(came.massKg, masses)]),
     ...endSaid('A', came.endA, units),
+    ...(came.middle?.sighting
+      ? [`cut in the middle, photographed: its layers run ${turnedSaid(came.middle.sighting)}`]
+      : []),
     ...endSaid('B', came.endB, units),
     ...(came.leansDeg === undefined ? [] : [`leans ${came.leansDeg}° to the right`]),
     ...(cut.length > 0 ? [`${list(cut)}${why}`] : []),

@@ -1,10 +1,12 @@
 import type { Billet } from '../billet/billet.ts';
-import { facePlane } from '../billet/face.ts';
+import { sectionPlane } from '../billet/face.ts';
 import { isRectangle } from '../geometry/outline.ts';
+import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { upright } from '../moves/forge/lean.ts';
+import { LOOKED_INTO } from '../records/record.ts';
 import type { Shop } from '../shop/shop.ts';
 import { SIDE } from '../sighting/fitted.ts';
-import type { Prediction } from '../sighting/sighting.ts';
+import type { Foreseen, Prediction } from '../sighting/sighting.ts';
 import { tonesFrom } from '../sighting/tones.ts';
 import { paint } from './paint.ts';
 import { makePalette } from './palette.ts';
@@ -13,11 +15,28 @@ import { makePalette } from './palette.ts';
 export const isFourSided = (bar: Billet): boolean =>
   bar.outline.length === 4 && isRectangle(upright(bar).outline);
 
-/** What is foreseen of a bar's end B, as a photograph is read against it: laid out square, also where the bar leans. */
-export function predictionOf(billet: Billet, shop: Shop, order: readonly string[]): Prediction {
+/** Shares of the length at which a bar is looked into lie at least so far inside its ends, mm. */
+const INSIDE_MM = FACE_INSET_MM;
+
+/** What is foreseen of a bar's section at a share of its length, seen on end B, as a photograph is read against it: laid out square, also where the bar leans. */
+export function predictionOf(billet: Billet, shop: Shop, order: readonly string[], share = 1): Prediction {
   const straight = upright(billet);
-  const plane = facePlane(straight, 'end B');
+  const { lengthMm } = straight;
+  const plane = sectionPlane(straight, Math.max(INSIDE_MM, Math.min(lengthMm - INSIDE_MM, share * lengthMm)));
   const palette = makePalette(shop, 'etched', order);
   const { rgba } = paint({ billet: straight, plane, widthPx: SIDE, heightPx: SIDE, palette });
   return { tones: tonesFrom(rgba, SIDE), widthMm: plane.widthMm, heightMm: plane.heightMm };
+}
+
+/** What is foreseen of both ends, or of the middle as it is seen from either. One and the same where nothing changes along the bar. */
+export function foreseenOf(
+  billet: Billet,
+  shop: Shop,
+  order: readonly string[],
+  where: 'ends' | 'middle' = 'ends',
+): Foreseen {
+  const at = (share: number) => predictionOf(billet, shop, order, share);
+  const { endA, middle, endB } = LOOKED_INTO;
+  const B = at(where === 'middle' ? middle : endB);
+  return { A: where === 'middle' || !billet.field.variesAlongZ ? B : at(endA), B };
 }

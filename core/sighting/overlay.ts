@@ -32,3 +32,31 @@ export function foreseenThere({ tones }: Prediction, orientation: number, warp: 
   }
   return made;
 }
+
+/** Round a dot it is looked so far for the tones on both sides of a line; less unlike than this there is none. */
+const ROUND = 3;
+const LEAST_TONES = 40;
+
+/** Outlines of the bands of a grey picture: clear but where two tones meet, halfway between them. */
+export function outlinesOf(grey: Dots, colour: readonly [number, number, number]): Dots {
+  const n = Math.round(Math.sqrt(grey.length / 4));
+  const side = new Int8Array(n * n);
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) {
+      let [least, most] = [255, 0];
+      for (let v = Math.max(0, j - ROUND); v <= Math.min(n - 1, j + ROUND); v++)
+        for (let u = Math.max(0, i - ROUND); u <= Math.min(n - 1, i + ROUND); u++) {
+          const tone = grey[4 * (v * n + u)];
+          if (tone < least) least = tone;
+          if (tone > most) most = tone;
+        }
+      if (most - least >= LEAST_TONES) side[j * n + i] = 2 * grey[4 * (j * n + i)] > least + most ? 1 : -1;
+    }
+  const made = new Uint8ClampedArray(grey.length);
+  for (let k = 0; k < n * n; k++) {
+    const right = k % n < n - 1 && side[k] * side[k + 1] < 0;
+    const below = k + n < n * n && side[k] * side[k + n] < 0;
+    if (right || below) made.set([...colour, 255], 4 * k);
+  }
+  return made;
+}

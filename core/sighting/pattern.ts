@@ -22,27 +22,35 @@ function bakedOf(sighting: Sighting): BakedMap {
 
 const ROUNDS = 30;
 
+/** What was seen of a bar so far along it, mm from end A. */
+export interface SeenAt {
+  readonly sighting: Sighting;
+  readonly atMm: number;
+}
+
 /**
- * What photographs of one or both ends showed, as a reshaping of the foreseen bar: between the ends it goes over from the one to the
- * other. Not exactly volume-keeping: it says where steel lies, not how much there is. mm
+ * What photographs at one or several places along a bar showed, as a reshaping of the foreseen one: between two places it goes over
+ * from the one to the other. Not exactly volume-keeping: it says where steel lies, not how much there is. mm
  */
-export function seenPattern(
-  { endA, endB }: { readonly endA?: Sighting | undefined; readonly endB?: Sighting | undefined },
-  lengthMm: number,
-  halfWidthMm: number,
-  halfHeightMm: number,
-): PointMap {
-  const [a, b] = [endA && lookingUp(bakedOf(endA)), endB && lookingUp(bakedOf(endB))];
+export function seenPattern(seen: readonly SeenAt[], halfWidthMm: number, halfHeightMm: number): PointMap {
+  const stations = [...seen]
+    .sort((a, b) => a.atMm - b.atMm)
+    .map(({ sighting, atMm }) => ({ atMm, look: lookingUp(bakedOf(sighting)) }));
+  const last = stations.length - 1;
   const one: [number, number] = [0, 0];
   const other: [number, number] = [0, 0];
   const back = (u: number, v: number, z: number): void => {
-    const t = !b ? 0 : !a ? 1 : Math.max(0, Math.min(1, z / lengthMm));
-    a?.(u, v, one);
-    b?.(u, v, other);
+    let k = 0;
+    while (k < last && z > stations[k + 1].atMm) k++;
+    stations[k].look(u, v, one);
+    const next = stations[k + 1];
+    if (!next || z <= stations[k].atMm) return;
+    next.look(u, v, other);
+    const t = Math.min(1, (z - stations[k].atMm) / (next.atMm - stations[k].atMm));
     one[0] = t * other[0] + (1 - t) * one[0];
     one[1] = t * other[1] + (1 - t) * one[1];
   };
-  const usesZ = Boolean(a && b);
+  const usesZ = last > 0;
   return {
     usesZ,
     backward({ x, y, z, count }: Coordinates) {

@@ -1,4 +1,5 @@
 import { type LengthDisplay, formatFine } from '../units/length.ts';
+import { TOWARDS } from './layers.ts';
 import { type Sighting, onPhoto } from './sighting.ts';
 
 /** Below these a sighting is not sure: how well it goes with what was foreseen, and how far any other orientation is behind. */
@@ -48,6 +49,20 @@ function stretchSaid([wide, high]: Sighting['stretch']): string[] {
   return parts.length > 0 ? [`In the middle it is ${parts.join(' and ')} than foreseen.`] : [];
 }
 
+/** Bands that are thicker or thinner by less are not spoken of. */
+const LEAST_THICK = 0.05;
+
+function thickSaid({ thick }: Sighting): string[] {
+  if (!thick) return [];
+  const parts = TOWARDS.flatMap((side) => {
+    const more = thick[side] - 1;
+    return Math.abs(more) < LEAST_THICK
+      ? []
+      : [`${Math.abs(100 * more).toFixed(0)} % ${more > 0 ? 'thicker' : 'thinner'} towards the ${side}`];
+  });
+  return parts.length > 0 ? [`The layers are ${parts.join(', ')}, seen on end B.`] : [];
+}
+
 /** How the layers in the middle run against what was foreseen. */
 export const turnedSaid = ({ turnedDeg, turnedWithinDeg }: Sighting): string =>
   Math.abs(turnedDeg) < turnedWithinDeg
@@ -55,7 +70,13 @@ export const turnedSaid = ({ turnedDeg, turnedWithinDeg }: Sighting): string =>
     : `${Math.abs(turnedDeg).toFixed(1)}° ${turnedDeg > 0 ? 'counter-clockwise' : 'clockwise'} of where they should, seen on end B`;
 
 /** What a sighting says, in words, seen on end B: first whether it is sure. */
-export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string[] {
+export function sightingSaid(
+  sighting: Sighting,
+  lengths: LengthDisplay,
+  where: 'ends' | 'middle' = 'ends',
+): string[] {
+  const end =
+    where === 'ends' ? `End ${endOf(sighting)}` : `A cut in the middle, seen as end ${endOf(sighting)} is`;
   const { turnedWithinDeg, leansDeg, leansWithinDeg, endTold, upTold, seen } = sighting;
   return [
     ...(isSure(sighting)
@@ -64,9 +85,9 @@ export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string
           'Not sure: it goes with the foreseen picture only a little better one way than another. Look at it laid over before you take it.',
         ]),
     ...(endTold
-      ? [upTold ? `End ${endOf(sighting)}, ${lies(sighting)}.` : `End ${endOf(sighting)}.`]
+      ? [upTold ? `${end}, ${lies(sighting)}.` : `${end}.`]
       : [
-          'Which end it is cannot be told: this pattern is its own mirror image, and read as the other end it would run turned the other way. Say which it is.',
+          `${where === 'ends' ? 'Which end it is' : 'From which end it is seen'} cannot be told: this pattern is its own mirror image, and read as the other end it would run turned the other way. Say which it is.`,
         ]),
     ...(upTold
       ? []
@@ -76,6 +97,7 @@ export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string
     `The layers in the middle run ${turnedSaid(sighting)} (${within(turnedWithinDeg)}).`,
     ...offSaid(sighting.offMm, lengths),
     ...stretchSaid(sighting.stretch),
+    ...thickSaid(sighting),
     ...(leansDeg === null
       ? ['Whether it leans only both diagonals say.']
       : Math.abs(leansDeg) < leansWithinDeg!
@@ -85,4 +107,14 @@ export function sightingSaid(sighting: Sighting, lengths: LengthDisplay): string
           ]),
     ...(seen < 0.9 ? [`${Math.round(100 * (1 - seen))} % of it could not be seen.`] : []),
   ];
+}
+
+/** How the layers of a bar turn from the first place it was looked into to the last; null of one place alone. Degrees, mm. */
+export function twistSeen(
+  seen: readonly { readonly sighting: Pick<Sighting, 'turnedDeg'>; readonly atMm: number }[],
+): { readonly deg: number; readonly degPerM: number } | null {
+  const [first, last] = [seen[0], seen.at(-1)];
+  if (!first || !last || last.atMm <= first.atMm) return null;
+  const deg = last.sighting.turnedDeg - first.sighting.turnedDeg;
+  return { deg, degPerM: (1000 * deg) / (last.atMm - first.atMm) };
 }

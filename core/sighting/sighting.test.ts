@@ -245,8 +245,10 @@ describe('parts of it', () => {
       knots,
     };
     const map = seenPattern(
-      { endA: sighting, endB: { ...sighting, turn: -sighting.turn } },
-      100,
+      [
+        { sighting, atMm: 0 },
+        { sighting: { ...sighting, turn: -sighting.turn }, atMm: 100 },
+      ],
       MM / 2,
       MM / 2,
     );

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Watch, fitted, seenOf } from './fitted.ts';
 import type { Four, Point } from './homography.ts';
-import { layersTurned } from './layers.ts';
+import { layersSeen } from './layers.ts';
 import { type Sizes, leanByDiagonals, leanBySight } from './lean.ts';
 import { refinedCorners } from './outline.ts';
 import { type Photo, shrunk } from './photo.ts';
@@ -38,6 +38,8 @@ export const sightingSchema = z.strictObject({
   /** Where the middle of the pattern sits, to the right and up. mm */
   offMm: z.tuple([finite, finite]),
   stretch: z.tuple([finite, finite]),
+  /** How many times as thick as foreseen the layers are towards each side, seen on end B. */
+  thick: z.strictObject({ top: finite, right: finite, bottom: finite, left: finite }).optional(),
   /** How much of the section could be seen. */
   seen: z.number().min(0).max(1),
 });
@@ -167,6 +169,25 @@ export function sighted(asked: EndPhotographed, prediction: Prediction, watch?: 
   return { ok: true, corners, sighting: told(asked, corners, prediction, fit, share) };
 }
 
+/** What the plan foresees of a bar where it is looked into, as it is seen on end B: one and the same where nothing changes along it. */
+export type Foreseen = Readonly<Record<'A' | 'B', Prediction>>;
+
+/** The same where it may be either end, and they are not foreseen alike: read as each, the better counts, and tells which it is where it is clearly better. */
+export function sightedAtAnEnd(asked: EndPhotographed, foreseen: Foreseen, watch?: Watch): Sight {
+  if (asked.end || foreseen.A === foreseen.B) return sighted(asked, foreseen[asked.end ?? 'B'], watch);
+  const ends = (['B', 'A'] as const).map((end, i) =>
+    sighted({ ...asked, end }, foreseen[end], (done) => watch?.((i + done) / 2)),
+  );
+  const [one, other] = ends.toSorted((a, b) => scoreOf(b) - scoreOf(a));
+  if (!one.ok) return one;
+  const endTold = scoreOf(one) - scoreOf(other) > ENDS_APART;
+  return { ...one, sighting: { ...one.sighting, endTold } };
+}
+/** Read as the one end it must go by so much better than as the other. */
+const ENDS_APART = 0.05;
+
+const scoreOf = (sight: Sight): number => (sight.ok ? sight.sighting.correlation : 0);
+
 function told(
   asked: EndPhotographed,
   corners: Four,
@@ -176,7 +197,7 @@ function told(
 ): Sighting {
   const k = byLean(asked, corners, same);
   const back = (x: number, y: number) => onEndB(k, ...warped(warp, x, y));
-  const turnedDeg = layersTurned(warp, k, tones, { widthMm, heightMm });
+  const { turnedDeg, thick } = layersSeen(warp, k, tones, { widthMm, heightMm });
   const lean = leanOf(asked, corners, k);
   const [ox, oy] = back(0, 0);
   const spread = stretchOf(warp, k);
@@ -196,6 +217,12 @@ function told(
     leansWithinDeg: lean && rounded(lean.sigmaDeg, 2),
     offMm: [rounded((-ox * widthMm) / 2, 3), rounded((-oy * heightMm) / 2, 3)],
     stretch: [rounded(spread[0], 4), rounded(spread[1], 4)],
+    thick: {
+      top: rounded(thick.top, 3),
+      right: rounded(thick.right, 3),
+      bottom: rounded(thick.bottom, 3),
+      left: rounded(thick.left, 3),
+    },
     seen: rounded(seen, 3),
   };
 }

@@ -26,7 +26,7 @@ import { type Finding, defineMove } from '../contract/move.ts';
 import type { Shop } from '../../shop/shop.ts';
 
 /** Degrees. */
-const MOST_MISS_DEG = 20;
+export const MOST_MISS_DEG = 20;
 
 /**
  * Turn 45° to the left or right (seen on end B), corners to octagon to a new square of `sideMm`. Angle error: how far the line that

@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import type { Plan } from '../../../core/plan/index.ts';
 import type { Shot } from '../../../core/sighting/camera.ts';
 import type { Photo } from '../../../core/sighting/photo.ts';
-import type { EndPhotographed, Prediction } from '../../../core/sighting/sighting.ts';
+import type { EndPhotographed, Foreseen, Prediction } from '../../../core/sighting/sighting.ts';
 import { api } from './api.ts';
 import { usePhotographs } from './photographs.ts';
 import { askApart, askOf } from './workers/host.ts';
@@ -41,16 +41,21 @@ export async function photoOf(projectId: string, id: string): Promise<Photo> {
   return { width, height, rgba: context.getImageData(0, 0, width, height).data };
 }
 
-export const foreseenOf = (plan: Plan, stepId: string, piece: string): Promise<Prediction | null> =>
-  askOf('answers', plan, (work, planKey) => work.foreseen(planKey, stepId, piece));
+export const foreseenOf = (
+  plan: Plan,
+  stepId: string,
+  piece: string,
+  where: 'ends' | 'middle',
+): Promise<Foreseen | null> =>
+  askOf('answers', plan, (work, planKey) => work.foreseen(planKey, stepId, piece, where));
 
 /** Reads a photograph beside the page; `end` stops it. */
 export const readBeside = (
   asked: EndPhotographed,
-  prediction: Prediction,
+  foreseen: Foreseen,
   progress: (share: number) => void,
 ): { readonly answer: Promise<SightShown>; end(): void } =>
-  askApart('sight', (work) => work.sight(asked, prediction, Comlink.proxy(progress)));
+  askApart('sight', (work) => work.sight(asked, foreseen, Comlink.proxy(progress)));
 
 /** What the simulated camera takes of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
 export async function simulatedPhotograph(

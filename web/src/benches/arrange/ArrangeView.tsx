@@ -5,6 +5,7 @@ import {
   QUARTER,
   type SeamFigures,
   bestMatch,
+  readingOrder,
   seamFigures,
   turnedBefore,
 } from '../../../../core/assembly/index.ts';
@@ -25,7 +26,7 @@ import { withSome } from '../../../../core/plan/index.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { LaidBlock } from './LaidBlock.tsx';
 import { SeamWords } from './SeamMark.tsx';
-import { ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
+import { ROLL, free, movedOn, swapped } from './arranging.ts';
 
 const useSeams = (result: StepResult, judged: boolean): SeamFigures[] =>
   useMemo(

@@ -7,8 +7,8 @@ import {
   orientationName,
   orientationNamed,
 } from '../../../../core/geometry/orientation.ts';
-import { QUARTER, turnedBefore } from '../../../../core/assembly/index.ts';
-import { ROLL, free, readingOrder, movedOn, swapped } from './arranging.ts';
+import { QUARTER, readingOrder, turnedBefore } from '../../../../core/assembly/index.ts';
+import { ROLL, free, movedOn, swapped } from './arranging.ts';
 
 const places: Placed[] = [1, 2, 3, 4].map((piece, i) => ({ piece, orientation: ORIENTATION_NAMES[2 * i] }));
 const anyPlaces = fc

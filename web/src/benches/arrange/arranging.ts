@@ -21,10 +21,6 @@ export const movedOn = (places: readonly Placed[], at: number, then: Orientation
 export const swapped = (places: readonly Placed[], a: number, b: number): Placed[] =>
   places.map((place, i) => (i === a ? places[b] : i === b ? places[a] : place));
 
-/** The places with pieces put where an order says; every place keeps its orientation. */
-export const readingOrder = (places: readonly Placed[], order: readonly number[]): Placed[] =>
-  places.map((place, i) => ({ ...places[order[i]], orientation: place.orientation }));
-
 /** The layout written out, as it is when pieces are moved by hand. Other pieces make other seams: all are judged again. */
 export const free = (places: Placed[]): Partial<AssembleParameters> => ({
   layout: 'free',

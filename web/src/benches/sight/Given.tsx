@@ -23,6 +23,7 @@ const keys = <T extends object>(of: T) => Object.keys(of) as (keyof T)[];
 
 interface GivenFieldsProps {
   given: Given;
+  where: 'ends' | 'middle';
   change(some: Partial<Given>): void;
   /** Why it was not read. */
   trouble: string | null;
@@ -32,7 +33,7 @@ interface GivenFieldsProps {
   stop(): void;
 }
 
-export function GivenFields({ given, change, trouble, done, read, stop }: GivenFieldsProps) {
+export function GivenFields({ given, where, change, trouble, done, read, stop }: GivenFieldsProps) {
   return (
     <>
       <Typography>Drag the four lines onto the edges of the section; what is dragged is enlarged.</Typography>
@@ -65,7 +66,7 @@ export function GivenFields({ given, change, trouble, done, read, stop }: GivenF
         direction="row"
         useFlexGap
         role="group"
-        aria-label="Which end it is"
+        aria-label={where === 'middle' ? 'From which end it is seen' : 'Which end it is'}
         sx={{ gap: 1, flexWrap: 'wrap' }}
       >
         {(['A', 'B', null] as const).map((which) => (
@@ -75,7 +76,7 @@ export function GivenFields({ given, change, trouble, done, read, stop }: GivenF
             aria-pressed={given.end === which}
             onClick={() => change({ end: which })}
           >
-            {which ? `End ${which}` : 'Not known'}
+            {which ? `${where === 'middle' ? 'As end' : 'End'} ${which}` : 'Not known'}
           </Button>
         ))}
       </Stack>

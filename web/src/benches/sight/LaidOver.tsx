@@ -1,6 +1,7 @@
 import { Box, Button, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import type { Dots } from '../../../../core/sighting/overlay.ts';
+import type { Overlay } from '../../document/workers/flowing.ts';
 import { fire } from '../../ui/fireTheme.ts';
 import { useSize } from '../../ui/useSize.ts';
 
@@ -11,11 +12,17 @@ const LARGEST_PX = 520;
 interface LaidOverProps {
   photo: Dots;
   /** What was foreseen as it was read to lie, and as it was planned. */
-  read: Dots;
-  planned: Dots;
+  read: Overlay;
+  planned: Overlay;
   /** Width over height as they lie. */
   aspect: number;
 }
+
+const WAYS = [
+  ['outlines', 'Outlines of the bands'],
+  ['blink', 'By turns'],
+  ['difference', 'Where they differ'],
+] as const;
 
 const sideOf = (dots: Dots): number => Math.round(Math.sqrt(dots.length / 4));
 
@@ -23,13 +30,17 @@ const sideOf = (dots: Dots): number => Math.round(Math.sqrt(dots.length / 4));
 const difference = (a: Dots, b: Dots): Dots =>
   a.map((value, i) => (i % 4 === 3 ? 255 : Math.abs(value - b[i])));
 
+/** The one where it shows anything, over the other. */
+const over = (below: Dots, above: Dots): Dots =>
+  below.map((value, i) => (above[4 * Math.floor(i / 4) + 3] > 0 ? above[i] : value));
+
 /** The photographed section and what was foreseen, one over the other: mixed, by turns, or where they differ. */
 export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
   const [frame, { width: room }] = useSize();
   const [share, setShare] = useState(50);
-  const [way, setWay] = useState<'mixed' | 'blink' | 'difference'>('mixed');
+  const [way, setWay] = useState<'mixed' | 'blink' | 'outlines' | 'difference'>('mixed');
   const [asPlanned, setAsPlanned] = useState(false);
-  const foreseen = asPlanned ? planned : read;
+  const { foreseen, outlines } = asPlanned ? planned : read;
   const [seen, setSeen] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -45,9 +56,11 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
     const dots =
       way === 'difference'
         ? difference(photo, foreseen)
-        : photo.map((value, i) => (1 - part) * value + part * foreseen[i]);
+        : way === 'outlines'
+          ? over(photo, outlines)
+          : photo.map((value, i) => (1 - part) * value + part * foreseen[i]);
     context.putImageData(new ImageData(dots, n, n), 0, 0);
-  }, [photo, foreseen, way, part, n]);
+  }, [photo, foreseen, outlines, way, part, n]);
   const width = Math.min(room, LARGEST_PX, LARGEST_PX * aspect);
   return (
     <Stack ref={frame} sx={{ gap: 1, alignItems: 'center', minWidth: 0 }}>
@@ -79,20 +92,16 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
         <Button variant="outlined" aria-pressed={asPlanned} onClick={() => setAsPlanned(!asPlanned)}>
           Over the plan itself
         </Button>
-        <Button
-          variant="outlined"
-          aria-pressed={way === 'blink'}
-          onClick={() => setWay(way === 'blink' ? 'mixed' : 'blink')}
-        >
-          By turns
-        </Button>
-        <Button
-          variant="outlined"
-          aria-pressed={way === 'difference'}
-          onClick={() => setWay(way === 'difference' ? 'mixed' : 'difference')}
-        >
-          Where they differ
-        </Button>
+        {WAYS.map(([key, title]) => (
+          <Button
+            key={key}
+            variant="outlined"
+            aria-pressed={way === key}
+            onClick={() => setWay(way === key ? 'mixed' : key)}
+          >
+            {title}
+          </Button>
+        ))}
       </Box>
     </Stack>
   );

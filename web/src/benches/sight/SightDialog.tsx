@@ -1,16 +1,16 @@
-import CloseIcon from '@mui/icons-material/Close';
-import { Alert, Box, Dialog, IconButton, LinearProgress, Stack, Typography, useTheme } from '@mui/material';
-import { useCallback, useEffect, useId, useRef, useState } from 'react';
+import { Alert, Box, LinearProgress, Stack } from '@mui/material';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import type { PieceCame } from '../../../../core/records/record.ts';
 import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
 import { endOf } from '../../../../core/sighting/said.ts';
-import { type Prediction, REFUSED, type Sighting } from '../../../../core/sighting/sighting.ts';
+import { type Foreseen, REFUSED, type Sighting } from '../../../../core/sighting/sighting.ts';
 import { foreseenOf, photoOf, readBeside } from '../../document/sights.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import type { SightShown } from '../../document/workers/flowing.ts';
+import { WholeScreen } from '../../ui/WholeScreen.tsx';
 import { Corners } from './Corners.tsx';
 import { type Given, GivenFields } from './Given.tsx';
 import { LaidOver } from './LaidOver.tsx';
@@ -26,8 +26,9 @@ export interface SightProps {
   photograph: string;
   /** Its focal length as a part of its diagonal, where the camera said it. */
   focal: number | undefined;
-  /** As the photograph's caption has it. */
+  /** As the photograph's caption has it; a cut in the middle may be seen as either. */
   end: 'A' | 'B' | null;
+  where: 'ends' | 'middle';
   take(some: Partial<PieceCame>): void;
   onClose(): void;
 }
@@ -47,44 +48,33 @@ function firstCorners({ width, height }: Photo, aspect: number): Four {
 
 /** A photographed end against what was foreseen: lines onto its edges, sizes, and what it shows; taken over by a press. */
 export default function SightDialog(props: SightProps) {
-  const { plan, projectId, stepId, bar, piece, photograph, onClose } = props;
-  const { palette } = useTheme();
-  const heading = useId();
+  const { plan, projectId, stepId, bar, piece, photograph, where, onClose } = props;
   const photo = useAsked(useCallback(() => photoOf(projectId, photograph), [projectId, photograph]));
-  const foreseen = useAsked(useCallback(() => foreseenOf(plan, stepId, piece), [plan, stepId, piece]));
+  const foreseen = useAsked(
+    useCallback(() => foreseenOf(plan, stepId, piece, where), [plan, stepId, piece, where]),
+  );
   const trouble = photo.error ?? foreseen.error;
   return (
-    <Dialog open fullScreen onClose={onClose} aria-labelledby={heading}>
-      <Stack sx={{ minHeight: '100dvh', background: palette.background.default, p: 2, gap: 2 }}>
-        <Stack direction="row" sx={{ alignItems: 'center', gap: 2 }}>
-          <Typography id={heading} variant="h2" sx={{ flex: 1 }}>
-            What the photograph shows
-          </Typography>
-          <IconButton aria-label="Close" onClick={onClose}>
-            <CloseIcon fontSize="large" />
-          </IconButton>
-        </Stack>
-        {trouble && <Alert severity="error">{trouble}</Alert>}
-        {!trouble && (!photo.value || foreseen.asking) && (
-          <LinearProgress aria-label="Fetching the photograph" />
-        )}
-        {foreseen.value === null && !foreseen.asking && !foreseen.error && (
-          <Alert severity="info">
-            What is foreseen of this end is not known yet: its flow is being worked out. Try again in a
-            moment.
-          </Alert>
-        )}
-        {photo.value && foreseen.value && (
-          <Reader {...props} photo={photo.value} foreseen={foreseen.value} key={sizeOf(bar).widthMm} />
-        )}
-      </Stack>
-    </Dialog>
+    <WholeScreen title="What the photograph shows" onClose={onClose}>
+      {trouble && <Alert severity="error">{trouble}</Alert>}
+      {!trouble && (!photo.value || foreseen.asking) && (
+        <LinearProgress aria-label="Fetching the photograph" />
+      )}
+      {foreseen.value === null && !foreseen.asking && !foreseen.error && (
+        <Alert severity="info">
+          What is foreseen of this end is not known yet: its flow is being worked out. Try again in a moment.
+        </Alert>
+      )}
+      {photo.value && foreseen.value && (
+        <Reader {...props} photo={photo.value} foreseen={foreseen.value} key={sizeOf(bar).widthMm} />
+      )}
+    </WholeScreen>
   );
 }
 
-type ReaderProps = SightProps & { photo: Photo; foreseen: Prediction };
+type ReaderProps = SightProps & { photo: Photo; foreseen: Foreseen };
 
-function Reader({ photo, foreseen, bar, came, photograph, focal, end, take, onClose }: ReaderProps) {
+function Reader({ photo, foreseen, bar, came, photograph, focal, end, where, take, onClose }: ReaderProps) {
   const size = sizeOf(bar);
   const [given, setGiven] = useState<Given>(() => ({
     corners: firstCorners(photo, size.widthMm / size.heightMm),
@@ -145,9 +135,10 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, take, onCl
         {sighting && done === null ? (
           <Told
             sighting={sighting}
+            where={where}
             again={() => setShown(null)}
             takeOver={() => {
-              take(takenOver(sighting, photograph, given, came));
+              take(takenOver(sighting, photograph, where, given, came));
               onClose();
             }}
             isEnd={(which) => {
@@ -159,6 +150,7 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, take, onCl
         ) : (
           <GivenFields
             given={given}
+            where={where}
             change={change}
             trouble={failed ?? (sight && !sight.ok ? REFUSED[sight.why] : null)}
             done={done}
@@ -183,8 +175,14 @@ function askedOf({ corners, widthMm, heightMm, rising, falling, end }: Given, ph
 }
 
 /** What the record of the piece takes: the end, and how it leans where diagonals say so, or the sight does beyond its uncertainty. */
-function takenOver(sighting: Sighting, photograph: string, { rising, falling }: Given, came?: PieceCame) {
-  const key = `end${endOf(sighting)}` as const;
+function takenOver(
+  sighting: Sighting,
+  photograph: string,
+  where: 'ends' | 'middle',
+  { rising, falling }: Given,
+  came?: PieceCame,
+): Partial<PieceCame> {
+  const key = where === 'middle' ? 'middle' : (`end${endOf(sighting)}` as const);
   const { leansDeg, leansWithinDeg } = sighting;
   const measured = rising !== undefined && falling !== undefined;
   const leans = leansDeg !== null && (measured || Math.abs(leansDeg) > 2 * (leansWithinDeg ?? 0));

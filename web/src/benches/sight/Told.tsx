@@ -5,6 +5,7 @@ import { useUnits } from '../../ui/units.ts';
 
 interface ToldProps {
   sighting: Sighting;
+  where: 'ends' | 'middle';
   takeOver(): void;
   /** Reads it again as this end. */
   isEnd(end: 'A' | 'B'): void;
@@ -12,13 +13,13 @@ interface ToldProps {
 }
 
 /** What was read, in words. Where the pattern does not tell which end it is, that is asked before anything is taken over. */
-export function Told({ sighting, takeOver, isEnd, again }: ToldProps) {
+export function Told({ sighting, where, takeOver, isEnd, again }: ToldProps) {
   const { lengths } = useUnits();
   return (
     <>
       <Box role="status" aria-label="What was read">
         <Box component="ul" sx={{ m: 0, pl: 3, '& li': { mb: 0.75 } }}>
-          {sightingSaid(sighting, lengths).map((line) => (
+          {sightingSaid(sighting, lengths, where).map((line) => (
             <li key={line}>{line}</li>
           ))}
         </Box>
@@ -31,7 +32,7 @@ export function Told({ sighting, takeOver, isEnd, again }: ToldProps) {
         ) : (
           (['A', 'B'] as const).map((end) => (
             <Button key={end} variant="contained" onClick={() => isEnd(end)}>
-              It is end {end}
+              {where === 'middle' ? `It is seen as end ${end} is` : `It is end ${end}`}
             </Button>
           ))
         )}

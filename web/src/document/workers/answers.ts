@@ -7,6 +7,7 @@ import {
 } from '../../../../core/canister/packing.ts';
 import type { Room } from '../../../../core/canister/room.ts';
 import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
+import { type WayOn, waysOn } from '../../../../core/judgement/index.ts';
 import { type Task, tasksOf } from '../../../../core/days/index.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import {
@@ -20,17 +21,23 @@ import {
   stepResult,
   triedOnStripes,
 } from '../../../../core/plan/index.ts';
-import { isFourSided, predictionOf } from '../../../../core/render/foreseen.ts';
+import { foreseenOf, isFourSided } from '../../../../core/render/foreseen.ts';
 import type { Painted } from '../../../../core/render/paint.ts';
 import { type Shot, photographed } from '../../../../core/sighting/camera.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
-import type { Prediction } from '../../../../core/sighting/sighting.ts';
+import type { Foreseen, Prediction } from '../../../../core/sighting/sighting.ts';
 import { previewOf, sideBySide } from '../../../../core/render/preview.ts';
 import { evaluatedByKey, flows } from './knowledge.ts';
 
 /** Of a move's small picture, dots: two a pixel of the menu. */
 const PICTURE = { widthPx: 112, heightPx: 80 };
 const GAP_PX = 6;
+
+/** Dots a side of the pieces laid together by one of the ways on. */
+const WAY_PX = 480;
+
+/** A way on with its picture. */
+export type WayShown = Omit<WayOn, 'bar'> & { readonly picture: Painted };
 
 /** Questions with one answer. */
 export const answers = {
@@ -51,12 +58,12 @@ export const answers = {
   rescues: (plan: Plan): Rescue[] => rescuesOf(evaluate(plan, undefined, flows)),
   /** What is left to do of a piece, for the days. */
   tasksOf: (piece: string, plan: Plan): Task[] => tasksOf(piece, evaluate(plan, undefined, flows)),
-  /** What is foreseen of end B of a piece after a move, as it was reckoned; null where there is none, or it is not known yet. */
-  foreseen(planKey: number, stepId: string, piece: string): Prediction | null {
+  /** What is foreseen of a piece's ends or middle after a move, as it was reckoned; null where there is none, or it is not known yet. */
+  foreseen(planKey: number, stepId: string, piece: string, where: 'ends' | 'middle'): Foreseen | null {
     const evaluation = evaluatedByKey(planKey);
     const result = evaluation && stepResult(evaluation, stepId);
     const bar = ((result?.reckoned ?? result)?.after ?? []).find((b, i) => writtenOn(b, i) === piece);
-    return bar ? predictionOf(bar, evaluation!.shop, materialOrder(evaluation!)) : null;
+    return bar ? foreseenOf(bar, evaluation!.shop, materialOrder(evaluation!), where) : null;
   },
   /** An end of the first piece after a move as the simulated camera takes it; null where nothing is foreseen of it. */
   simulated(planKey: number, stepId: string, shot: Omit<Shot, keyof Prediction>): Photo | null {
@@ -64,8 +71,20 @@ export const answers = {
     const result = evaluation && stepResult(evaluation, stepId);
     const [bar] = (result?.reckoned ?? result)?.after ?? [];
     if (!bar || !isFourSided(bar)) return null;
-    const prediction = predictionOf(bar, evaluation!.shop, materialOrder(evaluation!));
-    return photographed({ ...prediction, ...shot }).photo;
+    const foreseen = foreseenOf(bar, evaluation!.shop, materialOrder(evaluation!));
+    return photographed({ ...foreseen[shot.end], ...shot }).photo;
+  },
+  /** Ways on from a bar that was looked at after a move, each worked through. */
+  waysOn(planKey: number, stepId: string): WayShown[] {
+    const evaluation = evaluatedByKey(planKey);
+    const result = evaluation && stepResult(evaluation, stepId);
+    if (!result) return [];
+    const order = materialOrder(evaluation);
+    const most = { widthPx: WAY_PX, heightPx: WAY_PX };
+    return waysOn(evaluation, result).map(({ bar, ...way }) => ({
+      ...way,
+      picture: previewOf(bar, evaluation.shop, order, most, 'end B'),
+    }));
   },
   startFor: (plan: Plan): StartAnswer => startFor(plan, flows),
   pour: (radii: number[], room: Room, fixed: Round[], seed: number): Packing =>

@@ -5,14 +5,15 @@ import {
   pressFor,
 } from '../../../../core/moves/forge/press/search.ts';
 import type { SeamQuestion } from '../../../../core/loose/question.ts';
-import { type Dots, flattened, foreseenThere } from '../../../../core/sighting/overlay.ts';
+import { type Dots, flattened, foreseenThere, outlinesOf } from '../../../../core/sighting/overlay.ts';
 import {
   type EndPhotographed,
-  type Prediction,
+  type Foreseen,
   type Sight,
-  sighted,
+  sightedAtAnEnd,
   warpOf,
 } from '../../../../core/sighting/sighting.ts';
+import { endOf } from '../../../../core/sighting/said.ts';
 import { STILL, type Warp } from '../../../../core/sighting/warp.ts';
 import { seamReport } from '../../../../core/loose/report.ts';
 import type { SeamAnswer } from '../../../../core/loose/stored.ts';
@@ -22,16 +23,20 @@ import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../
 /** Dots a side of what is laid over each other. */
 const SHOWN_PX = 512;
 
-/** A sighting with the photograph laid out square, and what was foreseen as it lies in it. */
+/** What was foreseen as it lies in a photograph, and the outlines of its bands. */
+export interface Overlay {
+  readonly foreseen: Dots;
+  readonly outlines: Dots;
+}
+
+/** A sighting with the photograph laid out square, and what was foreseen as it was read to lie in it, and as it was planned. */
 export interface SightShown {
   readonly sight: Sight;
-  readonly shown: {
-    readonly photo: Dots;
-    /** What was foreseen as it was read to lie, and as it was planned. */
-    readonly read: Dots;
-    readonly planned: Dots;
-  } | null;
+  readonly shown: { readonly photo: Dots; readonly read: Overlay; readonly planned: Overlay } | null;
 }
+
+/** Of the outlines laid over a photograph: seen on dark and on light steel. */
+const OUTLINES = [255, 122, 46] as const;
 
 /** How often a screen is told how far something is, ms. */
 const TOLD_MS = 80;
@@ -73,11 +78,14 @@ export const flowing = {
     progress: (share: number, ways: readonly SeamWay[]) => void,
   ): SeamWay[] => waysToShut(question, roundMm, seldom(progress)),
   /** Reads a photograph of an end against what was foreseen; both as they lie over each other. Stopped like the rest. */
-  sight(asked: EndPhotographed, prediction: Prediction, progress: (share: number) => void): SightShown {
-    const sight = sighted(asked, prediction, seldom(progress));
+  sight(asked: EndPhotographed, foreseen: Foreseen, progress: (share: number) => void): SightShown {
+    const sight = sightedAtAnEnd(asked, foreseen, seldom(progress));
     if (!sight.ok) return { sight, shown: null };
     const { sighting, corners } = sight;
-    const there = (warp: Warp) => foreseenThere(prediction, sighting.orientation, warp, SHOWN_PX);
+    const there = (warp: Warp): Overlay => {
+      const dots = foreseenThere(foreseen[endOf(sighting)], sighting.orientation, warp, SHOWN_PX);
+      return { foreseen: dots, outlines: outlinesOf(dots, OUTLINES) };
+    };
     return {
       sight,
       shown: {

@@ -148,7 +148,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
           )}
           {!doing.done && <Came result={result} shop={shop} doing={doing} />}
           <Changes stands={stands} planned={planned} />
-          <Photographs doing={doing} result={result} plan={stands.plan} />
+          <Photographs doing={doing} result={result} stands={stands} />
           <Remark doing={doing} />
         </Stack>
       </Box>

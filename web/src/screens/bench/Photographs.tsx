@@ -1,7 +1,7 @@
 import CloseIcon from '@mui/icons-material/Close';
 import PhotoCameraIcon from '@mui/icons-material/PhotoCameraOutlined';
 import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
-import type { Plan, StepResult } from '../../../../core/plan/index.ts';
+import type { Evaluation, StepResult } from '../../../../core/plan/index.ts';
 import type { BenchRecord } from '../../../../core/records/record.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { Photograph } from '../../benches/Photograph.tsx';
@@ -19,11 +19,11 @@ const SHOWS = ['End A', 'End B', 'Middle', 'Top', 'The whole bar'] as const;
 interface PhotographsProps {
   doing: Doing;
   result: StepResult;
-  plan: Plan;
+  stands: Evaluation;
 }
 
 /** Taken or chosen, each with what it shows; sent when the server is there. */
-export function Photographs({ doing, result, plan }: PhotographsProps) {
+export function Photographs({ doing, result, stands }: PhotographsProps) {
   const projectId = usePlanStore((state) => state.projectId);
   const pictures = doing.record?.pictures ?? [];
   const put = (next: (now: readonly Picture[]) => Picture[]) =>
@@ -61,7 +61,7 @@ export function Photographs({ doing, result, plan }: PhotographsProps) {
                 projectId={projectId}
                 picture={picture}
                 result={result}
-                plan={plan}
+                plan={stands.plan}
                 doing={doing}
                 name={(shows) => say(picture.id, shows)}
               />
@@ -71,7 +71,7 @@ export function Photographs({ doing, result, plan }: PhotographsProps) {
           remove={() => put((now) => now.filter((p) => p.id !== picture.id))}
         />
       ))}
-      <Readings doing={doing} />
+      <Readings doing={doing} stands={stands} result={result} />
     </Stack>
   );
 }

@@ -1,11 +1,14 @@
-import { Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import { writtenOn } from '../../../../core/billet/billet.ts';
-import type { Plan, StepResult } from '../../../../core/plan/index.ts';
-import type { BenchRecord, PieceCame } from '../../../../core/records/record.ts';
+import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
+import type { Evaluation, Plan, StepResult } from '../../../../core/plan/index.ts';
+import { type BenchRecord, LOOKED_INTO, type PieceCame } from '../../../../core/records/record.ts';
 import { isFourSided } from '../../../../core/render/foreseen.ts';
-import { turnedSaid } from '../../../../core/sighting/said.ts';
+import { turnedSaid, twistSeen } from '../../../../core/sighting/said.ts';
+import { Ways } from '../../benches/ends/Ways.tsx';
 import { ReadPhotograph } from '../../benches/sight/ReadPhotograph.tsx';
+import { useRole } from '../../document/door.ts';
+import { WholeScreen } from '../../ui/WholeScreen.tsx';
 import { fire } from '../../ui/fireTheme.ts';
 import type { Doing } from '../../document/useDoing.ts';
 
@@ -28,7 +31,9 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
   const end = ENDS[picture.shows as keyof typeof ENDS] ?? null;
   const bar = made[Math.min(chosen, made.length - 1)];
   // Only an end that has four sides can be laid out square; what is done is opened again first.
-  if (doing.done || !bar || !isFourSided(bar) || (picture.shows !== '' && end === null)) return null;
+  const where = picture.shows === 'Middle' ? 'middle' : 'ends';
+  if (doing.done || !bar || !isFourSided(bar)) return null;
+  if (picture.shows !== '' && end === null && where === 'ends') return null;
   const piece = writtenOn(bar, made.indexOf(bar));
   const take = (some: Partial<PieceCame>) => {
     if (picture.shows === '') name(some.endA?.sighting?.photograph === picture.id ? 'End A' : 'End B');
@@ -66,20 +71,28 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
         photograph={picture.id}
         focal={picture.focal}
         end={end}
+        where={where}
         take={take}
       />
     </Stack>
   );
 }
 
-/** What was taken over from photographs, piece by piece; taken back as easily. */
-export function Readings({ doing }: { doing: Doing }) {
+interface ReadingsProps {
+  doing: Doing;
+  stands: Evaluation;
+  result: StepResult;
+}
+
+/** What was taken over from photographs, piece by piece; taken back as easily; and what pays from there. */
+export function Readings({ doing, stands, result }: ReadingsProps) {
   const pieces = doing.record?.pieces ?? [];
-  return pieces.flatMap((came) =>
-    (['endA', 'endB'] as const).flatMap((key) => {
+  const made = (result.reckoned ?? result).after ?? [];
+  const readings = pieces.flatMap((came) => [
+    ...(['endA', 'middle', 'endB'] as const).flatMap((key) => {
       const { sighting, ...rest } = came[key] ?? {};
       if (!sighting) return [];
-      const where = `${pieces.length > 1 || came.piece !== '1' ? `piece ${came.piece}, ` : ''}end ${key === 'endA' ? 'A' : 'B'}`;
+      const where = `${pieces.length > 1 || came.piece !== '1' ? `piece ${came.piece}, ` : ''}${NAMES[key]}`;
       return [
         <Stack
           key={came.piece + key}
@@ -100,5 +113,62 @@ export function Readings({ doing }: { doing: Doing }) {
         </Stack>,
       ];
     }),
+    <Twist key={came.piece} came={came} bar={made.find((bar, i) => writtenOn(bar, i) === came.piece)} />,
+  ]);
+  return (
+    <>
+      {readings}
+      {pieces.some(({ endA, middle, endB }) => endA?.sighting ?? middle?.sighting ?? endB?.sighting) && (
+        <WhatPays stands={stands} result={result} />
+      )}
+    </>
+  );
+}
+
+const NAMES = { endA: 'end A', middle: 'the middle', endB: 'end B' } as const;
+
+/** What two or three readings of a piece say together. */
+function Twist({ came, bar }: { came: PieceCame; bar: Billet | undefined }) {
+  const seen = (['endA', 'middle', 'endB'] as const).flatMap((key) => {
+    const sighting = came[key]?.sighting;
+    return sighting && bar ? [{ sighting, atMm: LOOKED_INTO[key] * bar.lengthMm }] : [];
+  });
+  const twist = twistSeen(seen);
+  if (!twist) return null;
+  return (
+    <Typography>
+      From {NAMES[came.endA?.sighting ? 'endA' : 'middle']} to{' '}
+      {NAMES[came.endB?.sighting ? 'endB' : 'middle']} the layers turn {Math.abs(twist.deg).toFixed(1)}°{' '}
+      {twist.deg > 0 ? 'counter-clockwise' : 'clockwise'}, {Math.abs(twist.degPerM).toFixed(0)}° a metre.
+    </Typography>
+  );
+}
+
+/** What can be made of a bar that came otherwise than foreseen, as pictures. */
+function WhatPays({ stands, result }: Omit<ReadingsProps, 'doing'>) {
+  const [open, setOpen] = useState(false);
+  const ofBench = useRole() === 'bench';
+  return (
+    <Box>
+      <Button variant="contained" onClick={() => setOpen(true)}>
+        What pays now
+      </Button>
+      {open && (
+        <WholeScreen title="What its pieces come to, laid together" onClose={() => setOpen(false)}>
+          {ofBench && (
+            <Typography>
+              To go one of these ways, press it at the shop’s computer: this device is for the bench.
+            </Typography>
+          )}
+          <Ways
+            evaluation={stands}
+            result={result}
+            mayChange={!ofBench}
+            none="It came nearly as foreseen, or its pieces are laid together already: nothing needs to be done."
+            carriedOut={() => setOpen(false)}
+          />
+        </WholeScreen>
+      )}
+    </Box>
   );
 }

@@ -5,8 +5,8 @@ import { FACES, type FaceName, facePlane, tellingFace } from '../../../../core/b
 import { whereFrom } from '../../../../core/instruct/whereFrom.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import { type Billet, pieceName } from '../../../../core/billet/billet.ts';
-import { judge } from '../../../../core/judgement/index.ts';
-import { type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
+import { judge, turnShown } from '../../../../core/judgement/index.ts';
+import { type Evaluation, type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import type { WeldParameters } from '../../../../core/moves/forge/weld.ts';
@@ -77,8 +77,13 @@ function closerLook(frames: Framed[], scale: number, room: { width: number; heig
   return { frame, width, height, title: `Its middle, ${larger.toFixed(1)} times as large` };
 }
 
+interface OwnView {
+  readonly title: string;
+  readonly View: ComponentType<BenchProps>;
+}
+
 /** Moves with a view of their own beside before and after. */
-const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<BenchProps> }>> = {
+const OWN_VIEWS: Partial<Record<MoveKind, OwnView>> = {
   assemble: { title: 'Arrange', View: ArrangeView },
   tile: { title: 'Tiles', View: TilesView },
   can: { title: 'Canister', View: CanView },
@@ -87,10 +92,20 @@ const OWN_VIEWS: Partial<Record<MoveKind, { title: string; View: ComponentType<B
 };
 
 /** A weld has one once something is asked about its seams. */
-const ownView = ({ step, before }: StepResult) =>
+const ownView = ({ step, before }: StepResult): OwnView | undefined =>
   step.kind === 'weld' && (step.parameters as WeldParameters).seams && before[0]?.loose
     ? { title: 'Seams', View: SeamsView }
     : OWN_VIEWS[step.kind];
+
+/** What a move can be looked at by, beside before and after: what it is worked on with is the first. */
+function viewsOf(evaluation: Evaluation, result: StepResult): OwnView[] {
+  const named = ownView(result);
+  if (named) return [named];
+  return [
+    ...(flowingOf(result, evaluation.shop) ? [{ title: 'Press', View: PressView }] : []),
+    ...(turnShown(evaluation, result) === null ? [] : [{ title: 'Ways on', View: EndsView }]),
+  ];
+}
 
 interface BenchProps {
   lane: LaneResult;
@@ -99,30 +114,33 @@ interface BenchProps {
 
 /** The selected move, large: before and after, or the move's own view. */
 export function Bench({ lane, result }: BenchProps) {
-  const { shop } = useEvaluation();
-  const named = ownView(result);
-  const own = named ?? (flowingOf(result, shop) ? { title: 'Press', View: PressView } : undefined);
-  const [chosen, setShown] = useState<'own' | 'faces' | null>(null);
-  const shown = chosen ?? (named ? 'own' : 'faces');
-  if (!own) return <BeforeAfter result={result} />;
+  const evaluation = useEvaluation();
+  const views = viewsOf(evaluation, result);
+  const [chosen, setShown] = useState<string | null>(null);
+  const shown = views.find((v) => v.title === chosen) ?? (chosen === null ? ownView(result) : undefined);
+  if (views.length === 0) return <BeforeAfter result={result} />;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, height: '100%', gap: 0.75 }}>
       <ToggleButtonGroup
         size="small"
         exclusive
-        value={shown}
-        onChange={(_, chosen: 'own' | 'faces' | null) => chosen && setShown(chosen)}
+        value={shown?.title ?? FACES_SHOWN}
+        onChange={(_, chosen: string | null) => chosen && setShown(chosen)}
         aria-label="What is shown"
       >
-        <Toggle value="own" text={own.title} />
-        <Toggle value="faces" text="Before and after" />
+        {views.map(({ title }) => (
+          <Toggle key={title} value={title} text={title} />
+        ))}
+        <Toggle value={FACES_SHOWN} text={FACES_SHOWN} />
       </ToggleButtonGroup>
       <Box sx={{ flex: 1, minHeight: 0 }}>
-        {shown === 'own' ? <own.View lane={lane} result={result} /> : <BeforeAfter result={result} />}
+        {shown ? <shown.View lane={lane} result={result} /> : <BeforeAfter result={result} />}
       </Box>
     </Box>
   );
 }
+
+const FACES_SHOWN = 'Before and after';
 
 /** Before and after the selected move, large and at one scale, with sizes; the bar from the side where it is sawn. */
 function BeforeAfter({ result }: { result: StepResult }) {
