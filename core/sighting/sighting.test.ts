@@ -3,6 +3,7 @@ import { type Shot, photographed } from './camera.ts';
 import { SIDE } from './fitted.ts';
 import { type Four, inverted, through, toCorners } from './homography.ts';
 import { leanByDiagonals, leanBySight, seenAt } from './lean.ts';
+import { outlinesOf } from './overlay.ts';
 import { refinedCorners } from './outline.ts';
 import { seenPattern } from './pattern.ts';
 import {
@@ -263,5 +264,30 @@ describe('parts of it', () => {
     expect(Math.hypot(points.x[0] - x[0], points.y[0] - y[0])).toBeGreaterThan(0.1);
     map.forward(points);
     for (let i = 0; i < 3; i++) expect(Math.hypot(points.x[i] - x[i], points.y[i] - y[i])).toBeLessThan(1e-6);
+  });
+
+  it('bands that came thicker are said, with where', () => {
+    // Towards the top the layers lie twice a tenth farther apart than foreseen.
+    const fault: Warp = { ...STILL, modes: [0, 0, 0, 0, 0, 0, 0, 0, 0, -0.1] };
+    const { thick } = good(read({ fault })).sighting;
+    expect(thick!.top).toBeGreaterThan(1.05);
+    expect(thick!.bottom).toBeLessThan(0.97);
+    const words = sightingSaid(
+      { ...SIGHTING, thick: { top: 0.88, right: 1.01, bottom: 1, left: 1.07 } },
+      { unit: 'mm', division: 0.5 },
+    );
+    expect(words).toContain(
+      'The layers are 12 % thinner towards the top, 7 % thicker towards the left, seen on end B.',
+    );
+  });
+
+  it('outlines run where two tones meet, and nowhere else', () => {
+    const n = 64;
+    const grey = new Uint8ClampedArray(4 * n * n);
+    for (let k = 0; k < n * n; k++) grey.set([k % n < 20 ? 40 : 220, 0, 0, 255], 4 * k);
+    const lines = outlinesOf(grey, [255, 0, 0]);
+    const columns = new Set<number>();
+    for (let k = 0; k < n * n; k++) if (lines[4 * k + 3] > 0) columns.add(k % n);
+    expect([...columns]).toEqual([19]);
   });
 });
