@@ -41,10 +41,30 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await dialog.getByRole('button', { name: 'It is end B' }).tap();
   await expect(read).toContainText('End B.', { timeout: 60_000 });
   await expect(read).toContainText(/run [2-4]\.\d° counter-clockwise of where they should/);
+  await dialog.getByRole('button', { name: 'Outlines of the bands' }).tap();
   await accessible(page);
   await noSidewaysScroll(page);
   await dialog.getByRole('button', { name: 'Take it over' }).tap();
   await expect(page.getByText(/^Read of end B: the layers run/)).toBeVisible();
+  // What can be made of it, as pictures; one of them by one press, and back.
+  await page.getByRole('button', { name: 'What pays now' }).tap();
+  const pays = page.getByRole('dialog', { name: 'What its pieces come to, laid together' });
+  await expect(pays.getByRole('region', { name: 'As it is, laid as planned' })).toContainText(
+    'No lines run to the middle',
+    { timeout: 60_000 },
+  );
+  await accessible(page);
+  await noSidewaysScroll(page);
+  const matched = pays.getByRole('region', { name: 'Book-matched, with another corner in the middle' });
+  await expect(matched).toContainText('Points miss the middle by');
+  await matched.getByRole('button', { name: 'Go this way' }).tap();
+  await expect(pays).toBeHidden();
+  await page.getByRole('button', { name: 'What pays now' }).tap();
+  await expect(pays.getByRole('region', { name: 'As it is, laid as planned' })).toContainText(
+    'Points miss the middle by',
+    { timeout: 60_000 },
+  );
+  await pays.getByRole('button', { name: 'Close' }).tap();
   // From here the plan goes on from what came.
   await toMove(/^7\. Arrange/);
   await painted(page);

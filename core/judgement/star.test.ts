@@ -128,7 +128,12 @@ describe('what the ends show', () => {
     const { plan, inserted } = withRemedies(evaluation, result, best.remedies);
     const [trued] = stepResult(evaluated(plan), inserted.at(-1)!)!.after!;
     expect(sizeOf(trued).widthMm).toBeCloseTo(best.sideMm, 6);
-    expect(plan.lanes[0].steps.map((s) => s.kind).slice(-4)).toEqual(['measure', 'trueUp', 'cut', 'assemble']);
+    expect(plan.lanes[0].steps.map((s) => s.kind).slice(-4)).toEqual([
+      'measure',
+      'trueUp',
+      'cut',
+      'assemble',
+    ]);
   });
 
   it('takes loose pieces too, each as it lay in the bar', () => {
@@ -141,7 +146,9 @@ describe('what the ends show', () => {
     for (let i = 0; i < 4; i++)
       expect(turn(pieces, i) - turn(pieces, 0)).toBeCloseTo(turn(whole, i) - turn(whole, 0), 1);
     const { evaluation, result } = saidOf([...squared('right'), cutInto(4), shown(3)]);
-    expect(waysOn(evaluation, result).map((w) => w.id)).toEqual(expect.arrayContaining(['as it is', 'book-matched']));
+    expect(waysOn(evaluation, result).map((w) => w.id)).toEqual(
+      expect.arrayContaining(['as it is', 'book-matched']),
+    );
   });
 
   it('offers no grinding where none can be done, and carries a long zone on into the next piece', () => {

@@ -229,7 +229,11 @@ export function waysOn(evaluation: Evaluation, result: StepResult): WayOn[] {
           : 'Live with it, pieces turned',
       asItIs,
     ),
-    ...(isMirrored ? [] : way('book-matched', 'Live with it, book-matched', book)),
+    ...(!isMirrored
+      ? way('book-matched', 'Live with it, book-matched', book)
+      : book?.laid.points && !asItIs.laid.points
+        ? way('book-matched', 'Book-matched, with another corner in the middle', book)
+        : []),
     ...way(
       'laid otherwise',
       'Pieces laid otherwise',

@@ -56,7 +56,8 @@ export function outlinesOf(grey: Dots, colour: readonly [number, number, number]
   for (let k = 0; k < n * n; k++) {
     const right = k % n < n - 1 && side[k] * side[k + 1] < 0;
     const below = k + n < n * n && side[k] * side[k + n] < 0;
-    if (right || below) made.set([...colour, 255], 4 * k);
+    const beside = [k, ...(right ? [k + 1] : []), ...(below ? [k + n] : [])];
+    if (right || below) for (const at of beside) made.set([...colour, 255], 4 * at);
   }
   return made;
 }

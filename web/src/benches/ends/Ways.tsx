@@ -51,7 +51,7 @@ export function Ways({ evaluation, result, mayChange, none, carriedOut }: WaysPr
             sx={{ display: 'flex', flexDirection: 'column', alignItems: 'flex-start', gap: 0.75 }}
           >
             <PaintedView picture={picture} width={side} label={`Laid together: ${way.title}`} />
-            <Typography variant="h3" component="h3">
+            <Typography component="h3" sx={{ fontWeight: 700 }}>
               {way.title}
             </Typography>
             <Typography variant="body2" sx={{ flex: 1 }}>

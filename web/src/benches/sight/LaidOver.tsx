@@ -86,7 +86,9 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
           }}
           sx={{ color: fire.ember, '& .MuiSlider-thumb': { width: 32, height: 32 } }}
         />
-        <Typography>{asPlanned ? 'Planned' : 'As read'}</Typography>
+        <Typography noWrap sx={{ flex: 'none' }}>
+          {asPlanned ? 'Planned' : 'As read'}
+        </Typography>
       </Stack>
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', justifyContent: 'center' }}>
         <Button variant="outlined" aria-pressed={asPlanned} onClick={() => setAsPlanned(!asPlanned)}>
