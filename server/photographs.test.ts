@@ -15,6 +15,7 @@ beforeAll(async () => {
     databaseUrl: await freshDatabase('photographs_test'),
     port: 0,
     logFile: freshLog(),
+    demo: true,
   });
   const plan = JSON.parse(readFileSync(demoFiles()[0], 'utf8'));
   piece = (await call('POST', '/projects', { plan })).body.id;
@@ -126,4 +127,23 @@ it('what is no picture is refused, and so is a drawing that could act', async ()
   const half = (await taken(800, 600)).subarray(0, 900);
   expect((await send(half)).status).toBe(415);
   expect((await back(randomUUID(), 'small')).status).toBe(404);
+});
+
+it('the demo’s records speak of photographs that are there, and say whose they are', async () => {
+  const { projects } = (await call('GET', '/projects?search=&state=any&sort=name&offset=0&limit=100')).body;
+  let seen = 0;
+  for (const { id } of projects.filter((p: { id: string }) => p.id !== piece)) {
+    const { records } = (await call('GET', `/projects/${id}`)).body;
+    for (const { pictures = [], remark } of records)
+      for (const picture of pictures) {
+        const answer = await fetch(
+          `http://127.0.0.1:${serving.port}/api/projects/${id}/photographs/${picture.id}?size=large`,
+        );
+        expect(answer.status).toBe(200);
+        expect((await sharp(Buffer.from(await answer.arrayBuffer())).metadata()).width).toBe(900);
+        expect(remark).toContain('simulated camera');
+        seen++;
+      }
+  }
+  expect(seen).toBe(3);
 });

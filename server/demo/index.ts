@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { shopSchema } from '../../core/shop/shop.ts';
 import type { ProjectStore } from '../projects.ts';
 import type { ShopStore } from '../shopStore.ts';
+import { takePhotographs } from './photographs.ts';
 
 const here = dirname(fileURLToPath(import.meta.url));
 
@@ -37,7 +38,7 @@ const RACK = [
 export async function loadDemo(store: ProjectStore, shop: ShopStore): Promise<number> {
   if (!(await store.isEmpty())) return 0;
   const files = demoFiles();
-  for (const file of files) await store.create(JSON.parse(readFileSync(file, 'utf8')));
+  for (const file of files) await takePhotographs(await store.create(JSON.parse(readFileSync(file, 'utf8'))));
   for (const setup of SETUPS) await shop.keepSetup(shopSchema.parse(setup));
   for (const bar of RACK) await shop.putOnRack(bar);
   return files.length;
