@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { endPhotograph, toCorners } from './endPhotograph.ts';
 import { expect, test } from './fixtures.ts';
-import { accessible, at, noSidewaysScroll, painted } from './steps.ts';
+import { accessible, addMove, at, beginPiece, noSidewaysScroll, painted } from './steps.ts';
 
 test.use({ viewport: { width: 800, height: 1280 }, hasTouch: true });
 
@@ -94,4 +94,31 @@ test('the simulated camera takes an end of a bar of the shelf, with a fault of o
   expect(file.suggestedFilename()).toBe('salt-marsh-end-A.jpg');
   const { format, width } = await sharp(await file.path()).metadata();
   expect([format, width]).toEqual(['jpeg', 900]);
+});
+
+test('a bar that is there: its end photographed becomes its steels, and is cut and laid like any other', async ({
+  page,
+}) => {
+  const { file, ...where } = await endPhotograph();
+  await beginPiece(page, 'Old offcut', { unit: 'mm', length: '200', width: '30', thickness: '6' });
+  await page.getByRole('button', { name: /^A bar that is there/ }).click();
+  await page.getByLabel('Photograph of its end').setInputFiles(file);
+  const dialog = page.getByRole('dialog', { name: 'The end of a bar that is there' });
+  await toCorners(page, where);
+  await dialog.getByRole('button', { name: 'Read it' }).tap();
+  await expect(dialog.getByRole('img', { name: 'The end in its steels, seen on end B' })).toBeVisible({
+    timeout: 30_000,
+  });
+  await expect(dialog.getByText(/^6\d % .*, 3\d % /)).toBeVisible();
+  await accessible(page);
+  await noSidewaysScroll(page);
+  await dialog.getByRole('button', { name: 'So it is' }).tap();
+  await expect(dialog).toBeHidden();
+  await painted(page);
+  await addMove(page, 'Cut');
+  await addMove(page, 'Arrange');
+  await painted(page);
+  await expect(
+    page.getByRole('region', { name: 'Seams' }).or(page.getByText('Next corner to the middle')),
+  ).toBeVisible();
 });

@@ -206,16 +206,9 @@ export function waysOn(evaluation: Evaluation, result: StepResult): WayOn[] {
   const pays = best !== null && offOf(best.laid) < offOf(plain.laid) - WORTH_IT;
   const way = (id: WayOn['id'], title: string, tried: Tried | null | undefined): WayOn[] => {
     if (!tried) return [];
-    const { result: _, volume, ...laid } = tried.laid;
-    return [
-      {
-        id,
-        title,
-        ...laid,
-        lostShare: Math.max(0, 1 - volume / asItIs.laid.volume),
-        remedies: tried.remedies,
-      },
-    ];
+    const { bar, mismatch, points, sideMm, volume } = tried.laid;
+    const lostShare = Math.max(0, 1 - volume / asItIs.laid.volume);
+    return [{ id, title, bar, mismatch, points, sideMm, lostShare, remedies: tried.remedies }];
   };
   const grounds = (deg: number) =>
     `Ground true by ${Math.abs(deg)}° ${deg > 0 ? 'counter-clockwise' : 'clockwise'}`;

@@ -9,6 +9,7 @@ import { cut } from './saw/cut.ts';
 import { draw } from './forge/draw.ts';
 import { feather } from './forge/feather.ts';
 import { flatten } from './surface/flatten.ts';
+import { found } from './begin/found.ts';
 import { grind } from './saw/grind.ts';
 import { grooves } from './surface/grooves.ts';
 import { jacket } from './lay/jacket.ts';
@@ -38,6 +39,7 @@ import type { LaneEnds, Move } from './contract/move.ts';
 /** Every move there is, in the order a maker meets them. */
 export const MOVES = {
   stack,
+  found,
   can,
   consolidate,
   weld,
@@ -95,6 +97,7 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   wedge: ['cut', 'rip'],
   feather: ['draw', 'crop'],
   upset: ['draw', 'cut'],
+  found: ['draw', 'cut', 'resquare'],
   cut: ['grind', 'assemble', 'choose', 'measure'],
   crop: ['draw', 'cut', 'resquare'],
   rip: ['grind', 'assemble', 'cut', 'turn'],
@@ -118,7 +121,7 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
 
 /** What often comes after a move, the likeliest first; nothing is known of some. */
 export const oftenAfter = (kind: MoveKind | undefined): readonly MoveKind[] =>
-  kind ? (OFTEN_NEXT[kind] ?? []) : ['stack', 'can'];
+  kind ? (OFTEN_NEXT[kind] ?? []) : ['stack', 'can', 'found'];
 
 export type {
   Flowing,

@@ -1,5 +1,6 @@
 import { KnownFlows } from '../flow/flows.ts';
 import { type MoveKind, firstNumbers, moveOf } from '../moves/index.ts';
+import { keptDots } from '../picture/runs.ts';
 import { makeShop, shopSchema } from '../shop/shop.ts';
 import { type Evaluation, evaluate, thereFor } from './evaluate.ts';
 import { PLAN_FORMAT, PLAN_VERSION, type Plan, type Step, makeStepOf } from './plan.ts';
@@ -37,6 +38,17 @@ const THIN = 41;
 /** What shows a move better than itself: by a map where it waits for a flow, or with what is done next. */
 const SHOWN_BY: Partial<Record<MoveKind, MoveKind>> = { press: 'resquare', grooves: 'flatten' };
 
+/** Rings, as the end of a bar that was found may show. */
+const RINGS = keptDots(
+  32,
+  Uint8Array.from(
+    { length: 32 * 32 },
+    (_, k) => Math.floor(Math.hypot((k % 32) - 15.5, k / 32 - 15.5) / 3) % 2,
+  ),
+);
+/** What the first numbers of a move lack to show it. */
+const BESIDES: Partial<Record<MoveKind, object>> = { found: { dots: RINGS } };
+
 const planWith = (steps: readonly Step[]): Plan => ({
   format: PLAN_FORMAT,
   version: PLAN_VERSION,
@@ -52,7 +64,8 @@ const planWith = (steps: readonly Step[]): Plan => ({
 function withMove(steps: readonly Step[], kind: MoveKind, worked: (plan: Plan) => Evaluation): Step[] {
   const last = worked(planWith(steps)).lanes[0].steps.at(-1);
   const there = thereFor(kind, last?.after ?? [], last?.aside ?? []);
-  return [...steps, makeStepOf(kind, kind, firstNumbers(kind, there, makeShop(), []))];
+  const numbers = firstNumbers(kind, there, makeShop(), []) as object;
+  return [...steps, makeStepOf(kind, kind, { ...numbers, ...BESIDES[kind] })];
 }
 
 /**

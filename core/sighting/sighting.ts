@@ -99,6 +99,19 @@ export function inOrder(taps: Four): Four {
   return [...taps].sort((a, b) => angle(a) - angle(b)) as unknown as Four;
 }
 
+/** The lines first lie where a section that fills the middle would. */
+export function firstCorners({ width, height }: Photo, aspect: number): Four {
+  const half = 0.3 * Math.min(width, height);
+  const [w, h] = [half * Math.min(1, aspect), half / Math.max(1, aspect)];
+  const [x, y] = [width / 2, height / 2];
+  return [
+    [x - w, y - h],
+    [x + w, y - h],
+    [x + w, y + h],
+    [x - w, y + h],
+  ];
+}
+
 const CORNERS: Four = [
   [-1, 1],
   [1, 1],

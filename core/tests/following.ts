@@ -92,6 +92,7 @@ export const wrong =
 /** Where the words of every move are held to its picture; a new one does not compile without. */
 const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place'>> = {
   stack: 'bench',
+  found: 'nothing changes place',
   can: 'forge',
   consolidate: 'forge',
   weld: 'bench',

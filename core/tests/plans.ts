@@ -147,6 +147,7 @@ export const SQUARE_BAR: readonly Move[] = [
 /** What must stand before each move for it to begin. */
 export const READY: Record<MoveKind, readonly Move[]> = {
   stack: [],
+  found: [],
   can: [],
   consolidate: [['can', moveOf('can').begin([], makeShop())]],
   weld: [stackOf(9)],

@@ -1,3 +1,4 @@
+import { keptDots } from '../picture/runs.ts';
 import fc from 'fast-check';
 import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
@@ -18,6 +19,7 @@ const cutEnds = (pieces: number): Move => ['cut', { pieces, cropAMm: 2, cropBMm:
 /** For every move a spell of work that it is done in, and that leaves a bar to be drawn square: a new move does not compile without one. */
 const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
   stack: () => [],
+  found: () => [],
   can: () => [],
   consolidate: () => [],
   weld: (_now, a) => [
@@ -223,6 +225,25 @@ const CANNED: readonly Move[] = [
   ['peel', { how: 'grind' }],
 ];
 
+/** A bar that is there, in two steels, unlike itself however it is turned. */
+const FOUND: readonly Move[] = [
+  [
+    'found',
+    {
+      widthMm: 40,
+      heightMm: 38,
+      lengthMm: 4000,
+      steels: ['1084', '15n20'],
+      dots: keptDots(
+        48,
+        Uint8Array.from({ length: 48 * 48 }, (_, k) =>
+          ((k % 48) * (k % 48) + 9 * Math.floor(k / 48)) % 160 < 60 ? 1 : 0,
+        ),
+      ),
+    },
+  ],
+];
+
 const beginsWithCan = (kind: MoveKind): boolean => kind === 'can' || kind === 'consolidate';
 
 /** Random whole plans over all moves: each spell is drawn square again before the next; what leaves but a stub comes last. */
@@ -234,7 +255,9 @@ export const anyWork: fc.Arbitrary<Plan> = fc
   .map((choices) => {
     const begin = choices.some(({ kind }) => beginsWithCan(kind))
       ? CANNED
-      : [stackOf(9, 40, 4, 5000), weldIt];
+      : choices.some(({ kind }) => kind === 'found')
+        ? FOUND
+        : [stackOf(9, 40, 4, 5000), weldIt];
     const moves: Move[] = [...begin, drawSquare(24)];
     const [stub] = choices.filter(({ kind }) => kind === 'upset');
     const others = choices.filter(({ kind }) => kind !== 'upset');
@@ -248,7 +271,7 @@ export const anyWork: fc.Arbitrary<Plan> = fc
 /** A plan of one spell of every kind. */
 export const eachWork: Readonly<Record<MoveKind, Plan>> = Object.fromEntries(
   MOVE_KINDS.map((kind) => {
-    const begin = beginsWithCan(kind) ? CANNED : [stackOf(9, 40, 4, 1200), weldIt];
+    const begin = kind === 'found' ? FOUND : beginsWithCan(kind) ? CANNED : [stackOf(9, 40, 4, 1200), weldIt];
     const moves: Move[] = [...begin, drawSquare(24)];
     return [kind, planOf([...moves, ...SPELLS[kind]({ sideMm: sideNow(moves) }, 0.4, 0.6)])];
   }),

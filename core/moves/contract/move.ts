@@ -171,7 +171,7 @@ export interface Move<K extends string = string, P = unknown> {
   readonly onPowder?: boolean;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
   takes?(parameters: P): PieceRef[];
-  /** The steel that it adds, piece by piece; together as much as `apply` adds. */
+  /** The steel that it adds, piece by piece; together as much as `apply` adds. Nothing of what is there already. */
   buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];
   /** The flow of the section that it is worked out by, where it is. */
   flows?(before: readonly Billet[], parameters: P, shop: Shop): Flowing | null;

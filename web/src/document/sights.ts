@@ -23,9 +23,12 @@ async function fileOf(projectId: string, id: string): Promise<Blob> {
   return answer.blob();
 }
 
-/** The dots of a photograph, upright. Throws, in words, where it is not there or cannot be opened. */
-export async function photoOf(projectId: string, id: string): Promise<Photo> {
-  const file = await fileOf(projectId, id);
+/** The dots of a photograph of the piece, upright. Throws, in words, where it is not there or cannot be opened. */
+export const photoOf = async (projectId: string, id: string): Promise<Photo> =>
+  openedPhoto(await fileOf(projectId, id));
+
+/** The dots of a photograph in a file, upright. Throws, in words, where it cannot be opened. */
+export async function openedPhoto(file: Blob): Promise<Photo> {
   const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => {
     throw new Error(
       'This browser cannot open the photograph: have the camera write JPEG (often called “most compatible”), or send it first.',

@@ -4,6 +4,7 @@ import { MOVES, type MoveKind, type ParametersOf } from '../../../core/moves/ind
 import { AssembleEditor } from './AssembleEditor.tsx';
 import { ChooseEditor } from './ChooseEditor.tsx';
 import { DrawEditor } from './DrawEditor.tsx';
+import { FoundEditor } from './FoundEditor.tsx';
 import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
 import { ScarfEditor } from './ScarfEditor.tsx';
@@ -19,6 +20,7 @@ type Editors = { [K in MoveKind]?: ComponentType<EditorProps<ParametersOf<K>>> }
 /** Editors of moves that are more than a list of numbers. */
 const OWN: Editors = {
   stack: StackEditor,
+  found: FoundEditor,
   can: CanEditor,
   choose: ChooseEditor,
   draw: DrawEditor,

@@ -3,15 +3,14 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import type { PieceCame } from '../../../../core/records/record.ts';
-import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
 import { endOf } from '../../../../core/sighting/said.ts';
-import { type Foreseen, REFUSED, type Sighting } from '../../../../core/sighting/sighting.ts';
+import { type Foreseen, REFUSED, type Sighting, firstCorners } from '../../../../core/sighting/sighting.ts';
 import { foreseenOf, photoOf, readBeside } from '../../document/sights.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import type { SightShown } from '../../document/workers/flowing.ts';
 import { WholeScreen } from '../../ui/WholeScreen.tsx';
-import { Corners } from './Corners.tsx';
+import { Corners } from '../../ui/Corners.tsx';
 import { type Given, GivenFields } from './Given.tsx';
 import { LaidOver } from './LaidOver.tsx';
 import { Told } from './Told.tsx';
@@ -31,19 +30,6 @@ export interface SightProps {
   where: 'ends' | 'middle';
   take(some: Partial<PieceCame>): void;
   onClose(): void;
-}
-
-/** The lines first lie where a section that fills the middle would. */
-function firstCorners({ width, height }: Photo, aspect: number): Four {
-  const half = 0.3 * Math.min(width, height);
-  const [w, h] = [half * Math.min(1, aspect), half / Math.max(1, aspect)];
-  const [x, y] = [width / 2, height / 2];
-  return [
-    [x - w, y - h],
-    [x + w, y - h],
-    [x + w, y + h],
-    [x - w, y + h],
-  ];
 }
 
 /** A photographed end against what was foreseen: lines onto its edges, sizes, and what it shows; taken over by a press. */

@@ -13,6 +13,7 @@ export function PaintedView({ picture, label, width }: { picture: Painted; label
       ref={canvas}
       width={widthPx}
       height={heightPx}
+      data-painted="sharp"
       role="img"
       aria-label={label}
       style={{ display: 'block', width, height: (width * heightPx) / widthPx }}

@@ -32,6 +32,9 @@ import {
 import { type Painted, painting } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
+import type { Four } from '../../../../core/sighting/homography.ts';
+import type { Photo } from '../../../../core/sighting/photo.ts';
+import { type Posterised, posterised } from '../../../../core/sighting/posterised.ts';
 import { evaluatedByKey } from './knowledge.ts';
 
 /** How a picture of dots is cut and turned before it is traced: shares of its sides left off, degrees. */
@@ -161,6 +164,8 @@ export const forms = {
     const { data } = context.getImageData(0, 0, widthPx, heightPx);
     return Comlink.transfer({ widthPx, heightPx, rgba: data as Uint8ClampedArray }, [data.buffer]);
   },
+  /** A photographed end as so many tones, by where its corners were tapped; null where they make none. */
+  posterised: (photo: Photo, taps: Four, count: number): Posterised | null => posterised(photo, taps, count),
   trace(dots: Dots, how: Tracing): DrawingRead {
     return dots.widthPx > 0 ? traced(dots, how) : refused('There is no picture.');
   },

@@ -94,6 +94,13 @@ export function FirstPanel({ laneId }: { laneId: string }) {
           widthMm: mate.widthMm,
         }),
     },
+    {
+      picture: PICTURES.found,
+      title: 'A bar that is there',
+      text: 'Bought patterned, found or left over: its end comes from a photograph.',
+      act: () =>
+        insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'found', firstNumbers('found', [], shop))),
+    },
     ...(plan.lanes.length > 1
       ? []
       : [

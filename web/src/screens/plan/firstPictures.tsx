@@ -40,6 +40,19 @@ export const PICTURES = {
     LAYERS.map((i) => <rect key={i} x={0} y={10 * i} width={60} height={10} fill={i % 2 ? BRIGHT : DARK} />),
   ),
   bar: drawn(<rect x={8} y={8} width={44} height={44} fill={DARK} />),
+  found: drawn(
+    <>
+      <rect x={0} y={0} width={60} height={60} fill={DARK} />
+      {[0, 1, 2].map((i) => (
+        <path
+          key={i}
+          d={`M ${4 + 18 * i} 0 C ${24 + 18 * i} 20 ${-12 + 18 * i} 40 ${8 + 18 * i} 60 l 7 0 C ${-4 + 18 * i} 40 ${32 + 18 * i} 20 ${11 + 18 * i} 0 Z`}
+          fill={BRIGHT}
+          stroke="none"
+        />
+      ))}
+    </>,
+  ),
   canister: drawn(
     <>
       <rect x={0} y={0} width={60} height={60} fill={DARK} />

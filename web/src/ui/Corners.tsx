@@ -1,10 +1,10 @@
 import { Box } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import type { Four, Point } from '../../../../core/sighting/homography.ts';
-import type { Photo } from '../../../../core/sighting/photo.ts';
-import { inOrder } from '../../../../core/sighting/sighting.ts';
-import { fire } from '../../ui/fireTheme.ts';
-import { useSize } from '../../ui/useSize.ts';
+import type { Four, Point } from '../../../core/sighting/homography.ts';
+import type { Photo } from '../../../core/sighting/photo.ts';
+import { inOrder } from '../../../core/sighting/sighting.ts';
+import { fire } from './fireTheme.ts';
+import { useSize } from './useSize.ts';
 
 /** A handle is pressed within so many px of it; the magnifier shows so much, so large. */
 const TOUCH_PX = 34;
