@@ -16,7 +16,7 @@ export function seamWays(
   reachMm: number,
 ): Float64Array {
   const points = makePoints(ROUND);
-  points.trace = makeTrace(ROUND, true);
+  points.trace = makeTrace(ROUND, 'pieces');
   const codes = new Uint8Array(ROUND);
   const stacks = new Map<Stack | null, number>();
   const labels = new Array<string>(ROUND);

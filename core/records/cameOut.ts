@@ -17,7 +17,8 @@ import type { Finding, Outcome } from '../moves/contract/move.ts';
 import { UPRIGHT_DEG, leanNow, slid, slideTo, upright } from '../moves/forge/lean.ts';
 import { measure } from '../moves/surface/measure.ts';
 import type { Shop } from '../shop/shop.ts';
-import { seenPattern } from '../sighting/pattern.ts';
+import type { Along } from '../sighting/along.ts';
+import { seenAlong, seenPattern } from '../sighting/pattern.ts';
 import type { Sighting } from '../sighting/sighting.ts';
 import { formatLength, toDivisionMm } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
@@ -101,8 +102,10 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
     piece.withinMm3 = Math.hypot(piece.withinMm3, sized.withinMm3);
     piece.bar = shown(leaned(sized.bar, came), came, photographed.has(came.piece), shop, findings);
   }
+  const faces = facesOf(own);
   for (const piece of pieces)
-    if (piece.bar) piece.bar = asPhotographed(piece.bar, photographed.get(piece.name));
+    if (piece.bar)
+      piece.bar = asPhotographed(faceSeen(piece.bar, faces.get(piece.name)), photographed.get(piece.name));
   if (pieces.some((p) => p.grown !== 1)) {
     const reckoned = subtractVolumes(
       addVolumes(...hot.after.map((b) => b.volumes)),
@@ -276,6 +279,21 @@ function asPhotographed(bar: Billet, sightings: Sightings | undefined): Billet {
   const seen = withoutLaid({ ...straight, field: new MappedField(straight.field, pattern) });
   return straight === bar ? seen : slid(seen, slideTo(seen, leanNow(bar)));
 }
+
+/** What photographs of each piece's broad face showed; of two that overlap the later. */
+function facesOf(records: readonly BenchRecord[]): ReadonlyMap<string, readonly Along[]> {
+  const by = new Map<string, readonly Along[]>();
+  for (const { piece, face } of records.flatMap((r) => r.pieces ?? []))
+    for (const seen of face ?? []) {
+      const apart = (by.get(piece) ?? []).filter((f) => f.toMm <= seen.fromMm || f.fromMm >= seen.toMm);
+      by.set(piece, [...apart, seen]);
+    }
+  return by;
+}
+
+/** The picture along the bar as its broad face showed it. */
+const faceSeen = (bar: Billet, seen: readonly Along[] | undefined): Billet =>
+  seen ? withoutLaid({ ...bar, field: new MappedField(bar.field, seenAlong(seen, bar.lengthMm)) }) : bar;
 
 /** The picture turned, unless a photograph says how, and the ends spoilt as the etched ends showed. */
 function shown(

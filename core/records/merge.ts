@@ -23,13 +23,13 @@ interface Both {
 }
 
 /** What was read of one photograph is taken whole: parts of two would be of neither. */
-const WHOLE = 'sighting';
+const WHOLE = new Set(['sighting', 'face']);
 
 /** What was changed on one side only is taken from there; what was changed on both is taken part by part, and at last from `later`. */
 function joined({ from, mine, theirs }: Both, later: 'mine' | 'theirs', field = ''): unknown {
   if (same(mine, from) || same(mine, theirs)) return theirs;
   if (same(theirs, from)) return mine;
-  if (field === WHOLE) return later === 'mine' ? mine : theirs;
+  if (WHOLE.has(field)) return later === 'mine' ? mine : theirs;
   const parts = (a: Content, b: Content, c: Content): Content =>
     Object.fromEntries(
       [...new Set([...Object.keys(c), ...Object.keys(b)])].flatMap((key) => {

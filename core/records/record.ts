@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CROP_REASONS } from '../instruct/action.ts';
+import { alongSchema } from '../sighting/along.ts';
 import { sightingSchema } from '../sighting/sighting.ts';
 import { nameText } from '../units/names.ts';
 import {
@@ -52,6 +53,8 @@ export const pieceCameSchema = z.strictObject({
   endB: endSchema.optional(),
   /** What a photograph of a cut half way along showed. */
   middle: z.strictObject({ sighting: sightingSchema.optional() }).optional(),
+  /** What photographs of its broad face showed, from above, stretch by stretch. */
+  face: z.array(alongSchema).max(12, 'At most 12 photographs of one face').optional(),
   leansDeg: angleDeg('Leans to the right', -40, 40).optional(),
   cropped: z
     .strictObject({

@@ -37,6 +37,7 @@ function pieceSaid(came: PieceCame, units: Units): string {
       ? [`cut in the middle, photographed: its layers run ${turnedSaid(came.middle.sighting)}`]
       : []),
     ...endSaid('B', came.endB, units),
+    ...(came.face ? [`face photographed in ${plural(came.face.length, 'stretch', 'stretches')}`] : []),
     ...(came.leansDeg === undefined ? [] : [`leans ${came.leansDeg}° to the right`]),
     ...(cut.length > 0 ? [`${list(cut)}${why}`] : []),
     ...(came.scrapped ? [`scrapped: ${SCRAP_REASONS[came.scrapped]}`] : []),

@@ -1,10 +1,11 @@
 import type { Billet } from '../billet/billet.ts';
-import { sectionPlane } from '../billet/face.ts';
+import { facePlane, partOf, sectionPlane } from '../billet/face.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { upright } from '../moves/forge/lean.ts';
 import { LOOKED_INTO } from '../records/record.ts';
 import type { Shop } from '../shop/shop.ts';
+import { type FaceForeseen, WIDE, reachMm } from '../sighting/along.ts';
 import { SIDE } from '../sighting/fitted.ts';
 import type { Foreseen, Prediction } from '../sighting/sighting.ts';
 import { tonesFrom } from '../sighting/tones.ts';
@@ -39,4 +40,24 @@ export function foreseenOf(
   const { endA, middle, endB } = LOOKED_INTO;
   const B = at(where === 'middle' ? middle : endB);
   return { A: where === 'middle' || !billet.field.variesAlongZ ? B : at(endA), B };
+}
+
+/** The upper face of a flat bar as it is foreseen, from so far before a stretch to so far behind it, as a photograph is read against it. mm */
+export function faceForeseen(
+  bar: Billet,
+  shop: Shop,
+  order: readonly string[],
+  fromMm: number,
+  toMm: number,
+): FaceForeseen {
+  const plane = facePlane(bar, 'top');
+  const reach = reachMm(toMm - fromMm);
+  const [from, to] = [Math.max(0, fromMm - reach), Math.min(bar.lengthMm, toMm + reach)];
+  const perMm = WIDE / plane.heightMm;
+  const long = Math.max(1, Math.round((to - from) * perMm));
+  const palette = makePalette(shop, 'etched', order);
+  const part = partOf(plane, from, 0, long / perMm, plane.heightMm);
+  const { rgba } = paint({ billet: bar, plane: part, widthPx: long, heightPx: WIDE, palette });
+  const data = Float32Array.from({ length: long * WIDE }, (_, k) => rgba[4 * k] / 255);
+  return { strip: { long, wide: WIDE, data }, fromMm: from, perMm };
 }

@@ -159,9 +159,18 @@ function meeting(p: Line, q: Line): Point {
   return [p.at[0] + t * p.along[0], p.at[1] + t * p.along[1]];
 }
 
-/** The corners of a section, from where they were tapped: its edges are looked for near the lines between them. */
-export function refinedCorners(photo: Photo, tapped: Four): Four {
-  const sides = tapped.map((a, k) => refinedSide(photo, a, tapped[(k + 1) % 4]));
+/** The line as it was tapped. */
+const asTapped = ([ax, ay]: Point, [bx, by]: Point): Line => {
+  const length = Math.hypot(bx - ax, by - ay);
+  return { at: [ax, ay], along: [(bx - ax) / length, (by - ay) / length] };
+};
+
+/** The corners of a section, from where they were tapped: its edges are looked for near the lines between them, where there are any. */
+export function refinedCorners(photo: Photo, tapped: Four, isEdge = [true, true, true, true]): Four {
+  const sides = tapped.map((a, k) => {
+    const b = tapped[(k + 1) % 4];
+    return isEdge[k] ? refinedSide(photo, a, b) : asTapped(a, b);
+  });
   return [
     meeting(sides[3], sides[0]),
     meeting(sides[0], sides[1]),

@@ -1,3 +1,4 @@
+import { type Along, type FaceForeseen, offAt } from './along.ts';
 import { type Four, through, toCorners } from './homography.ts';
 import { type Photo, colourAt } from './photo.ts';
 import type { Prediction } from './sighting.ts';
@@ -8,13 +9,13 @@ import { type Warp, warpedAll } from './warp.ts';
 /** Dots of a square picture, four bytes each. */
 export type Dots = Uint8ClampedArray<ArrayBuffer>;
 
-/** The photographed section laid out square, in its own colours. */
-export function flattened(photo: Photo, corners: Four, n: number): Dots {
+/** What lies between four corners laid out, `wide` by `high` dots, in its own colours. */
+export function flattened(photo: Photo, corners: Four, wide: number, high = wide): Dots {
   const h = toCorners(corners);
-  const made = new Uint8ClampedArray(4 * n * n);
-  for (let j = 0, at = 0; j < n; j++)
-    for (let i = 0; i < n; i++, at += 4) {
-      const [px, py] = through(h, [(2 * i + 1) / n - 1, 1 - (2 * j + 1) / n]);
+  const made = new Uint8ClampedArray(4 * wide * high);
+  for (let j = 0, at = 0; j < high; j++)
+    for (let i = 0; i < wide; i++, at += 4) {
+      const [px, py] = through(h, [(2 * i + 1) / wide - 1, 1 - (2 * j + 1) / high]);
       const colour = colourAt(photo, px, py);
       if (colour) made.set([...colour, 255], at);
     }
@@ -33,18 +34,42 @@ export function foreseenThere({ tones }: Prediction, orientation: number, warp: 
   return made;
 }
 
+/** What was foreseen of a stretch of a face, so many dots long: where it was read to lie, or as it was planned. */
+export function faceThere(
+  { strip, fromMm, perMm }: FaceForeseen,
+  along: Along,
+  as: 'read' | 'planned',
+  long: number,
+): Dots {
+  const made = new Uint8ClampedArray(4 * long * strip.wide);
+  for (let i = 0; i < long; i++) {
+    const mm = along.fromMm + ((i + 0.5) / long) * (along.toMm - along.fromMm);
+    const off = as === 'read' ? offAt(along, mm) : 0;
+    const column = Math.max(0, Math.min(strip.long - 1, Math.floor((mm + off - fromMm) * perMm)));
+    for (let j = 0; j < strip.wide; j++) {
+      const tone = 255 * strip.data[j * strip.long + column];
+      made.set([tone, tone, tone, 255], 4 * (j * long + i));
+    }
+  }
+  return made;
+}
+
 /** Round a dot it is looked so far for the tones on both sides of a line; less unlike than this there is none. */
 const ROUND = 3;
 const LEAST_TONES = 40;
 
-/** Outlines of the bands of a grey picture: clear but where two tones meet, halfway between them. */
-export function outlinesOf(grey: Dots, colour: readonly [number, number, number]): Dots {
-  const n = Math.round(Math.sqrt(grey.length / 4));
-  const side = new Int8Array(n * n);
-  for (let j = 0; j < n; j++)
+/** Outlines of the bands of a grey picture, `n` dots wide: clear but where two tones meet, halfway between them. */
+export function outlinesOf(
+  grey: Dots,
+  colour: readonly [number, number, number],
+  n = Math.round(Math.sqrt(grey.length / 4)),
+): Dots {
+  const high = grey.length / 4 / n;
+  const side = new Int8Array(n * high);
+  for (let j = 0; j < high; j++)
     for (let i = 0; i < n; i++) {
       let [least, most] = [255, 0];
-      for (let v = Math.max(0, j - ROUND); v <= Math.min(n - 1, j + ROUND); v++)
+      for (let v = Math.max(0, j - ROUND); v <= Math.min(high - 1, j + ROUND); v++)
         for (let u = Math.max(0, i - ROUND); u <= Math.min(n - 1, i + ROUND); u++) {
           const tone = grey[4 * (v * n + u)];
           if (tone < least) least = tone;
@@ -53,9 +78,9 @@ export function outlinesOf(grey: Dots, colour: readonly [number, number, number]
       if (most - least >= LEAST_TONES) side[j * n + i] = 2 * grey[4 * (j * n + i)] > least + most ? 1 : -1;
     }
   const made = new Uint8ClampedArray(grey.length);
-  for (let k = 0; k < n * n; k++) {
+  for (let k = 0; k < n * high; k++) {
     const right = k % n < n - 1 && side[k] * side[k + 1] < 0;
-    const below = k + n < n * n && side[k] * side[k + n] < 0;
+    const below = k + n < n * high && side[k] * side[k + n] < 0;
     const beside = [k, ...(right ? [k + 1] : []), ...(below ? [k + n] : [])];
     if (right || below) for (const at of beside) made.set([...colour, 255], 4 * at);
   }

@@ -1,5 +1,6 @@
 import { type BakedMap, lookingUp, mapFrom, nodesOn } from '../geometry/maps/baked.ts';
 import type { Coordinates, PointMap } from '../geometry/maps/pointMap.ts';
+import type { Along } from './along.ts';
 import { type Sighting, patternAt } from './sighting.ts';
 
 /** Cells to a half of the grid on which a pattern is kept for drawing. */
@@ -76,3 +77,37 @@ export function seenPattern(seen: readonly SeenAt[], halfWidthMm: number, halfHe
     },
   };
 }
+
+/**
+ * What photographs of a bar's broad face showed, as a reshaping of the foreseen one: everything lies where it was seen along it. Between
+ * two stretches, and beyond the outermost, it goes over from the one to the other, or on as there. mm
+ */
+export function seenAlong(seen: readonly Along[], lengthMm: number): PointMap {
+  const known = seen
+    .flatMap((along) => along.offMm.map((off, k) => [stationOf(along, k), off] as const))
+    .sort(([a], [b]) => a - b);
+  const offset = (z: number): number => {
+    let k = 0;
+    while (k < known.length - 2 && z > known[k + 1][0]) k++;
+    const [[a, from], [b, to]] = [known[k], known[k + 1]];
+    const t = b > a ? Math.max(0, Math.min(1, (z - a) / (b - a))) : 0;
+    return from + t * (to - from);
+  };
+  const within = (z: number): number => Math.max(0, Math.min(lengthMm, z));
+  return {
+    usesZ: true,
+    backward({ z, count }: Coordinates) {
+      for (let i = 0; i < count; i++) z[i] = within(z[i] + offset(z[i]));
+    },
+    forward({ z, count }: Coordinates) {
+      for (let i = 0; i < count; i++) {
+        let at = z[i];
+        for (let round = 0; round < ROUNDS; round++) at = z[i] - offset(at);
+        z[i] = within(at);
+      }
+    },
+  };
+}
+
+const stationOf = ({ fromMm, toMm, offMm }: Along, k: number): number =>
+  fromMm + (k / (offMm.length - 1)) * (toMm - fromMm);

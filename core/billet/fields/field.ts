@@ -10,12 +10,14 @@ export interface Points {
 
 /**
  * The stacks in which points lie, and the height of each in its own, mm; what lies in none has null. And, where it is asked for,
- * a number for the piece: points of two pieces that were laid side by side have two.
+ * a number for the piece: points of two pieces that were laid side by side have two; or for the tile, from 1, of the row that was laid
+ * last.
  */
 export interface Trace {
   readonly stack: (Stack | null)[];
   readonly height: Float64Array;
   readonly piece: Float64Array | null;
+  readonly tile: Float64Array | null;
 }
 
 /** Layers as a stack has them. */
@@ -37,10 +39,11 @@ export interface Coverage {
   inDot(height: number, across: number, up: number, out: Float64Array): void;
 }
 
-export const makeTrace = (size = BLOCK, pieces = false): Trace => ({
+export const makeTrace = (size = BLOCK, asked?: 'pieces' | 'tiles'): Trace => ({
   stack: new Array<Stack | null>(size).fill(null),
   height: new Float64Array(size),
-  piece: pieces ? new Float64Array(size) : null,
+  piece: asked === 'pieces' ? new Float64Array(size) : null,
+  tile: asked === 'tiles' ? new Float64Array(size) : null,
 });
 
 /** Layers under each of the first points that were traced; not a number where there are none. */

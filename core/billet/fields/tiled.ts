@@ -64,11 +64,13 @@ export class TiledField implements Field {
     const croppedMm = (thicknessMm / 2) * cot;
     const lastTile = stationsMm.length - 1;
     const { variesAlongZ } = this.source;
+    const marked = points.trace?.tile;
     for (let i = 0; i < count; i++) {
       const depth = y[i] * pre.ky + pre.ty;
       const along = z[i] * pre.kz + pre.tz + croppedMm;
       let tile = Math.floor((along + depth * cot) / faceMm);
       tile = tile < 0 ? 0 : tile > lastTile ? lastTile : tile;
+      if (marked?.[i] === 0) marked[i] = tile + 1;
       const d = depth * signs[3 * tile + 1];
       // Along the cut face, upward in the bar: a tile as it lies has the bar's top edge towards end A.
       const up = -(along - (tile + 0.5) * faceMm) * signs[3 * tile + 2];

@@ -8,8 +8,9 @@ export interface Tray {
   readonly from: Uint16Array;
   readonly codes: Uint8Array;
   readonly trace: Trace;
-  /** The same with a number for the piece. */
+  /** The same with a number for the piece, or the tile. */
   readonly marked: Trace & { readonly piece: Float64Array };
+  readonly tiled: Trace & { readonly tile: Float64Array };
 }
 
 const idle: Tray[] = [];
@@ -19,6 +20,7 @@ function makeTray(): Tray {
   return {
     trace,
     marked: { ...trace, piece: new Float64Array(BLOCK) },
+    tiled: { ...trace, tile: new Float64Array(BLOCK) },
     points: makePoints(),
     from: new Uint16Array(BLOCK),
     codes: new Uint8Array(BLOCK),
@@ -33,8 +35,9 @@ export const returnTray = (tray: Tray): void => {
 };
 
 /** Copies the points of source `k` to the tray; how many there are. */
-function pick(points: Points, k: number, { points: own, from, sourceOfPoint, trace, marked }: Tray): number {
-  const piece = points.trace?.piece;
+function pick(points: Points, k: number, tray: Tray): number {
+  const { points: own, from, sourceOfPoint, trace, marked, tiled } = tray;
+  const { piece, tile } = points.trace ?? {};
   let at = 0;
   for (let i = 0; i < points.count; i++) {
     if (sourceOfPoint[i] !== k) continue;
@@ -42,10 +45,11 @@ function pick(points: Points, k: number, { points: own, from, sourceOfPoint, tra
     own.y[at] = points.y[i];
     own.z[at] = points.z[i];
     if (piece) marked.piece[at] = piece[i];
+    if (tile) tiled.tile[at] = tile[i];
     from[at++] = i;
   }
   own.count = at;
-  own.trace = piece ? marked : points.trace && trace;
+  own.trace = piece ? marked : tile ? tiled : points.trace && trace;
   if (points.trace) trace.stack.fill(null, 0, at);
   return at;
 }
@@ -58,11 +62,12 @@ export function askSources(points: Points, tray: Tray, sources: readonly Field[]
     sources[k].sample(tray.points, tray.codes);
     for (let i = 0; i < count; i++) out[tray.from[i]] = tray.codes[i];
     if (!points.trace) continue;
-    const { stack, height, piece } = points.trace;
+    const { stack, height, piece, tile } = points.trace;
     for (let i = 0; i < count; i++) {
       stack[tray.from[i]] = tray.trace.stack[i];
       height[tray.from[i]] = tray.trace.height[i];
       if (piece) piece[tray.from[i]] = tray.marked.piece[i];
+      if (tile) tile[tray.from[i]] = tray.tiled.tile[i];
     }
   }
 }

@@ -1,12 +1,13 @@
 import * as Comlink from 'comlink';
 import type { Plan } from '../../../core/plan/index.ts';
 import type { Shot } from '../../../core/sighting/camera.ts';
+import type { FaceAsked } from '../../../core/render/faceRead.ts';
 import type { Photo } from '../../../core/sighting/photo.ts';
 import type { EndPhotographed, Foreseen, Prediction } from '../../../core/sighting/sighting.ts';
 import { api } from './api.ts';
 import { usePhotographs } from './photographs.ts';
 import { askApart, askOf } from './workers/host.ts';
-import type { SightShown } from './workers/flowing.ts';
+import type { FaceShown, SightShown } from './workers/flowing.ts';
 
 /** A photograph is read from no more dots a side than are kept of it. */
 const MOST_PX = 2400;
@@ -59,6 +60,15 @@ export const readBeside = (
   progress: (share: number) => void,
 ): { readonly answer: Promise<SightShown>; end(): void } =>
   askApart('sight', (work) => work.sight(asked, foreseen, Comlink.proxy(progress)));
+
+/** Reads a photograph of a face beside the page; `end` stops it. */
+export const faceReadBeside = (
+  plan: Plan,
+  stepId: string,
+  piece: string,
+  asked: FaceAsked,
+): { readonly answer: Promise<FaceShown | null>; end(): void } =>
+  askApart('sight', (work) => work.faceSight(plan, stepId, piece, asked));
 
 /** What the simulated camera takes of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
 export async function simulatedPhotograph(

@@ -1,19 +1,19 @@
 import { Box, Button, Slider, Stack, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import type { Dots } from '../../../../core/sighting/overlay.ts';
-import type { Overlay } from '../../document/workers/flowing.ts';
+import type { ShownOver } from '../../document/workers/flowing.ts';
 import { fire } from '../../ui/fireTheme.ts';
 import { useSize } from '../../ui/useSize.ts';
 
 /** Between the one and the other while they blink, ms. */
 const BLINK_MS = 600;
 const LARGEST_PX = 520;
+/** What is so much longer than wide takes all the room there is. */
+const LONG = 2;
 
-interface LaidOverProps {
-  photo: Dots;
-  /** What was foreseen as it was read to lie, and as it was planned. */
-  read: Overlay;
-  planned: Overlay;
+interface LaidOverProps extends ShownOver {
+  /** What it is called to those who do not see it. */
+  what: string;
   /** Width over height as they lie. */
   aspect: number;
 }
@@ -24,8 +24,6 @@ const WAYS = [
   ['difference', 'Where they differ'],
 ] as const;
 
-const sideOf = (dots: Dots): number => Math.round(Math.sqrt(dots.length / 4));
-
 /** Where they differ shows bright. */
 const difference = (a: Dots, b: Dots): Dots =>
   a.map((value, i) => (i % 4 === 3 ? 255 : Math.abs(value - b[i])));
@@ -35,7 +33,7 @@ const over = (below: Dots, above: Dots): Dots =>
   below.map((value, i) => (above[4 * Math.floor(i / 4) + 3] > 0 ? above[i] : value));
 
 /** The photographed section and what was foreseen, one over the other: mixed, by turns, or where they differ. */
-export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
+export function LaidOver({ widthPx, photo, read, planned, aspect, what }: LaidOverProps) {
   const [frame, { width: room }] = useSize();
   const [share, setShare] = useState(50);
   const [way, setWay] = useState<'mixed' | 'blink' | 'outlines' | 'difference'>('mixed');
@@ -49,7 +47,7 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
     return () => clearInterval(timer);
   }, [way]);
   const part = way === 'blink' ? (seen ? 1 : 0) : share / 100;
-  const n = sideOf(photo);
+  const heightPx = photo.length / 4 / widthPx;
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context) return;
@@ -59,17 +57,17 @@ export function LaidOver({ photo, read, planned, aspect }: LaidOverProps) {
         : way === 'outlines'
           ? over(photo, outlines)
           : photo.map((value, i) => (1 - part) * value + part * foreseen[i]);
-    context.putImageData(new ImageData(dots, n, n), 0, 0);
-  }, [photo, foreseen, outlines, way, part, n]);
-  const width = Math.min(room, LARGEST_PX, LARGEST_PX * aspect);
+    context.putImageData(new ImageData(dots, widthPx, heightPx), 0, 0);
+  }, [photo, foreseen, outlines, way, part, widthPx, heightPx]);
+  const width = aspect > LONG ? room : Math.min(room, LARGEST_PX, LARGEST_PX * aspect);
   return (
     <Stack ref={frame} sx={{ gap: 1, alignItems: 'center', minWidth: 0 }}>
       <canvas
         ref={canvas}
-        width={n}
-        height={n}
+        width={widthPx}
+        height={heightPx}
         role="img"
-        aria-label="The photographed end and what was foreseen, laid over each other"
+        aria-label={`${what} and what was foreseen, laid over each other`}
         style={{ width, height: width / aspect }}
       />
       <Stack

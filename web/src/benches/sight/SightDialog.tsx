@@ -113,7 +113,7 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, where, tak
       }}
     >
       {shown?.shown ? (
-        <LaidOver {...shown.shown} aspect={isTurned ? 1 / aspect : aspect} />
+        <LaidOver what="The photographed end" {...shown.shown} aspect={isTurned ? 1 / aspect : aspect} />
       ) : (
         <Corners photo={photo} corners={given.corners} onChange={(corners) => change({ corners })} />
       )}

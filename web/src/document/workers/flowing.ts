@@ -4,8 +4,19 @@ import {
   type WantedPattern,
   pressFor,
 } from '../../../../core/moves/forge/press/search.ts';
+import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
+import { type Plan, evaluate, materialOrder, stepResult } from '../../../../core/plan/index.ts';
+import { type FaceAsked, type FaceRead, faceRead } from '../../../../core/render/faceRead.ts';
+import { faceForeseen } from '../../../../core/render/foreseen.ts';
+import { WIDE } from '../../../../core/sighting/along.ts';
 import type { SeamQuestion } from '../../../../core/loose/question.ts';
-import { type Dots, flattened, foreseenThere, outlinesOf } from '../../../../core/sighting/overlay.ts';
+import {
+  type Dots,
+  faceThere,
+  flattened,
+  foreseenThere,
+  outlinesOf,
+} from '../../../../core/sighting/overlay.ts';
 import {
   type EndPhotographed,
   type Foreseen,
@@ -18,6 +29,7 @@ import { STILL, type Warp } from '../../../../core/sighting/warp.ts';
 import { seamReport } from '../../../../core/loose/report.ts';
 import type { SeamAnswer } from '../../../../core/loose/stored.ts';
 import { type SeamWay, waysToShut } from '../../../../core/loose/ways.ts';
+import { flows } from './knowledge.ts';
 import { type FlowSpec, type FlowStage, keyOf, runFlow as runSpec } from '../../../../core/flow/run.ts';
 
 /** Dots a side of what is laid over each other. */
@@ -32,11 +44,32 @@ export interface Overlay {
 /** A sighting with the photograph laid out square, and what was foreseen as it was read to lie in it, and as it was planned. */
 export interface SightShown {
   readonly sight: Sight;
-  readonly shown: { readonly photo: Dots; readonly read: Overlay; readonly planned: Overlay } | null;
+  readonly shown: ShownOver | null;
+}
+
+/** A photograph laid out, and what was foreseen of it over it; so many dots wide. */
+export interface ShownOver {
+  readonly widthPx: number;
+  readonly photo: Dots;
+  readonly read: Overlay;
+  readonly planned: Overlay;
+}
+
+/** What a photographed face showed, with the same. */
+export interface FaceShown {
+  readonly read: FaceRead;
+  readonly shown: ShownOver | null;
 }
 
 /** Of the outlines laid over a photograph: seen on dark and on light steel. */
 const OUTLINES = [255, 122, 46] as const;
+
+/** A half turn in its plane. */
+function halfTurnedDots(dots: Dots): Dots {
+  const made = new Uint8ClampedArray(dots.length);
+  for (let k = 0; k < dots.length; k += 4) made.set(dots.subarray(dots.length - 4 - k, dots.length - k), k);
+  return made;
+}
 
 /** How often a screen is told how far something is, ms. */
 const TOLD_MS = 80;
@@ -89,9 +122,44 @@ export const flowing = {
     return {
       sight,
       shown: {
+        widthPx: SHOWN_PX,
         photo: flattened(asked.photo, corners, SHOWN_PX),
         read: there(warpOf(sighting)),
         planned: there(STILL),
+      },
+    };
+  },
+  /** Reads a photograph of a stretch of a piece's upper face; null where there is no such piece yet. Stopped like the rest. */
+  faceSight(plan: Plan, stepId: string, piece: string, asked: FaceAsked): FaceShown | null {
+    const evaluation = evaluate(plan, undefined, flows);
+    const pieceOf = (after: readonly Billet[]) => after.find((b, i) => writtenOn(b, i) === piece);
+    const read = faceRead(evaluation, stepId, pieceOf, asked);
+    if (!read) return null;
+    const { sight } = read;
+    const result = stepResult(evaluation, stepId);
+    const there = pieceOf((result?.reckoned ?? result)?.after ?? []);
+    if (!sight.ok || !there) return { read, shown: null };
+    const { along, corners } = sight;
+    const foreseen = faceForeseen(
+      there,
+      evaluation.shop,
+      materialOrder(evaluation),
+      along.fromMm,
+      along.toMm,
+    );
+    const long = sight.laidOut.long;
+    const over = (as: 'read' | 'planned'): Overlay => {
+      const dots = faceThere(foreseen, along, as, long);
+      return { foreseen: dots, outlines: outlinesOf(dots, OUTLINES, long) };
+    };
+    const photo = flattened(asked.photo, corners, long, WIDE);
+    return {
+      read,
+      shown: {
+        widthPx: long,
+        photo: along.turned ? halfTurnedDots(photo) : photo,
+        read: over('read'),
+        planned: over('planned'),
       },
     };
   },

@@ -115,6 +115,7 @@ export function askApart<R>(
   call: (api: Api) => R,
 ): { readonly answer: Promise<Awaited<R>>; end(): void } {
   const { worker, api, broken } = begin(name);
+  for (const [key, stage] of stages) void api.keepStage(key, stage);
   const answer = Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken])
     .catch((error: unknown) => {
       throw said(error);

@@ -61,7 +61,7 @@ export function Photographs({ doing, result, stands }: PhotographsProps) {
                 projectId={projectId}
                 picture={picture}
                 result={result}
-                plan={stands.plan}
+                stands={stands}
                 doing={doing}
                 name={(shows) => say(picture.id, shows)}
               />

@@ -1,12 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
-import type { Evaluation, Plan, StepResult } from '../../../../core/plan/index.ts';
+import { type Billet, sizeOf, writtenOn } from '../../../../core/billet/billet.ts';
+import type { Evaluation, StepResult } from '../../../../core/plan/index.ts';
 import { type BenchRecord, LOOKED_INTO, type PieceCame } from '../../../../core/records/record.ts';
+import { isRectangle } from '../../../../core/geometry/outline.ts';
+import { alongSaid } from '../../../../core/render/faceSaid.ts';
 import { isFourSided } from '../../../../core/render/foreseen.ts';
 import { turnedSaid, twistSeen } from '../../../../core/sighting/said.ts';
 import { Ways } from '../../benches/ends/Ways.tsx';
-import { ReadPhotograph } from '../../benches/sight/ReadPhotograph.tsx';
+import { ReadEnd, ReadFace } from '../../benches/sight/ReadPhotograph.tsx';
+import { carryOut } from '../../document/carryOut.ts';
 import { useRole } from '../../document/door.ts';
 import { WholeScreen } from '../../ui/WholeScreen.tsx';
 import { fire } from '../../ui/fireTheme.ts';
@@ -18,26 +21,37 @@ interface LayOverProps {
   projectId: string;
   picture: NonNullable<BenchRecord['pictures']>[number];
   result: StepResult;
-  plan: Plan;
+  stands: Evaluation;
   doing: Doing;
   /** Says what the photograph shows, where that was not said. */
   name(shows: string): void;
 }
 
-/** A photograph of an end, to be laid over what was foreseen of a piece; nothing where it shows something else. */
-export function LayOver({ projectId, picture, result, plan, doing, name }: LayOverProps) {
+/** A photograph of an end, a cut or the broad face, to be laid over what was foreseen of a piece; nothing where it shows something else. */
+export function LayOver({ projectId, picture, result, stands, doing, name }: LayOverProps) {
   const made = (result.reckoned ?? result).after ?? [];
   const [chosen, setChosen] = useState(0);
   const end = ENDS[picture.shows as keyof typeof ENDS] ?? null;
+  const ofBench = useRole() === 'bench';
   const bar = made[Math.min(chosen, made.length - 1)];
-  // Only an end that has four sides can be laid out square; what is done is opened again first.
   const where = picture.shows === 'Middle' ? 'middle' : 'ends';
-  if (doing.done || !bar || !isFourSided(bar)) return null;
-  if (picture.shows !== '' && end === null && where === 'ends') return null;
+  const isFace = picture.shows === 'Top';
+  // What is done is opened again first.
+  if (doing.done || !bar || !(isFace ? hasFace(bar) : isFourSided(bar))) return null;
+  if (picture.shows !== '' && end === null && where === 'ends' && !isFace) return null;
   const piece = writtenOn(bar, made.indexOf(bar));
   const take = (some: Partial<PieceCame>) => {
     if (picture.shows === '') name(some.endA?.sighting?.photograph === picture.id ? 'End A' : 'End B');
     doing.changePiece(piece, some);
+  };
+  const shared = {
+    plan: stands.plan,
+    projectId,
+    stepId: result.step.id,
+    bar,
+    piece,
+    came: doing.record?.pieces?.find((p) => p.piece === piece),
+    photograph: picture.id,
   };
   return (
     <Stack sx={{ gap: 1, alignItems: 'flex-start' }}>
@@ -61,22 +75,22 @@ export function LayOver({ projectId, picture, result, plan, doing, name }: LayOv
           ))}
         </Stack>
       )}
-      <ReadPhotograph
-        plan={plan}
-        projectId={projectId}
-        stepId={result.step.id}
-        bar={bar}
-        piece={piece}
-        came={doing.record?.pieces?.find((p) => p.piece === piece)}
-        photograph={picture.id}
-        focal={picture.focal}
-        end={end}
-        where={where}
-        take={take}
-      />
+      {isFace ? (
+        <ReadFace
+          {...shared}
+          take={(some) => doing.changePiece(piece, some)}
+          say={ofBench ? undefined : (remedy) => carryOut(stands, result, remedy)}
+        />
+      ) : (
+        <ReadEnd {...shared} focal={picture.focal} end={end} where={where} take={take} />
+      )}
     </Stack>
   );
 }
+
+/** Whether a bar has a broad face along which the picture changes. */
+const hasFace = (bar: Billet): boolean =>
+  isRectangle(bar.outline) && bar.field.variesAlongZ && sizeOf(bar).widthMm > sizeOf(bar).heightMm;
 
 interface ReadingsProps {
   doing: Doing;
@@ -94,25 +108,27 @@ export function Readings({ doing, stands, result }: ReadingsProps) {
       if (!sighting) return [];
       const where = `${pieces.length > 1 || came.piece !== '1' ? `piece ${came.piece}, ` : ''}${NAMES[key]}`;
       return [
-        <Stack
+        <Reading
           key={came.piece + key}
-          sx={{ gap: 1, alignItems: 'flex-start', borderTop: `1px solid ${fire.line}`, pt: 1 }}
-        >
-          <Typography>
-            Read of {where}: the layers run {turnedSaid(sighting)}. The plan goes on from it.
-          </Typography>
-          <Button
-            variant="outlined"
-            disabled={doing.done}
-            onClick={() =>
-              doing.changePiece(came.piece, { [key]: Object.keys(rest).length > 0 ? rest : undefined })
-            }
-          >
-            Take the reading back
-          </Button>
-        </Stack>,
+          said={`Read of ${where}: the layers run ${turnedSaid(sighting)}. The plan goes on from it.`}
+          done={doing.done}
+          takeBack={() =>
+            doing.changePiece(came.piece, { [key]: Object.keys(rest).length > 0 ? rest : undefined })
+          }
+        />,
       ];
     }),
+    ...(came.face ?? []).map((seen, k) => (
+      <Reading
+        key={`${came.piece} face ${k}`}
+        said={`Read of the face${pieces.length > 1 ? ` of piece ${came.piece}` : ''}: ${alongSaid(seen, stands.shop.lengths)} The plan goes on from it.`}
+        done={doing.done}
+        takeBack={() => {
+          const left = came.face?.filter((f) => f !== seen) ?? [];
+          doing.changePiece(came.piece, { face: left.length > 0 ? left : undefined });
+        }}
+      />
+    )),
     <Twist key={came.piece} came={came} bar={made.find((bar, i) => writtenOn(bar, i) === came.piece)} />,
   ]);
   return (
@@ -122,6 +138,18 @@ export function Readings({ doing, stands, result }: ReadingsProps) {
         <WhatPays stands={stands} result={result} />
       )}
     </>
+  );
+}
+
+/** What one photograph said, and a way to take that back. */
+function Reading({ said, done, takeBack }: { said: string; done: boolean; takeBack(): void }) {
+  return (
+    <Stack sx={{ gap: 1, alignItems: 'flex-start', borderTop: `1px solid ${fire.line}`, pt: 1 }}>
+      <Typography>{said}</Typography>
+      <Button variant="outlined" disabled={done} onClick={takeBack}>
+        Take the reading back
+      </Button>
+    </Stack>
   );
 }
 

@@ -1,0 +1,184 @@
+import { expect, it } from 'vitest';
+import { facePlane, partOf } from '../billet/face.ts';
+import type { Billet } from '../billet/billet.ts';
+import { sizeOf } from '../billet/billet.ts';
+import { tileEndsOf } from '../billet/tileEnds.ts';
+import { evaluate, materialOrder, stepResult, withRecords, withRemedy } from '../plan/index.ts';
+import { sampleCodes } from '../render/codes.ts';
+import { faceRead } from '../render/faceRead.ts';
+import { faceSaid } from '../render/faceSaid.ts';
+import { faceForeseen } from '../render/foreseen.ts';
+import { paint } from '../render/paint.ts';
+import { makePalette } from '../render/palette.ts';
+import { type Along, faceSighted, offAt } from '../sighting/along.ts';
+import { photographed } from '../sighting/camera.ts';
+import { SIDE } from '../sighting/fitted.ts';
+import { tonesFrom } from '../sighting/tones.ts';
+import { cameOf } from '../tests/records.ts';
+import {
+  FLOWS,
+  type Move,
+  cutInto,
+  drawSquare,
+  fourWay,
+  planOf,
+  resquareTo,
+  stackOf,
+  weldIt,
+} from '../tests/plans.ts';
+
+const TILED: readonly Move[] = [
+  stackOf(9, 40, 4, 110),
+  weldIt,
+  drawSquare(28),
+  resquareTo(24),
+  cutInto(4),
+  fourWay('alike'),
+  weldIt,
+  drawSquare(26),
+  ['tile', { angleDeg: 45, thicknessMm: 10, lay: 'as they lie' }],
+  weldIt,
+  ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 6, heats: 1 }],
+];
+const PLAN = planOf([...TILED]);
+const LAST = PLAN.lanes[0].steps.at(-1)!.id;
+const PLANNED = evaluate(PLAN, undefined, FLOWS);
+const [BAR] = PLANNED.goalLane.ends;
+const ORDER = materialOrder(PLANNED);
+
+/** A stretch of a bar's upper face as the simulated camera takes it. */
+function taken(bar: Billet, fromMm: number, toMm: number, rolledDeg = 2) {
+  const plane = facePlane(bar, 'top');
+  const part = partOf(plane, fromMm, 0, toMm - fromMm, plane.heightMm);
+  const palette = makePalette(PLANNED.shop, 'etched', ORDER);
+  const { rgba } = paint({ billet: bar, plane: part, widthPx: SIDE, heightPx: SIDE, palette });
+  const tones = tonesFrom(rgba, SIDE);
+  const sizes = { widthMm: toMm - fromMm, heightMm: plane.heightMm };
+  return photographed({ tones, ...sizes, end: 'B', rolledDeg, shine: 0.15, sizePx: 1200, tippedDeg: [3, 2] });
+}
+
+function read(real: Billet, fromMm: number, toMm: number, rolledDeg = 2, foreseen = BAR) {
+  const { photo, corners } = taken(real, fromMm, toMm, rolledDeg);
+  const asked = {
+    photo,
+    taps: corners,
+    fromMm,
+    toMm,
+    endsAtA: fromMm === 0,
+    endsAtB: toMm === real.lengthMm,
+  };
+  return faceSighted(asked, faceForeseen(foreseen, PLANNED.shop, ORDER, fromMm, toMm));
+}
+
+const asSeen = (face: Along[]): Billet =>
+  evaluate(withRecords(PLAN, [cameOf(LAST, [{ piece: '1', face }])]), undefined, FLOWS).goalLane.ends[0];
+
+const along = (fromMm: number, toMm: number, offMm: number[]): Along => ({
+  fromMm,
+  toMm,
+  offMm,
+  turned: false,
+  turnedTold: true,
+  correlation: 1,
+});
+
+/** As it came: farther on at one end than at the other, and the tiles longer in the middle. */
+const TRUTH = along(0, BAR.lengthMm, [1.5, 2.5, 1, -1.5, -3]);
+
+const apart = (a: Billet, b: Billet): number => {
+  const codes = [a, b].map((bar) => sampleCodes(bar, facePlane(bar, 'top'), 400, 60));
+  return codes[0].filter((code, k) => code !== codes[1][k]).length / codes[0].length;
+};
+
+it('tiles end where they were laid, as many as there are', () => {
+  const { step, after } = PLANNED.goalLane.steps.at(-3)!;
+  expect(step.kind).toBe('tile');
+  const ends = tileEndsOf(after![0]);
+  const faces = after![0].laid!.each.length;
+  expect(ends).toHaveLength(faces - 1);
+  // Sawn at 45° a tile is as long as the bar was high by the sine of it.
+  for (let k = 1; k < ends.length; k++)
+    expect(ends[k] - ends[k - 1]).toBeCloseTo(26 / Math.sin(Math.PI / 4), 0);
+  expect(tileEndsOf(BAR)).toHaveLength(faces - 1);
+  expect(tileEndsOf(PLANNED.goalLane.steps[3].after![0])).toEqual([]);
+});
+
+it('a face photographed in two stretches, one of them lying the other way round: where along it everything lies, within half a millimetre', () => {
+  const real = asSeen([TRUTH]);
+  const half = BAR.lengthMm / 2;
+  const readings = [read(real, 0, half), read(real, half, BAR.lengthMm, 183)].map((sight) => {
+    if (!sight.ok) throw new Error(sight.why);
+    return sight.along;
+  });
+  expect(readings.map((r) => r.turned)).toEqual([false, true]);
+  for (const reading of readings)
+    for (let t = 0.05; t < 1; t += 0.1) {
+      const mm = reading.fromMm + t * (reading.toMm - reading.fromMm);
+      expect(Math.abs(offAt(reading, mm) - offAt(TRUTH, mm))).toBeLessThan(0.5);
+    }
+  // Taken over, the face is as it came.
+  const seen = asSeen(readings);
+  expect(apart(real, BAR)).toBeGreaterThan(0.15);
+  expect(apart(real, seen)).toBeLessThan(0.25 * apart(real, BAR));
+  expect(sizeOf(seen)).toEqual(sizeOf(BAR));
+});
+
+it('another face, lines that make no stretch, and one too small are refused', () => {
+  const other = evaluate(planOf([...TILED.slice(0, 3), ...TILED.slice(6)].map((m) => m)), undefined, FLOWS)
+    .goalLane.ends[0];
+  const sight = read(other, 0, 90);
+  expect(sight.ok).toBe(false);
+});
+
+it('a tile that was laid another way is found, with how it lies', () => {
+  const [id] = [PLAN.lanes[0].steps.find((s) => s.kind === 'tile')!.id];
+  const lays = Array.from({ length: tileEndsOf(BAR).length + 1 }, (_, k) =>
+    k === 2 ? ('rolled over' as const) : ('as it lies' as const),
+  );
+  const other = evaluate(
+    withRemedy(PLANNED, stepResult(PLANNED, id)!, { label: '', set: { lay: lays } }).plan,
+    PLANNED,
+    FLOWS,
+  ).goalLane.ends[0];
+  const toMm = tileEndsOf(BAR)[5];
+  const { photo, corners } = taken(other, 0, toMm);
+  const read = faceRead(PLANNED, LAST, ([bar]) => bar, { photo, taps: corners, fromMm: 0, toMm })!;
+  expect(read.tiles.map((t) => [t.number, t.lies])).toEqual(
+    [1, 2, 3, 4, 5, 6].map((n) => [n, n === 3 ? 'rolled over' : null]),
+  );
+  expect(read.remedy).toMatchObject({ step: id, set: { lay: lays } });
+  const words = faceSaid(read, { unit: 'mm', division: 0.5 });
+  expect(words).toContain('Tile 3 was laid rolled over.');
+  expect(words.join(' ')).toMatch(/Its tiles end at [\d.]+ mm, /);
+  // As it was planned nothing is said of any tile.
+  const plain = taken(BAR, 0, toMm);
+  const asPlanned = faceRead(PLANNED, LAST, ([bar]) => bar, {
+    photo: plain.photo,
+    taps: plain.corners,
+    fromMm: 0,
+    toMm,
+  })!;
+  expect(asPlanned.remedy).toBeNull();
+  expect(asPlanned.tiles.every((t) => t.lies === null && Math.abs(t.toMm - t.foreseenToMm) < 0.4)).toBe(true);
+});
+
+it('a face that looks alike both ways round: which end lies to the left is asked', () => {
+  const alike = TILED.map((m): Move =>
+    m[0] === 'tile'
+      ? ['tile', { angleDeg: 45, thicknessMm: 10, lay: 'every other rolled' }]
+      : m[0] === 'assemble'
+        ? fourWay('mirrored')
+        : m,
+  );
+  const [bar] = evaluate(planOf(alike), undefined, FLOWS).goalLane.ends;
+  const sight = read(bar, 0, bar.lengthMm / 2, 2, bar);
+  if (!sight.ok) throw new Error(sight.why);
+  expect(sight.along.turnedTold).toBe(false);
+  const { photo, corners } = taken(bar, 0, bar.lengthMm / 2);
+  const asked = { photo, taps: corners, fromMm: 0, toMm: bar.lengthMm / 2, endsAtA: true, endsAtB: false };
+  const said = faceSighted(
+    { ...asked, turned: false },
+    faceForeseen(bar, PLANNED.shop, ORDER, 0, bar.lengthMm / 2),
+  );
+  expect(said.ok && [said.along.turned, said.along.turnedTold]).toEqual([false, true]);
+});
