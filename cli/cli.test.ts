@@ -5,9 +5,17 @@ import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
+import { facePlane, partOf } from '../core/billet/face.ts';
+import { materialOrder, stepResult } from '../core/plan/index.ts';
+import { predictionOf } from '../core/render/foreseen.ts';
+import { paint } from '../core/render/paint.ts';
+import { makePalette } from '../core/render/palette.ts';
 import { photographed } from '../core/sighting/camera.ts';
+import { tonesFrom } from '../core/sighting/tones.ts';
+import { STILL } from '../core/sighting/warp.ts';
 import { inverted, through, toCorners } from '../core/sighting/homography.ts';
 import { run } from './commands.ts';
+import { planOf } from './usage.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'retablo-cli-'));
 afterAll(() => rmSync(dir, { recursive: true, force: true }));
@@ -143,6 +151,84 @@ it('reads a photograph of an end against what was foreseen, with a lattice', asy
   await expect(
     bad([taken, '--predicted', foreseen, '--width', '30', '--height', '30', '--taps', '1,2']),
   ).rejects.toThrow('--taps');
+});
+
+it('reads ends and faces by a plan; grey, deep and turned photographs; says what to do about HEIC', async () => {
+  const evaluation = planOf(PLAN);
+  const order = materialOrder(evaluation);
+  const [square] = stepResult(evaluation, 's4')!.after!;
+  const prediction = predictionOf(square, evaluation.shop, order);
+  const fault = { ...STILL, turn: 0.06 };
+  const { photo, corners } = photographed({ ...prediction, end: 'B', fault });
+  const tapsOf = (four: typeof corners) => four.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(' ');
+  const raw = { width: photo.width, height: photo.height, channels: 4 } as const;
+  const picture = () => sharp(Buffer.from(photo.rgba), { raw });
+  const [deep, lying, heic] = ['deep.png', 'lying.jpg', 'end.heic'].map((name) => join(dir, name));
+  await picture().greyscale().toColourspace('grey16').png().toFile(deep);
+  // As a camera held on its side writes it: turned back by who reads it.
+  await picture().rotate(-90).withMetadata({ orientation: 6 }).jpeg().toFile(lying);
+  const given = [
+    '--plan',
+    PLAN,
+    '--step',
+    's4',
+    '--width',
+    '25',
+    '--height',
+    '25',
+    '--taps',
+    tapsOf(corners),
+  ];
+  for (const file of [deep, lying]) {
+    const said = JSON.parse(await run(['read', file, '--face', 'end B', ...given]));
+    expect(said, file).toMatchObject({ end: 'B', endTold: true });
+    expect(said.layersTurnedDeg).toBeGreaterThan(2);
+    expect(said.layersTurnedDeg).toBeLessThan(4);
+  }
+  expect(JSON.parse(await run(['read', deep, '--face', 'middle', ...given])).correlation).toBeGreaterThan(
+    0.8,
+  );
+  writeFileSync(heic, Buffer.concat([Buffer.from([0, 0, 0, 24]), Buffer.from('ftypheic\0\0\0\0mif1heic')]));
+  await expect(run(['read', heic, ...given])).rejects.toThrow('JPEG or PNG');
+  await expect(run(['read', deep, '--face', 'left', ...given])).rejects.toThrow('--face must be one of');
+
+  const last = evaluation.goalLane.steps.at(-1)!;
+  const [bar] = last.after!;
+  const toMm = 150;
+  const plane = facePlane(bar, 'top');
+  const part = partOf(plane, 0, 0, toMm, plane.heightMm);
+  const palette = makePalette(evaluation.shop, 'etched', order);
+  const { rgba } = paint({ billet: bar, plane: part, widthPx: 512, heightPx: 512, palette });
+  const face = photographed({
+    tones: tonesFrom(rgba, 512),
+    widthMm: toMm,
+    heightMm: plane.heightMm,
+    end: 'B',
+    tippedDeg: [2, 2],
+    sizePx: 1200,
+  });
+  const above = join(dir, 'face.jpg');
+  const size = { width: face.photo.width, height: face.photo.height, channels: 4 } as const;
+  await sharp(Buffer.from(face.photo.rgba), { raw: size }).jpeg().toFile(above);
+  const of = [
+    'read',
+    above,
+    '--plan',
+    PLAN,
+    '--step',
+    last.step.id,
+    '--face',
+    'top',
+    '--taps',
+    tapsOf(face.corners),
+  ];
+  // This face looks alike both ways round.
+  expect(JSON.parse(await run([...of, '--to', String(toMm)])).turnedTold).toBe(false);
+  const along = JSON.parse(await run([...of, '--to', String(toMm), '--left', 'a']));
+  expect(along.correlation).toBeGreaterThan(0.8);
+  expect(along.tiles.length).toBeGreaterThan(2);
+  for (const off of along.offMm) expect(Math.abs(off)).toBeLessThan(0.5);
+  await expect(run([...of, '--from', '200', '--to', '150'])).rejects.toThrow('--to must be more than --from');
 });
 
 it('says what is wrong and exits with 2', async () => {

@@ -104,7 +104,7 @@ export async function run(args: string[]): Promise<string> {
     options: {
       ...{ out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
       ...{ predicted: text, plan: text, width: text, height: text, taps: text, focal: text },
-      ...{ diagonals: text, end: text, lattice: text },
+      ...{ diagonals: text, end: text, lattice: text, from: text, to: text, left: text },
     },
   });
   const [command, path] = positionals;

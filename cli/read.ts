@@ -1,6 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { materialOrder, stepResult } from '../core/plan/index.ts';
+import { type FaceAsked, faceRead } from '../core/render/faceRead.ts';
+import { FACE_REFUSED, faceSaid } from '../core/render/faceSaid.ts';
 import { foreseenOf, isFourSided } from '../core/render/foreseen.ts';
 import { type Four, type Point, inverted, through, toCorners } from '../core/sighting/homography.ts';
 import {
@@ -24,6 +26,9 @@ export interface ReadOptions {
   step?: string;
   piece?: string;
   face?: string;
+  from?: string;
+  left?: string;
+  to?: string;
   width?: string;
   height?: string;
   taps?: string;
@@ -81,26 +86,54 @@ async function pictured(path: string, widthMm: number, heightMm: number): Promis
   }
 }
 
-const SEEN_FACES = ['end A', 'end B', 'middle'] as const;
+const SEEN_FACES = ['end A', 'end B', 'middle', 'top'] as const;
 
-/** What a plan foresees of a bar's ends after a step, or of its middle. */
-function foreseen({ plan: path, step, piece = '1', face }: ReadOptions): Foreseen {
+/** The bar that an option names, after a step of a plan. */
+function barOf({ plan: path, step, piece = '1', face }: ReadOptions) {
   if (face !== undefined && !SEEN_FACES.some((f) => f === face))
     throw new UsageError(`--face must be one of ${SEEN_FACES.join(', ')}`);
   const evaluation = planOf(path);
   const result = step ? stepResult(evaluation, step) : evaluation.lanes.flatMap((l) => l.steps).at(-1);
   const made = (result?.reckoned ?? result)?.after ?? [];
-  if (made.length === 0) throw new UsageError('There is no bar after that step: see --step.');
-  const billet = made[wholeNumber('piece', piece, made.length) - 1];
-  if (!isFourSided(billet))
-    throw new UsageError('This bar has no four sides there: only such an end can be laid out square.');
-  return foreseenOf(
-    billet,
-    evaluation.shop,
-    materialOrder(evaluation),
-    face === 'middle' ? 'middle' : 'ends',
-  );
+  if (!result || made.length === 0) throw new UsageError('There is no bar after that step: see --step.');
+  const at = wholeNumber('piece', piece, made.length) - 1;
+  return { evaluation, stepId: result.step.id, at, bar: made[at] };
 }
+
+/** What a plan foresees of a bar's ends after a step, or of its middle. */
+function foreseen(options: ReadOptions): Foreseen {
+  const { evaluation, bar } = barOf(options);
+  if (!isFourSided(bar))
+    throw new UsageError('This bar has no four sides there: only such an end can be laid out square.');
+  const where = options.face === 'middle' ? 'middle' : 'ends';
+  return foreseenOf(bar, evaluation.shop, materialOrder(evaluation), where);
+}
+
+/** A stretch of the upper face against what a plan foresees of it, as JSON. */
+function readFace(
+  photo: FaceAsked['photo'],
+  taps: Four,
+  options: ReadOptions,
+): { said: object; ok: boolean } {
+  if (!options.plan) throw new UsageError('Of a face say what was foreseen: --plan PLAN.json --step ID');
+  const { evaluation, stepId, at, bar } = barOf(options);
+  const mm = (option: 'from' | 'to', usual: number) =>
+    options[option] === undefined
+      ? usual
+      : numbers(option, options[option], 1, 'mm from end A', option === 'from' ? -1e-9 : 0)[0];
+  const [fromMm, toMm] = [mm('from', 0), mm('to', bar.lengthMm)];
+  if (toMm <= fromMm || toMm > bar.lengthMm + 1e-6)
+    throw new UsageError(`--to must be more than --from, and at most ${bar.lengthMm.toFixed(1)} mm`);
+  const left = options.left?.toUpperCase();
+  if (left !== undefined && left !== 'A' && left !== 'B') throw new UsageError('--left must be A or B');
+  const asked = { photo, taps, fromMm, toMm, ...(left && { turned: left === 'B' }) };
+  const read = faceRead(evaluation, stepId, (after) => after[at], asked)!;
+  const { sight, tiles } = read;
+  return sight.ok
+    ? { ok: true, said: { ...sight.along, corners: sight.corners, tiles, said: faceSaid(read, LENGTHS) } }
+    : { ok: false, said: { refused: sight.why, said: FACE_REFUSED[sight.why] } };
+}
+const LENGTHS = { unit: 'mm', division: 0.1 } as const;
 
 /** Where points of a lattice over the photograph lie in the predicted section: [px, py, x mm, y mm]. */
 function latticeOf(
@@ -130,9 +163,17 @@ const sameAtBoth = (prediction: Prediction): Foreseen => ({ A: prediction, B: pr
 /** `retablo read`: a photograph of an end against a prediction, as JSON. */
 export async function readPhotograph(path: string | undefined, options: ReadOptions): Promise<string> {
   if (!path) throw new UsageError('Say which photograph: retablo read PHOTO …');
+  const corners = (): Four => {
+    const taps = numbers('taps', options.taps, 8, 'four corners, px: "x,y x,y x,y x,y"');
+    return [0, 2, 4, 6].map((i): Point => [taps[i], taps[i + 1]]) as unknown as Four;
+  };
+  if (options.face === 'top') {
+    const { said, ok } = readFace(await photographOf(path), corners(), options);
+    return written(said, options.out, ok ? 'read' : 'refused');
+  }
   const [widthMm] = numbers('width', options.width, 1, 'the width by caliper, mm', 0);
   const [heightMm] = numbers('height', options.height, 1, 'the height by caliper, mm', 0);
-  const taps = numbers('taps', options.taps, 8, 'four corners, px: "x,y x,y x,y x,y"');
+  const taps = corners();
   if (!options.predicted === !options.plan)
     throw new UsageError('Say what was foreseen: --predicted PICTURE.png, or --plan PLAN.json --step ID');
   const end = options.end?.toUpperCase() ?? END_OF[options.face ?? ''];
@@ -146,7 +187,7 @@ export async function readPhotograph(path: string | undefined, options: ReadOpti
     : foreseen(options);
   const asked: EndPhotographed = {
     photo,
-    taps: [0, 2, 4, 6].map((i): Point => [taps[i], taps[i + 1]]) as unknown as Four,
+    taps,
     sizes: { acrossMm: widthMm, heightMm },
     ...(options.focal && { focalPx: numbers('focal', options.focal, 1, 'the focal length, px', 0)[0] }),
     ...(options.diagonals && {
@@ -168,12 +209,17 @@ export async function readPhotograph(path: string | undefined, options: ReadOpti
           ]),
       )
     : { refused: sight.why, said: REFUSED[sight.why] };
-  const json = JSON.stringify(said, null, options.out ? 0 : 2);
-  if (!options.out) return json;
-  writeFileSync(options.out, json);
-  return sight.ok
-    ? `${options.out}: orientation ${sight.sighting.orientation}, correlation ${sight.sighting.correlation}`
+  const short = sight.ok
+    ? `orientation ${sight.sighting.orientation}, correlation ${sight.sighting.correlation}`
     : REFUSED[sight.why];
+  return written(said, options.out, short);
+}
+
+/** The answer as JSON: here, or in a file of which it is said in short what is in it. */
+function written(said: object, out: string | undefined, short: string): string {
+  if (!out) return JSON.stringify(said, null, 2);
+  writeFileSync(out, JSON.stringify(said));
+  return `${out}: ${short}`;
 }
 
 function summaryOf({ sighting, corners }: Extract<Sight, { ok: true }>, points: number[][] | null) {

@@ -12,6 +12,7 @@ export const USAGE = `Usage:
   retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
       reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
       how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] [--face "end A"|"end B"|middle] in place of a picture;
+      a stretch of a flat bar's upper face, from above: --plan PLAN.json --step ID --face top [--from MM] [--to MM] [--left A|B, which end lies there] --taps …;
       with a lattice, which point of the foreseen section is seen at each of its points [px, py, x mm, y mm]`;
 
 /** Something the caller can mend; the message says how. */
