@@ -5,13 +5,9 @@ import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
-import { facePlane, partOf } from '../core/billet/face.ts';
 import { materialOrder, stepResult } from '../core/plan/index.ts';
-import { predictionOf } from '../core/render/foreseen.ts';
-import { paint } from '../core/render/paint.ts';
-import { makePalette } from '../core/render/palette.ts';
+import { faceShown, predictionOf } from '../core/render/foreseen.ts';
 import { photographed } from '../core/sighting/camera.ts';
-import { tonesFrom } from '../core/sighting/tones.ts';
 import { STILL } from '../core/sighting/warp.ts';
 import { inverted, through, toCorners } from '../core/sighting/homography.ts';
 import { run } from './commands.ts';
@@ -195,14 +191,8 @@ it('reads ends and faces by a plan; grey, deep and turned photographs; says what
   const last = evaluation.goalLane.steps.at(-1)!;
   const [bar] = last.after!;
   const toMm = 150;
-  const plane = facePlane(bar, 'top');
-  const part = partOf(plane, 0, 0, toMm, plane.heightMm);
-  const palette = makePalette(evaluation.shop, 'etched', order);
-  const { rgba } = paint({ billet: bar, plane: part, widthPx: 512, heightPx: 512, palette });
   const face = photographed({
-    tones: tonesFrom(rgba, 512),
-    widthMm: toMm,
-    heightMm: plane.heightMm,
+    ...faceShown(bar, evaluation.shop, order, 0, toMm),
     end: 'B',
     tippedDeg: [2, 2],
     sizePx: 1200,

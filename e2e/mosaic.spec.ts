@@ -188,13 +188,13 @@ test('what the ends show leads on: ways beside each other, and one press grinds 
   await expect(page.getByText(/Enter how far the picture stands turned/)).toBeVisible();
   await page.getByLabel('Turned, end A').fill('4');
   await page.getByLabel('Turned, end A').press('Enter');
-  const best = page.getByRole('region', { name: /as the picture wants it/ });
+  const best = page.getByRole('region', { name: /by the picture/ });
   await expect(page.getByRole('region', { name: 'Live with it, book-matched' })).toContainText(
     /Points miss the middle by \d/,
   );
   await expect(best).toContainText(/% of the steel gone/);
   await painted(page);
-  await best.getByRole('button', { name: /^Grind true by/ }).click();
+  await best.getByRole('button', { name: 'Go this way' }).click();
   await expect(page.getByLabel('Pattern turned by')).toHaveValue('4°');
   await expect(panel(page, /^6\. Grind true/)).toBeVisible();
   await noSidewaysScroll(page);

@@ -141,7 +141,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await toCorners(page, where);
     await page.getByRole('button', { name: 'Read it' }).click();
     await page.getByRole('status', { name: 'What was read' }).waitFor({ timeout: 90_000 });
-    await page.getByRole('button', { name: 'Over the plan itself' }).click();
+    await page.getByRole('button', { name: 'Outlines of the bands' }).click();
   },
   bench: async (page) => {
     await page.setViewportSize(TABLET);
@@ -158,6 +158,9 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
   // The last changes its piece.
   ends: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await panel(page, /^7\. Arrange/).click();
+    await page.getByLabel('Lay them').click();
+    await page.getByRole('option', { name: /^Turned/ }).click();
     await panel(page, /^4\. Re-square/).click();
     await page.getByRole('button', { name: 'Put a move after this one' }).click();
     await page
@@ -166,7 +169,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
       .click();
     await page.getByLabel('Turned, end A').fill('4');
     await page.getByLabel('Turned, end A').press('Enter');
-    await page.getByRole('region', { name: /as the picture wants it/ }).waitFor();
+    await page.getByRole('region', { name: /by the picture/ }).waitFor();
   },
 };
 

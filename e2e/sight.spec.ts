@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { endPhotograph, toCorners } from './endPhotograph.ts';
+import { endPhotograph, facePhotograph, toCorners } from './endPhotograph.ts';
 import { expect, test } from './fixtures.ts';
 import { accessible, addMove, at, beginPiece, noSidewaysScroll, painted } from './steps.ts';
 
@@ -73,6 +73,45 @@ test('an end is photographed, laid over the plan, taken over: the four-way shows
   await expect(page.getByRole('button', { name: 'Lay it over the plan' })).toBeVisible();
 });
 
+test('the finished face photographed: where along it everything lies, which way round is asked, taken over', async ({
+  page,
+}) => {
+  const { file, ...where } = await facePhotograph(180);
+  await page.goto(at('/'));
+  await page.getByRole('link', { name: /Salt Marsh/ }).tap();
+  await page.getByRole('link', { name: 'Bench', exact: true }).tap();
+  await page.getByRole('button', { name: 'All moves' }).tap();
+  await page
+    .getByRole('navigation', { name: 'All moves' })
+    .getByRole('button', { name: /^19\. / })
+    .tap();
+  await painted(page);
+  await page.locator('input[type=file]').setInputFiles(file);
+  await page.getByRole('group', { name: 'It shows' }).getByRole('button', { name: 'Top' }).tap();
+  await page.getByRole('button', { name: 'Lay it over the plan' }).tap();
+  const dialog = page.getByRole('dialog', { name: 'What the face shows' });
+  await dialog.getByLabel('From end A, to').fill('180 mm');
+  await dialog.getByLabel('From end A, to').blur();
+  // Lines that lie somewhere else: said, and nothing is taken.
+  await dialog.getByRole('button', { name: 'Read it' }).tap();
+  await expect(dialog.getByRole('alert')).toBeVisible({ timeout: 60_000 });
+  await toCorners(page, where);
+  await dialog.getByRole('button', { name: 'Read it' }).tap();
+  const read = dialog.getByRole('status', { name: 'What was read' });
+  await expect(read).toContainText('Which end lies to the left cannot be told', { timeout: 60_000 });
+  await dialog.getByRole('button', { name: 'End A lies to the left' }).tap();
+  await expect(read).toContainText('End A lies to the left in the photograph.', { timeout: 60_000 });
+  await expect(read).toContainText(/Its tiles end at \d+/);
+  await dialog.getByRole('button', { name: 'Outlines of the bands' }).tap();
+  await accessible(page);
+  await noSidewaysScroll(page);
+  await dialog.getByRole('button', { name: 'Take it over' }).tap();
+  await expect(page.getByText(/^Read of the face: 0 mm from end A the picture lies/)).toBeVisible();
+  await painted(page);
+  await page.getByRole('button', { name: 'Take the reading back' }).tap();
+  await expect(page.getByText(/^Read of the face/)).toHaveCount(0);
+});
+
 test('the simulated camera takes an end of a bar of the shelf, with a fault of one’s choice', async ({
   page,
 }) => {
@@ -84,7 +123,7 @@ test('the simulated camera takes an end of a bar of the shelf, with a fault of o
   };
   await choose('Piece', 'Salt Marsh');
   await choose('After the move', /^4\. Re-square/);
-  await choose('End', 'A');
+  await choose('It shows', /^End A/);
   await camera.getByRole('slider', { name: 'Pattern turned' }).press('ArrowRight');
   await accessible(page);
   await noSidewaysScroll(page);

@@ -210,8 +210,7 @@ export function waysOn(evaluation: Evaluation, result: StepResult): WayOn[] {
     const lostShare = Math.max(0, 1 - volume / asItIs.laid.volume);
     return [{ id, title, bar, mismatch, points, sideMm, lostShare, remedies: tried.remedies }];
   };
-  const grounds = (deg: number) =>
-    `Ground true by ${Math.abs(deg)}° ${deg > 0 ? 'counter-clockwise' : 'clockwise'}`;
+  const grounds = (deg: number) => `Ground ${Math.abs(deg)}° ${deg > 0 ? 'counter-clockwise' : 'clockwise'}`;
   return [
     ...way(
       leans ? 'squared up' : 'as it is',
@@ -232,7 +231,7 @@ export function waysOn(evaluation: Evaluation, result: StepResult): WayOn[] {
       'Pieces laid otherwise',
       otherwise(laying, asItIs, book ?? null, (laid) => tryIt(squaring, laid)),
     ),
-    ...(pays ? way('ground by the picture', `${grounds(best.deg)}, as the picture wants it`, best) : []),
+    ...(pays ? way('ground by the picture', `${grounds(best.deg)}, by the picture`, best) : []),
     ...(best && best.deg !== measured && Math.abs(measured) >= LEAST_DEG
       ? way('ground as measured', `${grounds(measured)}, as measured`, truedBy(measured)[0])
       : []),

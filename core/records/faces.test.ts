@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { facePlane, partOf } from '../billet/face.ts';
+import { facePlane } from '../billet/face.ts';
 import type { Billet } from '../billet/billet.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { tileEndsOf } from '../billet/tileEnds.ts';
@@ -7,13 +7,9 @@ import { evaluate, materialOrder, stepResult, withRecords, withRemedy } from '..
 import { sampleCodes } from '../render/codes.ts';
 import { faceRead } from '../render/faceRead.ts';
 import { faceSaid } from '../render/faceSaid.ts';
-import { faceForeseen } from '../render/foreseen.ts';
-import { paint } from '../render/paint.ts';
-import { makePalette } from '../render/palette.ts';
+import { faceForeseen, faceShown } from '../render/foreseen.ts';
 import { type Along, faceSighted, offAt } from '../sighting/along.ts';
 import { photographed } from '../sighting/camera.ts';
-import { SIDE } from '../sighting/fitted.ts';
-import { tonesFrom } from '../sighting/tones.ts';
 import { cameOf } from '../tests/records.ts';
 import {
   FLOWS,
@@ -48,13 +44,8 @@ const ORDER = materialOrder(PLANNED);
 
 /** A stretch of a bar's upper face as the simulated camera takes it. */
 function taken(bar: Billet, fromMm: number, toMm: number, rolledDeg = 2) {
-  const plane = facePlane(bar, 'top');
-  const part = partOf(plane, fromMm, 0, toMm - fromMm, plane.heightMm);
-  const palette = makePalette(PLANNED.shop, 'etched', ORDER);
-  const { rgba } = paint({ billet: bar, plane: part, widthPx: SIDE, heightPx: SIDE, palette });
-  const tones = tonesFrom(rgba, SIDE);
-  const sizes = { widthMm: toMm - fromMm, heightMm: plane.heightMm };
-  return photographed({ tones, ...sizes, end: 'B', rolledDeg, shine: 0.15, sizePx: 1200, tippedDeg: [3, 2] });
+  const shown = faceShown(bar, PLANNED.shop, ORDER, fromMm, toMm);
+  return photographed({ ...shown, end: 'B', rolledDeg, shine: 0.15, sizePx: 1200, tippedDeg: [3, 2] });
 }
 
 function read(real: Billet, fromMm: number, toMm: number, rolledDeg = 2, foreseen = BAR) {
@@ -124,10 +115,16 @@ it('a face photographed in two stretches, one of them lying the other way round:
 });
 
 it('another face, lines that make no stretch, and one too small are refused', () => {
-  const other = evaluate(planOf([...TILED.slice(0, 3), ...TILED.slice(6)].map((m) => m)), undefined, FLOWS)
-    .goalLane.ends[0];
-  const sight = read(other, 0, 90);
-  expect(sight.ok).toBe(false);
+  const other = evaluate(planOf([...TILED.slice(0, 3), ...TILED.slice(6)]), undefined, FLOWS).goalLane
+    .ends[0];
+  const why = (sight: ReturnType<typeof read>) => (sight.ok ? null : sight.why);
+  expect(why(read(other, 0, 90))).toBe('another face');
+  const { photo, corners } = taken(BAR, 0, 90);
+  const asked = { photo, taps: corners, fromMm: 0, toMm: 90, endsAtA: true, endsAtB: false };
+  const foreseen = faceForeseen(BAR, PLANNED.shop, ORDER, 0, 90);
+  const far = corners.map(([x, y]) => [x / 12, y / 12] as const) as unknown as typeof corners;
+  expect(why(faceSighted({ ...asked, taps: far }, foreseen))).toBe('too small');
+  expect(why(faceSighted({ ...asked, toMm: 0 }, foreseen))).toBe('no section');
 });
 
 it('a tile that was laid another way is found, with how it lies', () => {

@@ -1,6 +1,6 @@
 import { list, plural } from '../instruct/said.ts';
 import { type Along, offAt } from '../sighting/along.ts';
-import { type LengthDisplay, formatFine } from '../units/length.ts';
+import { type LengthDisplay, formatFine, formatLength } from '../units/length.ts';
 import type { FaceRead } from './faceRead.ts';
 
 export const FACE_REFUSED = {
@@ -35,7 +35,7 @@ export function alongSaid(along: Along, lengths: LengthDisplay): string {
     Math.abs(more) < LEAST_STRETCH
       ? ''
       : `; on the whole it is ${Math.abs(100 * more).toFixed(1)} % ${more > 0 ? 'longer' : 'shorter'} than foreseen`;
-  return `At ${formatFine(fromMm, lengths)} from end A the picture lies ${at(fromMm)}, at ${formatFine(toMm, lengths)} ${at(toMm)}${longer}.`;
+  return `${formatLength(fromMm, lengths)} from end A the picture lies ${at(fromMm)}; ${formatLength(toMm, lengths)} from it ${at(toMm)}${longer}.`;
 }
 
 /** What a photographed face showed, in words. */
@@ -44,7 +44,7 @@ export function faceSaid({ sight, tiles }: FaceRead, lengths: LengthDisplay): st
   const { along } = sight;
   const moved = tiles.filter((t) => t.lies !== null);
   const unlike = tiles.filter((t) => t.lies === null && t.alike < 0.4);
-  const ends = tiles.slice(0, -1).map((t) => formatFine(t.toMm, lengths));
+  const ends = tiles.slice(0, -1).map((t) => formatLength(t.toMm, lengths));
   return [
     ...(along.turnedTold
       ? [`End ${along.turned ? 'B' : 'A'} lies to the left in the photograph.`]

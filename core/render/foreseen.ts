@@ -1,4 +1,4 @@
-import type { Billet } from '../billet/billet.ts';
+import { type Billet, sizeOf } from '../billet/billet.ts';
 import { facePlane, partOf, sectionPlane } from '../billet/face.ts';
 import { isRectangle } from '../geometry/outline.ts';
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
@@ -60,4 +60,25 @@ export function faceForeseen(
   const { rgba } = paint({ billet: bar, plane: part, widthPx: long, heightPx: WIDE, palette });
   const data = Float32Array.from({ length: long * WIDE }, (_, k) => rgba[4 * k] / 255);
   return { strip: { long, wide: WIDE, data }, fromMm: from, perMm };
+}
+
+/** A photograph shows a face well for so many times its width. */
+const WELL = 6;
+
+/** How much of a bar's upper face one photograph shows well, from end A on. mm */
+export const stretchOf = (bar: Billet): number => Math.min(bar.lengthMm, WELL * sizeOf(bar).widthMm);
+
+/** A stretch of the upper face of a flat bar as the simulated camera takes it. mm */
+export function faceShown(
+  bar: Billet,
+  shop: Shop,
+  order: readonly string[],
+  fromMm: number,
+  toMm: number,
+): Prediction {
+  const plane = facePlane(bar, 'top');
+  const part = partOf(plane, fromMm, 0, toMm - fromMm, plane.heightMm);
+  const palette = makePalette(shop, 'etched', order);
+  const { rgba } = paint({ billet: bar, plane: part, widthPx: SIDE, heightPx: SIDE, palette });
+  return { tones: tonesFrom(rgba, SIDE), widthMm: toMm - fromMm, heightMm: plane.heightMm };
 }

@@ -34,20 +34,29 @@ export function foreseenThere({ tones }: Prediction, orientation: number, warp: 
   return made;
 }
 
-/** What was foreseen of a stretch of a face, so many dots long: where it was read to lie, or as it was planned. */
+/** What was foreseen of a stretch of a face, so many dots long and high: where it was read to lie, or as it was planned. */
 export function faceThere(
   { strip, fromMm, perMm }: FaceForeseen,
   along: Along,
   as: 'read' | 'planned',
   long: number,
+  high: number,
 ): Dots {
-  const made = new Uint8ClampedArray(4 * long * strip.wide);
+  const made = new Uint8ClampedArray(4 * long * high);
+  const between = (at: number, most: number): readonly [number, number] => {
+    const k = Math.max(0, Math.min(most - 2, Math.floor(at)));
+    return [k, Math.max(0, Math.min(1, at - k))];
+  };
   for (let i = 0; i < long; i++) {
     const mm = along.fromMm + ((i + 0.5) / long) * (along.toMm - along.fromMm);
     const off = as === 'read' ? offAt(along, mm) : 0;
-    const column = Math.max(0, Math.min(strip.long - 1, Math.floor((mm + off - fromMm) * perMm)));
-    for (let j = 0; j < strip.wide; j++) {
-      const tone = 255 * strip.data[j * strip.long + column];
+    const [column, u] = between((mm + off - fromMm) * perMm - 0.5, strip.long);
+    for (let j = 0; j < high; j++) {
+      const [row, v] = between(((j + 0.5) / high) * strip.wide - 0.5, strip.wide);
+      const at = row * strip.long + column;
+      const above = (1 - u) * strip.data[at] + u * strip.data[at + 1];
+      const below = (1 - u) * strip.data[at + strip.long] + u * strip.data[at + strip.long + 1];
+      const tone = 255 * ((1 - v) * above + v * below);
       made.set([tone, tone, tone, 255], 4 * (j * long + i));
     }
   }

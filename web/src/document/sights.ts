@@ -70,13 +70,14 @@ export const faceReadBeside = (
 ): { readonly answer: Promise<FaceShown | null>; end(): void } =>
   askApart('sight', (work) => work.faceSight(plan, stepId, piece, asked));
 
-/** What the simulated camera takes of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
+/** What the simulated camera takes of an end or the upper face of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
 export async function simulatedPhotograph(
   plan: Plan,
   stepId: string,
+  what: 'end' | 'face',
   shot: Omit<Shot, keyof Prediction>,
 ): Promise<Blob | null> {
-  const photo = await askOf('answers', plan, (work, planKey) => work.simulated(planKey, stepId, shot));
+  const photo = await askOf('answers', plan, (work, planKey) => work.simulated(planKey, stepId, what, shot));
   if (!photo) return null;
   const canvas = new OffscreenCanvas(photo.width, photo.height);
   const dots = new ImageData(Uint8ClampedArray.from(photo.rgba), photo.width, photo.height);

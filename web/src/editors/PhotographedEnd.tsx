@@ -21,6 +21,7 @@ import { useAsked } from '../document/useAsked.ts';
 import { useShop } from '../document/useEvaluation.ts';
 import { ask } from '../document/workers/host.ts';
 import { Corners } from '../ui/Corners.tsx';
+import { colours } from '../ui/theme.ts';
 import { WholeScreen } from '../ui/WholeScreen.tsx';
 
 interface PhotographedEndProps {
@@ -91,8 +92,11 @@ function InSteels({ photo, bar, take }: InSteelsProps) {
           aria-label="Which end it is"
           onChange={(_, which: 'A' | 'B' | null) => which && setEnd(which)}
         >
-          <ToggleButton value="A">End A</ToggleButton>
-          <ToggleButton value="B">End B</ToggleButton>
+          {(['A', 'B'] as const).map((which) => (
+            <ToggleButton key={which} value={which} sx={{ color: colours.ink }}>
+              End {which}
+            </ToggleButton>
+          ))}
         </ToggleButtonGroup>
         <Button variant={value ? 'outlined' : 'contained'} onClick={() => setLay(corners)}>
           Read it

@@ -8,6 +8,9 @@ import { useSize } from './useSize.ts';
 
 /** A handle is pressed within so many px of it; the magnifier shows so much, so large. */
 const TOUCH_PX = 34;
+/** Of a narrow section no more than this share of its side, so that one is not taken for another; nor less than a fingertip finds. */
+const TOUCH_SHARE = 0.45;
+const LEAST_TOUCH_PX = 14;
 const GLASS_PX = 190;
 const ENLARGED = 3;
 /** A step of the arrow keys, dots of the photograph; with Shift. */
@@ -78,7 +81,12 @@ export function Corners({ photo, corners, onChange }: CornersProps) {
     onChange(moved as unknown as Four);
     setHeld({ which, at: placeOf(moved as unknown as Four, which) });
   };
-  const handles = [[0], [1], [2], [3], [0, 1], [1, 2], [2, 3], [3, 0]];
+  // Corners lie over the middles, which they share.
+  const handles = [[0, 1], [1, 2], [2, 3], [3, 0], [0], [1], [2], [3]];
+  const shortest = Math.min(
+    ...corners.map(([x, y], k) => Math.hypot(corners[(k + 1) % 4][0] - x, corners[(k + 1) % 4][1] - y)),
+  );
+  const touchPx = Math.max(LEAST_TOUCH_PX, Math.min(TOUCH_PX, TOUCH_SHARE * shortest * scale));
   return (
     <Box ref={frame} sx={{ minWidth: 0 }}>
       <Box sx={{ position: 'relative', width, height, mx: 'auto' }}>
@@ -104,6 +112,7 @@ export function Corners({ photo, corners, onChange }: CornersProps) {
               at={placeOf(corners, which)}
               which={which}
               scale={scale}
+              touchPx={touchPx}
               drag={(by) => move(which, by)}
               hold={(on) => setHeld(on ? { which, at: placeOf(corners, which) } : null)}
             />
@@ -141,12 +150,14 @@ interface HandleProps {
   at: Point;
   which: readonly number[];
   scale: number;
+  /** It is pressed within so many px of it. */
+  touchPx: number;
   /** By how much, dots of the photograph. */
   drag(by: Point): void;
   hold(on: boolean): void;
 }
 
-function Handle({ at, which, scale, drag, hold }: HandleProps) {
+function Handle({ at, which, scale, touchPx, drag, hold }: HandleProps) {
   const [from, setFrom] = useState<Point | null>(null);
   const [x, y] = [at[0] * scale, at[1] * scale];
   const isCorner = which.length === 1;
@@ -179,7 +190,7 @@ function Handle({ at, which, scale, drag, hold }: HandleProps) {
       onPointerCancel={() => setFrom(null)}
       style={{ cursor: 'grab' }}
     >
-      <circle cx={x} cy={y} r={TOUCH_PX} fill="transparent" />
+      <circle cx={x} cy={y} r={touchPx} fill="transparent" />
       {isCorner ? (
         <circle
           cx={x}

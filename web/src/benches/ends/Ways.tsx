@@ -74,6 +74,8 @@ export function Ways({ evaluation, result, mayChange, none, carriedOut }: WaysPr
   );
 }
 
+/** Points that miss each other by less meet to the eye. */
+const MEETS_MM = 0.05;
 /** Share of a seam from which it is said to differ. */
 const SEEN = 0.01;
 
@@ -86,9 +88,12 @@ function saidOf(
     lostShare > 0.0005
       ? `${formatFine(sideMm, lengths)} a side, ${(100 * lostShare).toFixed(1)} % of the steel gone.`
       : `${formatFine(sideMm, lengths)} a side, nothing lost.`;
-  const star = points
-    ? ` Points miss the middle by ${formatFine(Math.abs(points.missMm), lengths)}.`
-    : ' No lines run to the middle.';
+  const missMm = Math.abs(points?.missMm ?? 0);
+  const star = !points
+    ? ' No lines run to the middle.'
+    : missMm < MEETS_MM
+      ? ' Points meet in the middle.'
+      : ` Points miss the middle by ${formatFine(missMm, lengths)}.`;
   const seams =
     mismatch > SEEN ? ` The worst seam differs on ${Math.round(100 * mismatch)} %.` : ' Every seam matches.';
   return cost + star + seams;

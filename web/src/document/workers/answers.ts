@@ -21,7 +21,7 @@ import {
   stepResult,
   triedOnStripes,
 } from '../../../../core/plan/index.ts';
-import { foreseenOf, isFourSided } from '../../../../core/render/foreseen.ts';
+import { faceShown, foreseenOf, isFourSided, stretchOf } from '../../../../core/render/foreseen.ts';
 import type { Painted } from '../../../../core/render/paint.ts';
 import { type Shot, photographed } from '../../../../core/sighting/camera.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
@@ -38,6 +38,9 @@ const WAY_PX = 480;
 
 /** A way on with its picture. */
 export type WayShown = Omit<WayOn, 'bar'> & { readonly picture: Painted };
+
+/** Dots a side of a simulated photograph of a face. */
+const FACE_PX = 1400;
 
 /** Questions with one answer. */
 export const answers = {
@@ -65,14 +68,23 @@ export const answers = {
     const bar = ((result?.reckoned ?? result)?.after ?? []).find((b, i) => writtenOn(b, i) === piece);
     return bar ? foreseenOf(bar, evaluation!.shop, materialOrder(evaluation!), where) : null;
   },
-  /** An end of the first piece after a move as the simulated camera takes it; null where nothing is foreseen of it. */
-  simulated(planKey: number, stepId: string, shot: Omit<Shot, keyof Prediction>): Photo | null {
+  /** An end of the first piece after a move as the simulated camera takes it, or so much of its upper face as one photograph shows well; null where nothing is foreseen of it. */
+  simulated(
+    planKey: number,
+    stepId: string,
+    what: 'end' | 'face',
+    shot: Omit<Shot, keyof Prediction>,
+  ): Photo | null {
     const evaluation = evaluatedByKey(planKey);
     const result = evaluation && stepResult(evaluation, stepId);
     const [bar] = (result?.reckoned ?? result)?.after ?? [];
     if (!bar || !isFourSided(bar)) return null;
-    const foreseen = foreseenOf(bar, evaluation!.shop, materialOrder(evaluation!));
-    return photographed({ ...foreseen[shot.end], ...shot }).photo;
+    const { shop } = evaluation!;
+    const order = materialOrder(evaluation!);
+    if (what === 'end') return photographed({ ...foreseenOf(bar, shop, order)[shot.end], ...shot }).photo;
+    const toMm = stretchOf(bar);
+    return photographed({ ...faceShown(bar, shop, order, 0, toMm), ...shot, end: 'B', sizePx: FACE_PX })
+      .photo;
   },
   /** Ways on from a bar that was looked at after a move, each worked through. */
   waysOn(planKey: number, stepId: string): WayShown[] {

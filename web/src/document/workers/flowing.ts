@@ -64,6 +64,9 @@ export interface FaceShown {
 /** Of the outlines laid over a photograph: seen on dark and on light steel. */
 const OUTLINES = [255, 122, 46] as const;
 
+/** A face is shown so many times as finely as it is read. */
+const FACE_TIMES = 3;
+
 /** A half turn in its plane. */
 function halfTurnedDots(dots: Dots): Dots {
   const made = new Uint8ClampedArray(dots.length);
@@ -147,12 +150,12 @@ export const flowing = {
       along.fromMm,
       along.toMm,
     );
-    const long = sight.laidOut.long;
+    const [long, high] = [FACE_TIMES * sight.laidOut.long, FACE_TIMES * WIDE];
     const over = (as: 'read' | 'planned'): Overlay => {
-      const dots = faceThere(foreseen, along, as, long);
+      const dots = faceThere(foreseen, along, as, long, high);
       return { foreseen: dots, outlines: outlinesOf(dots, OUTLINES, long) };
     };
-    const photo = flattened(asked.photo, corners, long, WIDE);
+    const photo = flattened(asked.photo, corners, long, high);
     return {
       read,
       shown: {

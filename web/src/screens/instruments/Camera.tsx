@@ -13,6 +13,8 @@ const MOST = 100;
 const KEYS = Object.keys(FAULTS) as (keyof typeof FAULTS)[];
 const USUAL = Object.fromEntries(KEYS.map((key) => [key, FAULTS[key].usual])) as Faults;
 
+const SHOWS = { A: 'End A', B: 'End B', face: 'Its top, from end A on' } as const;
+
 const piecesOnShelf = () => api.list({ search: '', state: 'any', sort: 'name', offset: 0, limit: MOST });
 
 /** A camera that stands in for the real one: an end of a bar of a plan with a fault of one's choice, as a file to be taken at the bench. */
@@ -27,7 +29,7 @@ export function Camera() {
     }, [piece]),
   );
   const [step, setStep] = useState('');
-  const [end, setEnd] = useState<'A' | 'B'>('B');
+  const [shows, setShows] = useState<keyof typeof SHOWS>('B');
   const [faults, setFaults] = useState<Faults>(USUAL);
   const [said, setSaid] = useState('');
   const steps = plan.value?.lanes.flatMap((l) => l.steps) ?? [];
@@ -36,10 +38,11 @@ export function Camera() {
     if (!plan.value) return;
     setSaid('Taking it …');
     try {
-      const file = await simulatedPhotograph(plan.value, stepId, shotWith(end, faults));
+      const [what, end] = shows === 'face' ? (['face', 'B'] as const) : (['end', shows] as const);
+      const file = await simulatedPhotograph(plan.value, stepId, what, shotWith(end, faults));
       if (!file)
         return setSaid('There is no bar of four sides after that move, or it is not worked out yet.');
-      download(fileName(plan.value.name, `-end-${end}.jpg`), file);
+      download(fileName(plan.value.name, what === 'face' ? '-top.jpg' : `-end-${end}.jpg`), file);
       setSaid('Taken: at the bench, under Photograph, it is chosen as a file.');
     } catch (wrong) {
       setSaid((wrong as Error).message);
@@ -49,8 +52,8 @@ export function Camera() {
     <Paper variant="sheet" component="section" aria-label="Camera">
       <Typography variant="h3">Camera</Typography>
       <Typography>
-        Takes the end of a bar as it would be seen if it had come out otherwise. What it makes is no
-        photograph of steel.
+        Takes the end of a bar, or its top, as it would be seen if it had come out otherwise. What it makes is
+        no photograph of steel.
       </Typography>
       {(error ?? plan.error) && <Alert severity="error">{error ?? plan.error}</Alert>}
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', my: 1.5 }}>
@@ -81,9 +84,17 @@ export function Camera() {
             </MenuItem>
           ))}
         </TextField>
-        <TextField select label="End" value={end} onChange={(e) => setEnd(e.target.value as 'A' | 'B')}>
-          <MenuItem value="A">A</MenuItem>
-          <MenuItem value="B">B</MenuItem>
+        <TextField
+          select
+          label="It shows"
+          value={shows}
+          onChange={(e) => setShows(e.target.value as keyof typeof SHOWS)}
+        >
+          {Object.entries(SHOWS).map(([key, text]) => (
+            <MenuItem key={key} value={key}>
+              {text}
+            </MenuItem>
+          ))}
         </TextField>
       </Box>
       <Box

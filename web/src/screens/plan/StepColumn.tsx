@@ -6,6 +6,7 @@ import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/materi
 import { Fragment, createElement } from 'react';
 import { Link, useParams } from 'react-router';
 import { isDone } from '../../../../core/records/record.ts';
+import { isFourSided } from '../../../../core/render/foreseen.ts';
 import { recordSaid } from '../../../../core/records/said.ts';
 import type { LaneResult, StepResult } from '../../../../core/plan/index.ts';
 import { arrowSign, endMarks, sayStep } from '../../../../core/plan/index.ts';
@@ -26,6 +27,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
   const evaluation = useEvaluation();
   const { shop } = evaluation;
   const { step } = result;
+  const { id } = useParams();
   const findings = findingsOf(evaluation, result);
   const { figures } = judge(evaluation, result);
   const at = lane.steps.indexOf(result);
@@ -150,6 +152,11 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
             ))}
           </Box>
           <ShowMe evaluation={evaluation} result={result} size="small" />
+          {result.after?.some(isFourSided) && (
+            <Button size="small" component={Link} to={`/pieces/${id}/bench?move=${step.id}`}>
+              Photograph an end
+            </Button>
+          )}
           {/* Over plain HTTP in the shop's network a browser has no clipboard. */}
           {'clipboard' in navigator && (
             <Button size="small" onClick={() => void navigator.clipboard.writeText(bench.join('\n'))}>
