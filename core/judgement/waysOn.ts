@@ -268,7 +268,10 @@ function layouts(p: AssembleParameters): Partial<AssembleParameters>[] {
   const places = [gridPlacesOf(p)];
   for (let i = 0; i < 3; i++) places.push(turnedBefore(places[i]));
   return places.map((turned, i) =>
-    i === 0 ? { layout: p.layout, places: p.places } : { layout: 'free', places: turned },
+    // Other pieces make other seams: all are judged again.
+    i === 0
+      ? { layout: p.layout, places: p.places, clash: undefined }
+      : { layout: 'free', places: turned, clash: undefined },
   );
 }
 
@@ -289,7 +292,9 @@ function otherwise(
   const p = (step as Assembly).parameters;
   const { order, beforeMm, afterMm } = bestMatch(laidPieces(before, p), p.columns, p.rows);
   const nearer =
-    afterMm < beforeMm - 1 ? tryIt({ layout: 'free', places: readingOrder(gridPlacesOf(p), order) }) : [];
+    afterMm < beforeMm - 1
+      ? tryIt({ layout: 'free', places: readingOrder(gridPlacesOf(p), order), clash: undefined })
+      : [];
   const found = least([best, ...nearer])!;
   const plain = Math.min(offOf(asItIs.laid), book ? offOf(book.laid) : Infinity);
   return offOf(found.laid) < plain - WORTH_IT ? found : null;

@@ -58,6 +58,9 @@ interface Piece {
   /** How many times as much steel as reckoned it was measured to be, and what of that may be an error, mm³. */
   grown: number;
   withinMm3: number;
+  /** How many times as long as reckoned what is left of it came, and how much was cut off at end A, mm. */
+  longer: number;
+  offEndAMm: number;
 }
 
 /**
@@ -79,6 +82,8 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
     bar,
     grown: 1,
     withinMm3: 0,
+    longer: 1,
+    offEndAMm: 0,
   }));
   const scrapped: string[] = [];
   const photographed = sightingsOf(own);
@@ -98,6 +103,8 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
     if (cut.lost) lose('crop', cut.lost);
     const sized = resized(cut.bar, came, shop);
     findings.push(...cut.findings, ...sized.findings);
+    if (cut.lost) piece.offEndAMm += (came.cropped?.endAMm ?? 0) / piece.longer;
+    piece.longer *= sized.bar.lengthMm / cut.bar.lengthMm;
     piece.grown *= sized.grown;
     piece.withinMm3 = Math.hypot(piece.withinMm3, sized.withinMm3);
     piece.bar = shown(leaned(sized.bar, came), came, photographed.has(came.piece), shop, findings);
@@ -105,7 +112,10 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
   const faces = facesOf(own);
   for (const piece of pieces)
     if (piece.bar)
-      piece.bar = asPhotographed(faceSeen(piece.bar, faces.get(piece.name)), photographed.get(piece.name));
+      piece.bar = asPhotographed(
+        faceSeen(piece.bar, faces.get(piece.name), piece),
+        photographed.get(piece.name),
+      );
   if (pieces.some((p) => p.grown !== 1)) {
     const reckoned = subtractVolumes(
       addVolumes(...hot.after.map((b) => b.volumes)),
@@ -291,9 +301,12 @@ function facesOf(records: readonly BenchRecord[]): ReadonlyMap<string, readonly 
   return by;
 }
 
-/** The picture along the bar as its broad face showed it. */
-const faceSeen = (bar: Billet, seen: readonly Along[] | undefined): Billet =>
-  seen ? withoutLaid({ ...bar, field: new MappedField(bar.field, seenAlong(seen, bar.lengthMm)) }) : bar;
+/** The picture along the bar as its broad face showed it: read against the bar as it was reckoned, which came longer or was cut since. */
+function faceSeen(bar: Billet, seen: readonly Along[] | undefined, { longer, offEndAMm }: Piece): Billet {
+  if (!seen) return bar;
+  const map = seenAlong(seen, bar.lengthMm, { times: longer, lessMm: offEndAMm });
+  return withoutLaid({ ...bar, field: new MappedField(bar.field, map) });
+}
 
 /** The picture turned, unless a photograph says how, and the ends spoilt as the etched ends showed. */
 function shown(

@@ -10,6 +10,7 @@ import { faceSaid } from '../render/faceSaid.ts';
 import { faceForeseen, faceShown } from '../render/foreseen.ts';
 import { type Along, faceSighted, offAt } from '../sighting/along.ts';
 import { photographed } from '../sighting/camera.ts';
+import { seenAlong } from '../sighting/pattern.ts';
 import { cameOf } from '../tests/records.ts';
 import {
   FLOWS,
@@ -112,6 +113,32 @@ it('a face photographed in two stretches, one of them lying the other way round:
   expect(apart(real, BAR)).toBeGreaterThan(0.15);
   expect(apart(real, seen)).toBeLessThan(0.25 * apart(real, BAR));
   expect(sizeOf(seen)).toEqual(sizeOf(BAR));
+});
+
+it('of a bar that came longer, and was cut at end A, everything lies where it was seen', () => {
+  const [longer, cut] = [1.04, 12];
+  // Seen on the bar as it is: what was foreseen so far from end A lies so much farther on, less what was cut off.
+  const lengthMm = (BAR.lengthMm - cut) * longer;
+  const seen = (mm: number) => mm / longer + cut - mm;
+  const face = [
+    along(
+      0,
+      lengthMm,
+      [0, 0.5, 1].map((t) => seen(t * lengthMm)),
+    ),
+  ];
+  const measured = { piece: '1', lengthMm, cropped: { endAMm: cut, endBMm: 0 } };
+  const ends = (some: object) =>
+    evaluate(withRecords(PLAN, [cameOf(LAST, [{ ...measured, ...some }])]), undefined, FLOWS).goalLane
+      .ends[0];
+  // That is where scaling and cutting put it already.
+  expect(apart(ends({ face }), ends({}))).toBeLessThan(0.01);
+  const map = seenAlong([along(0, 100, [1, 3])], 104, { times: 1.04, lessMm: 5 });
+  const points = { x: new Float64Array(3), y: new Float64Array(3), z: Float64Array.of(20, 50, 80), count: 3 };
+  map.backward(points);
+  expect(points.z[1]).toBeCloseTo((50 + 2 - 5) * 1.04, 9);
+  map.forward(points);
+  expect([...points.z]).toEqual([20, 50, 80].map((v) => expect.closeTo(v, 6)));
 });
 
 it('another face, lines that make no stretch, and one too small are refused', () => {

@@ -82,7 +82,12 @@ export function seenPattern(seen: readonly SeenAt[], halfWidthMm: number, halfHe
  * What photographs of a bar's broad face showed, as a reshaping of the foreseen one: everything lies where it was seen along it. Between
  * two stretches, and beyond the outermost, it goes over from the one to the other, or on as there. mm
  */
-export function seenAlong(seen: readonly Along[], lengthMm: number): PointMap {
+export function seenAlong(
+  seen: readonly Along[],
+  lengthMm: number,
+  /** What stands where the foreseen bar was read against: so many times as long, once so much was cut off its end A. */
+  since: { readonly times: number; readonly lessMm: number } = { times: 1, lessMm: 0 },
+): PointMap {
   const known = seen
     .flatMap((along) => along.offMm.map((off, k) => [stationOf(along, k), off] as const))
     .sort(([a], [b]) => a - b);
@@ -97,12 +102,13 @@ export function seenAlong(seen: readonly Along[], lengthMm: number): PointMap {
   return {
     usesZ: true,
     backward({ z, count }: Coordinates) {
-      for (let i = 0; i < count; i++) z[i] = within(z[i] + offset(z[i]));
+      for (let i = 0; i < count; i++) z[i] = within((z[i] + offset(z[i]) - since.lessMm) * since.times);
     },
     forward({ z, count }: Coordinates) {
       for (let i = 0; i < count; i++) {
-        let at = z[i];
-        for (let round = 0; round < ROUNDS; round++) at = z[i] - offset(at);
+        const foreseen = z[i] / since.times + since.lessMm;
+        let at = foreseen;
+        for (let round = 0; round < ROUNDS; round++) at = foreseen - offset(at);
         z[i] = within(at);
       }
     },

@@ -1,3 +1,4 @@
+import type { MoveKind } from '../../../../core/moves/index.ts';
 import { goalSchema } from '../../../../core/plan/index.ts';
 import CheckCircleIcon from '@mui/icons-material/CheckCircle';
 import ErrorIcon from '@mui/icons-material/Error';
@@ -273,11 +274,18 @@ function StartWords({ plan, starts, text, set }: StartWordsProps) {
   );
 }
 
+const STARTS = [
+  ['stack', 'a stack', 'stacks'],
+  ['can', 'a can', 'cans'],
+  ['found', 'a bar', 'bars'],
+] as const satisfies readonly (readonly [MoveKind, string, string])[];
+
 /** What the starts are, as a shop says it. */
 function startWords(plan: Plan, many: boolean): string {
   const kinds = new Set(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => s.kind)));
-  if (!kinds.has('can')) return many ? 'stacks' : 'a stack';
-  return many ? 'stacks and cans' : 'a can';
+  const said = STARTS.filter(([kind]) => kinds.has(kind));
+  if (said.length === 0) return many ? 'stacks' : 'a stack';
+  return many ? said.map(([, , all]) => all).join(' and ') : said[0][1];
 }
 
 const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
