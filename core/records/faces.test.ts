@@ -152,6 +152,7 @@ it('another face, lines that make no stretch, and one too small are refused', ()
   const far = corners.map(([x, y]) => [x / 12, y / 12] as const) as unknown as typeof corners;
   expect(why(faceSighted({ ...asked, taps: far }, foreseen))).toBe('too small');
   expect(why(faceSighted({ ...asked, toMm: 0 }, foreseen))).toBe('no section');
+  expect(why(faceSighted({ ...asked, toMm: 240 }, foreseen))).toBe('other stretch');
 });
 
 it('a tile that was laid another way is found, with how it lies', () => {

@@ -6,6 +6,8 @@ import type { FaceRead } from './faceRead.ts';
 export const FACE_REFUSED = {
   'no section': 'The four corners do not make a stretch of the face: drag the lines onto its edges.',
   'too small': 'The face is too small in the photograph: go nearer, and take it in several stretches.',
+  'other stretch':
+    'The four lines are not as many times as long as wide as the stretch that was entered: check where it begins and ends.',
   'another face':
     'This does not look like what the plan foresees of this face: is it another bar, or its lower side? Or the stretch is another, or the lines do not lie on its edges.',
 } as const;

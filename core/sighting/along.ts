@@ -64,7 +64,7 @@ export type FaceSight =
       /** How well it goes with what was foreseen, dot by dot along it. */
       readonly local: Float32Array;
     }
-  | { readonly ok: false; readonly why: 'no section' | 'too small' | 'another face' };
+  | { readonly ok: false; readonly why: 'no section' | 'too small' | 'other stretch' | 'another face' };
 
 /** How far the pattern may lie from where it was foreseen, mm, for a stretch so long. */
 export const reachMm = (stretchMm: number): number => 6 + 0.1 * stretchMm;
@@ -256,6 +256,9 @@ export function faceSighted(asked: FacePhotographed, foreseen: FaceForeseen): Fa
   const sides = taps.map((_, k) => side(taps, k));
   if (!sides.every((px) => px > 0) || !(toMm > fromMm)) return { ok: false, why: 'no section' };
   if (Math.min(...sides) < LEAST_PX) return { ok: false, why: 'too small' };
+  const lying = (sides[0] + sides[2]) / (sides[1] + sides[3]);
+  const entered = ((toMm - fromMm) * foreseen.perMm) / WIDE;
+  if (Math.abs(Math.log(lying / entered)) > SAME_SHAPE) return { ok: false, why: 'other stretch' };
   const { photo, by } = shrunk(asked.photo, taps);
   const scaled = (corners: Four, f: number) => corners.map(([x, y]) => [x * f, y * f]) as unknown as Four;
   const long = Math.max(WIDE / 2, Math.round((toMm - fromMm) * foreseen.perMm));
@@ -290,5 +293,7 @@ export function faceSighted(asked: FacePhotographed, foreseen: FaceForeseen): Fa
     local: found.local,
   };
 }
+/** The lines are as many times as long as wide as the stretch is, but for a lean of the camera: a ratio, as its logarithm. */
+const SAME_SHAPE = 0.4;
 /** A side of the stretch spans at least so many dots. */
 const LEAST_PX = 60;

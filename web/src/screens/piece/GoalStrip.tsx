@@ -285,7 +285,7 @@ function startWords(plan: Plan, many: boolean): string {
   const kinds = new Set(plan.lanes.flatMap((l) => l.steps.slice(0, 1).map((s) => s.kind)));
   const said = STARTS.filter(([kind]) => kinds.has(kind));
   if (said.length === 0) return many ? 'stacks' : 'a stack';
-  return many ? said.map(([, , all]) => all).join(' and ') : said[0][1];
+  return many ? said.map(([, , all]) => all).join(' and ') : said[said.length - 1][1];
 }
 
 const valueOf = (starts: readonly Start[], { stepId, number }: Start): number =>
