@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { facePlane } from '../billet/face.ts';
 import type { Billet } from '../billet/billet.ts';
 import { sizeOf } from '../billet/billet.ts';
-import { tileEndsOf } from '../billet/tileEnds.ts';
+import { tilesAlong } from '../billet/tilesAlong.ts';
 import { evaluate, materialOrder, stepResult, withRecords, withRemedy } from '../plan/index.ts';
 import { sampleCodes } from '../render/codes.ts';
 import { faceRead } from '../render/faceRead.ts';
@@ -85,14 +85,21 @@ const apart = (a: Billet, b: Billet): number => {
 it('tiles end where they were laid, as many as there are', () => {
   const { step, after } = PLANNED.goalLane.steps.at(-3)!;
   expect(step.kind).toBe('tile');
-  const ends = tileEndsOf(after![0]);
   const faces = after![0].laid!.each.length;
-  expect(ends).toHaveLength(faces - 1);
+  const tiles = tilesAlong(after![0]);
+  expect(tiles.map((t) => t.number)).toEqual(Array.from({ length: faces }, (_, k) => k + 1));
   // Sawn at 45° a tile is as long as the bar was high by the sine of it.
-  for (let k = 1; k < ends.length; k++)
-    expect(ends[k] - ends[k - 1]).toBeCloseTo(26 / Math.sin(Math.PI / 4), 0);
-  expect(tileEndsOf(BAR)).toHaveLength(faces - 1);
-  expect(tileEndsOf(PLANNED.goalLane.steps[3].after![0])).toEqual([]);
+  for (const { fromMm, toMm } of tiles.slice(1, -1))
+    expect(toMm - fromMm).toBeCloseTo(26 / Math.sin(Math.PI / 4), 0);
+  expect(tilesAlong(BAR)).toHaveLength(faces);
+  expect(tilesAlong(PLANNED.goalLane.steps[3].after![0])).toEqual([]);
+  // Of a bar whose first tile was cut off the second is still the second.
+  const cropped = evaluate(
+    planOf([...TILED, ['crop', { endAMm: 1.2 * tilesAlong(BAR)[0].toMm, endBMm: 0 }]]),
+    undefined,
+    FLOWS,
+  );
+  expect(tilesAlong(cropped.goalLane.ends[0])[0].number).toBe(2);
 });
 
 it('a face photographed in two stretches, one of them lying the other way round: where along it everything lies, within half a millimetre', () => {
@@ -157,7 +164,7 @@ it('another face, lines that make no stretch, and one too small are refused', ()
 
 it('a tile that was laid another way is found, with how it lies', () => {
   const [id] = [PLAN.lanes[0].steps.find((s) => s.kind === 'tile')!.id];
-  const lays = Array.from({ length: tileEndsOf(BAR).length + 1 }, (_, k) =>
+  const lays = Array.from({ length: tilesAlong(BAR).length }, (_, k) =>
     k === 2 ? ('rolled over' as const) : ('as it lies' as const),
   );
   const other = evaluate(
@@ -165,7 +172,7 @@ it('a tile that was laid another way is found, with how it lies', () => {
     PLANNED,
     FLOWS,
   ).goalLane.ends[0];
-  const toMm = tileEndsOf(BAR)[5];
+  const toMm = tilesAlong(BAR)[5].toMm;
   const { photo, corners } = taken(other, 0, toMm);
   const read = faceRead(PLANNED, LAST, ([bar]) => bar, { photo, taps: corners, fromMm: 0, toMm })!;
   expect(read.tiles.map((t) => [t.number, t.lies])).toEqual(
@@ -184,7 +191,9 @@ it('a tile that was laid another way is found, with how it lies', () => {
     toMm,
   })!;
   expect(asPlanned.remedy).toBeNull();
-  expect(asPlanned.tiles.every((t) => t.lies === null && Math.abs(t.toMm - t.foreseenToMm) < 0.4)).toBe(true);
+  expect(asPlanned.tiles.every((t) => t.lies === null && Math.abs(t.toMm - t.foreseen.toMm) < 0.4)).toBe(
+    true,
+  );
 });
 
 it('a face that looks alike both ways round: which end lies to the left is asked', () => {

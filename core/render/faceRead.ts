@@ -1,8 +1,8 @@
 import type { Billet } from '../billet/billet.ts';
 import type { TileLay } from '../billet/fields/tiled.ts';
 import { TILE_LAYS } from '../billet/fields/tiled.ts';
-import { tileEndsOf } from '../billet/tileEnds.ts';
-import { type TileParameters, tileFits, tileLays } from '../moves/saw/tile.ts';
+import { tilesAlong } from '../billet/tilesAlong.ts';
+import { type TileParameters, sizesOf, tileFits, tileLays } from '../moves/saw/tile.ts';
 import type { Remedy } from '../moves/index.ts';
 import { type Evaluation, evaluate, materialOrder, stepResult, withRemedy } from '../plan/index.ts';
 import {
@@ -20,8 +20,7 @@ export interface TileSeen {
   readonly number: number;
   readonly fromMm: number;
   readonly toMm: number;
-  readonly foreseenFromMm: number;
-  readonly foreseenToMm: number;
+  readonly foreseen: { readonly fromMm: number; readonly toMm: number };
   /** How well it goes with what was foreseen of it. */
   readonly alike: number;
   readonly lies: TileLay | null;
@@ -66,36 +65,32 @@ export function faceRead(
   );
   if (!sight.ok) return { sight, tiles: [], remedy: null };
   const { along, laidOut, local } = sight;
-  const joints = [0, ...tileEndsOf(bar), bar.lengthMm];
   const over = (values: Float32Array, fromMm: number, toMm: number): number => {
     const column = (mm: number) =>
       Math.round(((mm - along.fromMm) / (along.toMm - along.fromMm)) * values.length);
     const part = values.subarray(Math.max(0, column(fromMm)), Math.max(1, column(toMm)));
     return part.reduce((sum, v) => sum + v, 0) / Math.max(1, part.length);
   };
-  const seen = joints.slice(1).flatMap((foreseenToMm, k): TileSeen[] => {
-    const foreseenFromMm = joints[k];
-    const [fromMm, toMm] = [reallyAt(along, foreseenFromMm), reallyAt(along, foreseenToMm)];
+  const seen = tilesAlong(bar).flatMap(({ number, ...foreseen }): TileSeen[] => {
+    const [fromMm, toMm] = [reallyAt(along, foreseen.fromMm), reallyAt(along, foreseen.toMm)];
     const [low, high] = [Math.max(fromMm, along.fromMm), Math.min(toMm, along.toMm)];
     if (high - low < 0.5 * (toMm - fromMm)) return [];
-    const alike = over(local, low, high);
-    return [{ number: k + 1, fromMm, toMm, foreseenFromMm, foreseenToMm, alike, lies: null }];
+    return [{ number, fromMm, toMm, foreseen, alike: over(local, low, high), lies: null }];
   });
   const tile = tileStepOf(evaluation, stepId);
   const mean = seen.reduce((sum, t) => sum + t.alike, 0) / Math.max(1, seen.length);
   const odd = seen.filter((t) => t.alike < UNLIKE && t.alike < mean - WORSE);
-  const lays = tile && tileLays(tile.parameters, joints.length - 1);
-  if (!tile || !lays || odd.length === 0)
-    return { sight, tiles: joints.length > 2 ? seen : [], remedy: null };
+  const laid = tile && stepResult(evaluation, tile.id);
+  if (!tile || !laid?.before[0] || odd.length === 0) return { sight, tiles: seen, remedy: null };
+  const lays = tileLays(tile.parameters, sizesOf(laid.before[0], tile.parameters, evaluation.shop).count);
   const found = new Map<number, TileLay>();
   for (const one of odd) {
     let best = one.alike + BETTER;
     for (const lay of TILE_LAYS) {
       if (lay === lays[one.number - 1] || !tileFits(lay, tile.parameters)) continue;
       const other = lays.map((l, k) => (k === one.number - 1 ? lay : l));
-      const result = stepResult(evaluation, tile.id)!;
       const changed = evaluate(
-        withRemedy(evaluation, result, { label: '', set: { lay: other } }).plan,
+        withRemedy(evaluation, laid, { label: '', set: { lay: other } }).plan,
         evaluation,
       );
       const otherBar = barOf(changed);

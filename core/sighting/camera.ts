@@ -28,6 +28,9 @@ export interface Shot {
   readonly blurPx?: number;
   /** How bright a light shines in the end, 0 to 1. */
   readonly shine?: number;
+  /** How bright it is behind the bar, from black to a white card; and how bright the light is. */
+  readonly background?: number;
+  readonly light?: number;
   /** Of the grain and the background. */
   readonly seed?: number;
 }
@@ -39,6 +42,8 @@ export const FAULTS = {
   tipped: { label: 'Camera tipped', unit: '°', least: -15, most: 15, step: 1, usual: 6 },
   blur: { label: 'Blur', unit: ' px', least: 0, most: 12, step: 1, usual: 1 },
   shine: { label: 'A light shines in it', unit: '', least: 0, most: 1, step: 0.1, usual: 0.1 },
+  light: { label: 'How light it is', unit: '', least: 0.4, most: 1.3, step: 0.1, usual: 1 },
+  background: { label: 'Background, black to white', unit: '', least: 0, most: 1, step: 0.1, usual: 0.6 },
 } as const;
 
 export type Faults = Record<keyof typeof FAULTS, number>;
@@ -51,6 +56,8 @@ export const shotWith = (end: 'A' | 'B', faults: Faults) => ({
   tippedDeg: [faults.tipped, -faults.tipped / 2] as const,
   blurPx: faults.blur,
   shine: faults.shine,
+  light: faults.light,
+  background: faults.background,
 });
 
 export interface Shown {
@@ -61,6 +68,8 @@ export interface Shown {
 }
 
 const FOCAL = 4.5;
+/** As bright as grey cloth. */
+const CLOTH = 0.62;
 const FILLS = 0.62;
 
 /** Numbers that look random and are the same for the same seed (Marsaglia's xorshift), 0 to 1. */
@@ -84,7 +93,8 @@ const CLOCKWISE: Four = [
 
 /** Takes the picture. */
 export function photographed(shot: Shot): Shown {
-  const { tones, end, fault = STILL, sizePx = 900, seed = 1, blurPx = 1, shine = 0 } = shot;
+  const { tones, end, fault = STILL, sizePx = 900, seed = 1, blurPx = 1, shine = 0, light: lit = 1 } = shot;
+  const background = shot.background ?? CLOTH;
   const mirrored = end === 'A';
   const focalPx = FOCAL * sizePx;
   const camera = { focalPx, middle: [sizePx / 2, sizePx / 2] as const };
@@ -105,11 +115,11 @@ export function photographed(shot: Shot): Shown {
       const [x, y] = through(back, [px + 0.5, py + 0.5]);
       const noise = 0.03 * (grain() - 0.5);
       if (Math.max(Math.abs(x), Math.abs(y)) > 1) {
-        grey[at] = 0.62 + 0.05 * Math.sin(px / 37) * Math.cos(py / 53) + 2 * noise;
+        grey[at] = background + 0.05 * Math.sin(px / 37) * Math.cos(py / 53) + 2 * noise;
         continue;
       }
       const [u, v] = warped(fault, mirrored ? -x : x, y);
-      const light = 0.9 + 0.15 * ((px - py) / sizePx);
+      const light = lit * (0.9 + 0.15 * ((px - py) / sizePx));
       const glare = shine * Math.exp(-(((x - 0.3) ** 2 + (y - 0.2) ** 2) / 0.05));
       grey[at] = light * (0.08 + 0.8 * sampled(tones, u, v)) + glare + noise;
       inside[at] = 1;

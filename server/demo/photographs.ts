@@ -5,7 +5,7 @@ import { type Faults, photographed, shotWith } from '../../core/sighting/camera.
 import type { StoredProject } from '../../core/plan/index.ts';
 import { keepPhotograph } from '../photographs.ts';
 
-const PLAIN: Faults = { turned: 0, leans: 0, tipped: 6, blur: 1, shine: 0.1 };
+const PLAIN: Faults = { turned: 0, leans: 0, tipped: 6, blur: 1, shine: 0.1, light: 1, background: 0.6 };
 
 /** Photographs that the records of the demo pieces speak of, as the simulated camera takes them, each of an end after a move. */
 const TAKEN: readonly { id: string; step: string; end: 'A' | 'B'; faults: Faults }[] = [

@@ -62,13 +62,20 @@ export const readBeside = (
   askApart('sight', (work) => work.sight(asked, foreseen, Comlink.proxy(progress)));
 
 /** Reads a photograph of a face beside the page; `end` stops it. */
-export const faceReadBeside = (
+export function faceReadBeside(
   plan: Plan,
   stepId: string,
   piece: string,
   asked: FaceAsked,
-): { readonly answer: Promise<FaceShown | null>; end(): void } =>
-  askApart('sight', (work) => work.faceSight(plan, stepId, piece, asked));
+): { readonly answer: Promise<FaceShown>; end(): void } {
+  const { answer, end } = askApart('sight', (work) => work.faceSight(plan, stepId, piece, asked));
+  const known = answer.then((shown) => {
+    if (!shown)
+      throw new Error('What is foreseen of this face is not known yet: its flow is being worked out.');
+    return shown;
+  });
+  return { answer: known, end };
+}
 
 /** What the simulated camera takes of an end or the upper face of the first piece after a move, as a JPEG; null where nothing is foreseen of it. */
 export async function simulatedPhotograph(

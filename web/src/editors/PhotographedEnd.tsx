@@ -14,6 +14,7 @@ import { materialById } from '../../../core/materials/material.ts';
 import { type DotsKept, keptDots } from '../../../core/picture/runs.ts';
 import type { Four } from '../../../core/sighting/homography.ts';
 import type { Photo } from '../../../core/sighting/photo.ts';
+import type { Posterised } from '../../../core/sighting/posterised.ts';
 import { firstCorners } from '../../../core/sighting/sighting.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
 import { openedPhoto } from '../document/sights.ts';
@@ -49,12 +50,23 @@ function byTone({ steels }: FoundParameters, { materials }: Shop): number[] {
   return steels.map((_, k) => k).sort((a, b) => tone(steels[a]) - tone(steels[b]));
 }
 
+/** The tones as they are seen on end B once the photograph is turned so many quarters to the left. */
+function asOnEndB({ n, tone }: Posterised, quarters: number, end: 'A' | 'B'): Uint8Array {
+  return tone.map((_, at) => {
+    const [i, j] = [at % n, Math.floor(at / n)];
+    let [x, y] = [end === 'A' ? n - 1 - i : i, j];
+    for (let k = 0; k < quarters; k++) [x, y] = [n - 1 - y, x];
+    return tone[y * n + x];
+  });
+}
+
 type InSteelsProps = Pick<PhotographedEndProps, 'bar' | 'take'> & { photo: Photo };
 
 function InSteels({ photo, bar, take }: InSteelsProps) {
   const shop = useShop();
   const [corners, setCorners] = useState<Four>(() => firstCorners(photo, bar.widthMm / bar.heightMm));
   const [end, setEnd] = useState<'A' | 'B'>('B');
+  const [quarters, setQuarters] = useState(0);
   const count = bar.steels.length;
   /** Where the lines lay when it was last asked to be read. */
   const [lay, setLay] = useState<Four | null>(null);
@@ -66,12 +78,7 @@ function InSteels({ photo, bar, take }: InSteelsProps) {
   const isRead = lay === corners && !seen.asking;
   const order = byTone(bar, shop);
   const value = isRead ? seen.value : null;
-  const steel =
-    value?.tone.map((_, at) => {
-      const { n, tone } = value;
-      const column = at % n;
-      return order[tone[end === 'A' ? at - column + n - 1 - column : at]];
-    }) ?? null;
+  const steel = value && asOnEndB(value, quarters, end).map((tone) => order[tone]);
   return (
     <Box
       sx={{
@@ -98,6 +105,9 @@ function InSteels({ photo, bar, take }: InSteelsProps) {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
+        <Button variant="outlined" onClick={() => setQuarters((quarters + 1) % 4)}>
+          Turn it a quarter to the left
+        </Button>
         <Button variant={value ? 'outlined' : 'contained'} onClick={() => setLay(corners)}>
           Read it
         </Button>

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from '@mui/material';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import type { Remedy } from '../../../../core/moves/index.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
@@ -18,6 +18,7 @@ import { WholeScreen } from '../../ui/WholeScreen.tsx';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { useUnits } from '../../ui/units.ts';
 import { LaidOver } from './LaidOver.tsx';
+import { useReading } from './useReading.ts';
 
 const of = quantitiesOf(pieceCameSchema);
 
@@ -65,35 +66,19 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
   const { plan, stepId, bar, piece, came, photograph, photo, take, say, onClose } = props;
   const { lengths } = useUnits();
   const [given, setGiven] = useState(() => firstStretch(photo, bar));
-  const [reading, setReading] = useState(false);
-  const [shown, setShown] = useState<FaceShown | null>(null);
-  const [failed, setFailed] = useState<string | null>(null);
-  const under = useRef<{ end(): void }>(undefined);
-  useEffect(() => () => under.current?.end(), []);
+  const { value: shown, ...reading } = useReading<FaceShown>();
   const change = (some: Partial<Stretch>) => {
-    under.current?.end();
-    under.current = undefined;
-    setReading(false);
-    setShown(null);
+    reading.forget();
     setGiven({ ...given, ...some });
   };
   const read = (turned?: boolean) => {
-    under.current?.end();
     const { corners, ...stretch } = given;
     const asked = { photo, taps: corners, ...stretch, ...(turned !== undefined && { turned }) };
-    const mine = faceReadBeside(plan, stepId, piece, asked);
-    under.current = mine;
-    setFailed(null);
-    setReading(true);
-    mine.answer
-      .then(
-        (answer) => under.current === mine && setShown(answer),
-        (error: Error) => under.current === mine && setFailed(error.message),
-      )
-      .finally(() => under.current === mine && setReading(false));
+    reading.begin(faceReadBeside(plan, stepId, piece, asked));
   };
   const sight = shown?.read.sight;
   const along = sight?.ok ? sight.along : null;
+  const trouble = reading.failed ?? (sight && !sight.ok ? FACE_REFUSED[sight.why] : null);
   const aspect = (given.toMm - given.fromMm) / sizeOf(bar).widthMm;
   return (
     <Stack sx={{ gap: 1.5 }}>
@@ -102,7 +87,7 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
       ) : (
         <Corners photo={photo} corners={given.corners} onChange={(corners) => change({ corners })} />
       )}
-      {along && shown && !reading ? (
+      {along && shown && !reading.isReading ? (
         <>
           <Box role="status" aria-label="What was read">
             <Box component="ul" sx={{ m: 0, pl: 3, '& li': { mb: 0.75 } }}>
@@ -126,7 +111,14 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
               <WhichIsLeft choose={read} />
             )}
             {say && shown.read.remedy && (
-              <Button variant="outlined" onClick={() => say(shown.read.remedy!)}>
+              <Button
+                variant="outlined"
+                onClick={() => {
+                  say(shown.read.remedy!);
+                  // The plan is another now.
+                  reading.forget();
+                }}
+              >
                 {shown.read.remedy.label}
               </Button>
             )}
@@ -141,9 +133,7 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
             Drag the four lines onto both long edges and onto where the stretch begins and ends; say how far
             from end A that is.
           </Typography>
-          {(failed ?? (sight && !sight.ok)) && (
-            <Alert severity="warning">{failed ?? (sight && !sight.ok && FACE_REFUSED[sight.why])}</Alert>
-          )}
+          {trouble && <Alert severity="warning">{trouble}</Alert>}
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, maxWidth: 520 }}>
             <QuantityField
               of={of('cropped.endAMm')}
@@ -158,7 +148,7 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
               onChange={(toMm) => change({ toMm: Math.min(toMm, bar.lengthMm) })}
             />
           </Box>
-          {reading ? (
+          {reading.isReading ? (
             <LinearProgress aria-label="Reading" />
           ) : (
             <Button variant="contained" onClick={() => read()} sx={{ alignSelf: 'start' }}>

@@ -1,5 +1,5 @@
 import { Alert, Box, LinearProgress, Stack } from '@mui/material';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { type Billet, sizeOf } from '../../../../core/billet/billet.ts';
 import type { Plan } from '../../../../core/plan/index.ts';
 import type { PieceCame } from '../../../../core/records/record.ts';
@@ -14,6 +14,7 @@ import { Corners } from '../../ui/Corners.tsx';
 import { type Given, GivenFields } from './Given.tsx';
 import { LaidOver } from './LaidOver.tsx';
 import { Told } from './Told.tsx';
+import { useReading } from './useReading.ts';
 
 export interface SightProps {
   plan: Plan;
@@ -70,34 +71,15 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, where, tak
     falling: undefined,
     end,
   }));
-  const [done, setDone] = useState<number | null>(null);
-  const [shown, setShown] = useState<SightShown | null>(null);
-  const [failed, setFailed] = useState<string | null>(null);
-  const under = useRef<{ end(): void }>(undefined);
-  const stop = () => {
-    under.current?.end();
-    under.current = undefined;
-    setDone(null);
-  };
-  useEffect(() => () => under.current?.end(), []);
+  const [share, setShare] = useState(0);
+  const { value: shown, ...reading } = useReading<SightShown>();
   const read = (of: Given) => {
-    stop();
-    const mine = readBeside(askedOf(of, photo, focal), foreseen, setDone);
-    const isLatest = () => under.current === mine;
-    under.current = mine;
-    setFailed(null);
-    setDone(0);
-    mine.answer
-      .then(
-        (answer) => isLatest() && setShown(answer),
-        (error: Error) => isLatest() && setFailed(error.message),
-      )
-      .finally(() => isLatest() && stop());
+    setShare(0);
+    reading.begin(readBeside(askedOf(of, photo, focal), foreseen, setShare));
   };
   /** What was read of other lines or sizes is no longer shown. */
   const change = (some: Partial<Given>) => {
-    stop();
-    setShown(null);
+    reading.forget();
     setGiven({ ...given, ...some });
   };
   const sight = shown?.sight;
@@ -118,11 +100,11 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, where, tak
         <Corners photo={photo} corners={given.corners} onChange={(corners) => change({ corners })} />
       )}
       <Stack sx={{ gap: 1.5, minWidth: 0 }}>
-        {sighting && done === null ? (
+        {sighting && !reading.isReading ? (
           <Told
             sighting={sighting}
             where={where}
-            again={() => setShown(null)}
+            again={reading.forget}
             takeOver={() => {
               take(takenOver(sighting, photograph, where, given, came));
               onClose();
@@ -138,10 +120,10 @@ function Reader({ photo, foreseen, bar, came, photograph, focal, end, where, tak
             given={given}
             where={where}
             change={change}
-            trouble={failed ?? (sight && !sight.ok ? REFUSED[sight.why] : null)}
-            done={done}
+            trouble={reading.failed ?? (sight && !sight.ok ? REFUSED[sight.why] : null)}
+            done={reading.isReading ? share : null}
             read={() => read(given)}
-            stop={stop}
+            stop={reading.stop}
           />
         )}
       </Stack>

@@ -83,11 +83,17 @@ describe('the first panel', () => {
   it('offers every beginning with a picture, and begins with the steel at hand', () => {
     open(planOf([]));
     const { container } = render(<FirstPanel laneId="bar" />);
-    for (const title of ['A stack', 'A canister', 'A bought bar', 'A worked example']) {
+    for (const title of [
+      'A stack',
+      'A canister',
+      'A bought bar',
+      'A bar that is there',
+      'A worked example',
+    ]) {
       const offer = screen.getByRole('button', { name: new RegExp(title) });
       expect(offer.querySelectorAll('svg [fill]').length, title).toBeGreaterThan(0);
     }
-    expect(container.querySelectorAll('button svg')).toHaveLength(4);
+    expect(container.querySelectorAll('button svg')).toHaveLength(5);
     fireEvent.change(screen.getByLabelText('Dark steel is thick'), { target: { value: '5' } });
     fireEvent.click(screen.getByRole('button', { name: /^A stack/ }));
     const [step] = usePlanStore.getState().plan!.lanes[0].steps;
