@@ -64,7 +64,7 @@ function searched(seen: Seen, allowed: readonly number[]): Fit[] {
       for (let x = -2; x <= 2; x++)
         for (let y = -2; y <= 2; y++) {
           const modes = [0.03 * x, 0.03 * y];
-          const score = correlation(level, places, modes[0], modes[1]);
+          const score = correlation(level, places, modes[0], modes[1], 2);
           own[i].push({ k, warp: { ...STILL, turn, modes }, score });
         }
     });

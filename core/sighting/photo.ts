@@ -72,6 +72,9 @@ const RIM = 0.04;
 /** Colours stray by so much of the brightness before they count half. */
 const STRAYS = 0.07;
 
+/** What is so dark has no colour to speak of. */
+const DARK = 30;
+
 const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
 /** Lays the section out square; nothing is seen where it is burnt out or outside the picture, less where a colour is another. */
@@ -88,9 +91,10 @@ export function rectified(photo: Photo, corners: Four, n: number): Rectified {
       if (!colour) continue;
       const [r, g, b] = colour;
       grey.data[at] = (0.3 * r + 0.59 * g + 0.11 * b) / 255;
-      const sum = r + g + b + 30;
-      red[at] = r / sum;
-      blue[at] = b / sum;
+      // By how much it is redder and bluer than grey, so that dark steel is of no other colour than bright steel.
+      const sum = r + g + b;
+      red[at] = (r - sum / 3) / (sum + DARK);
+      blue[at] = (b - sum / 3) / (sum + DARK);
       const rim = Math.min(1, (1 - Math.max(Math.abs(x), Math.abs(y))) / RIM);
       weight.data[at] = Math.max(r, g, b) >= BURNT ? 0 : rim;
     }

@@ -101,6 +101,12 @@ describe('a photographed end', () => {
     expect(sight.sighting.slide / DEG).toBeCloseTo(-5, 0);
   });
 
+  it('before a white card in dim light', () => {
+    const { sighting } = good(read({ fault: FAULT, background: 0.97, light: 0.6 }));
+    expect(sighting.correlation).toBeGreaterThan(0.8);
+    expect(Math.abs(sighting.turnedDeg - 3.4)).toBeLessThan(1);
+  });
+
   it('with the end known only that one is looked for', () => {
     const other = read({ end: 'A' }, { end: 'B' });
     expect(other.ok && other.sighting.correlation > 0.8).toBe(false);

@@ -34,10 +34,17 @@ const ODD = 1;
 const LEFT_OVER = 0.5;
 const SPOTS = 2500;
 
-/** Weighted correlation of the photograph with the prediction, where its dots lie there; moved by a shift besides. */
-export function correlation({ photo, weight, predicted }: Level, places: DotPlaces, sx = 0, sy = 0): number {
+/** Weighted correlation of the photograph with the prediction, where its dots lie there; moved by a shift besides; by every other dot where that is enough. */
+export function correlation(
+  { photo, weight, predicted }: Level,
+  places: DotPlaces,
+  sx = 0,
+  sy = 0,
+  by: 1 | 2 = 1,
+): number {
   let [s, a, b, aa, bb, ab] = [0, 0, 0, 0, 0, 0];
-  for (let i = 0; i < weight.data.length; i++) {
+  for (let k = 0; k < weight.data.length; k += by) {
+    const i = by === 2 ? onChessboard(k, photo.n) : k;
     const w = weight.data[i];
     if (w < LEAST_WEIGHT) continue;
     const f = photo.data[i];
@@ -64,6 +71,9 @@ interface Difference {
   weight: number;
 }
 
+/** Every other dot, in every other row the other one. */
+const onChessboard = (k: number, n: number): number => k + (Math.floor(k / n) & 1);
+
 /** From so many dots a side on every other one says as much: neighbours are alike. */
 const DENSE = 400;
 
@@ -75,7 +85,7 @@ function eachDot(level: Level, places: DotPlaces, visit: (at: number, difference
   const by = n >= DENSE ? 2 : 1;
   const per = by * share(level);
   for (let k = 0; k < weight.data.length; k += by) {
-    const i = by === 2 ? k + (Math.floor(k / n) & 1) : k;
+    const i = by === 2 ? onChessboard(k, n) : k;
     const w = weight.data[i];
     const [qx, qy] = [places[2 * i], places[2 * i + 1]];
     if (w < LEAST_WEIGHT || qx < -1 || qx > 1 || qy < -1 || qy > 1) continue;
