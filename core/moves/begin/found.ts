@@ -6,7 +6,7 @@ import { rectangle } from '../../geometry/outline.ts';
 import { type DotsKept, MOST_STEELS, bandsOf, countsOf, dotsOf, dotsSchema } from '../../picture/runs.ts';
 import { materialCode } from '../../shop/shop.ts';
 import { MOST_LENGTH_MM, MOST_SECTION_MM, lengthMm, materialId } from '../../units/quantities.ts';
-import { needsMaterials, note, steelCautions } from '../contract/common.ts';
+import { freeLength, needsMaterials, note, steelCautions } from '../contract/common.ts';
 import { defineMove } from '../contract/move.ts';
 
 /**
@@ -94,16 +94,7 @@ export const found = defineMove({
     };
     return { after: [billet], losses: [], added: volumes };
   },
-  free: [
-    {
-      id: 'length',
-      label: 'length',
-      whole: false,
-      most: MOST_LENGTH_MM,
-      of: (p) => p.lengthMm,
-      with: (p, lengthMm) => ({ ...p, lengthMm }),
-    },
-  ],
+  free: [freeLength<FoundParameters>(MOST_LENGTH_MM)],
   exchanged: (p, from, to) => ({ steels: p.steels.map((id) => (id === from ? to : id)) }),
   does: () => care('a bar that is there', 'top marked'),
 });

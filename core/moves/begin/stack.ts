@@ -7,7 +7,7 @@ import { materialById } from '../../materials/material.ts';
 import { addVolumes } from '../../materials/volumes.ts';
 import { materialCode } from '../../shop/shop.ts';
 import { formatLength } from '../../units/length.ts';
-import { steelCautions, needsMaterials } from '../contract/common.ts';
+import { freeLength, steelCautions, needsMaterials } from '../contract/common.ts';
 import { MOST_LENGTH_MM, MOST_SECTION_MM, count, lengthMm, materialId } from '../../units/quantities.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
@@ -128,14 +128,7 @@ export const stack = defineMove({
       count: 1,
     })),
   free: [
-    {
-      id: 'length',
-      label: 'length',
-      whole: false,
-      most: MOST_LENGTH_MM,
-      of: (p) => p.lengthMm,
-      with: (p, lengthMm) => ({ ...p, lengthMm }),
-    },
+    freeLength<StackParameters>(MOST_LENGTH_MM),
     {
       id: 'width',
       label: 'width',

@@ -4,7 +4,7 @@ import { type SectionShape, shapeOf } from '../../geometry/shapes.ts';
 import { materialById } from '../../materials/material.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatSizes } from '../../units/length.ts';
-import type { Finding } from './move.ts';
+import type { Finding, FreeNumber } from './move.ts';
 
 /** Scale takes this share of the volume in so many heats. */
 export const scaleShare = (heats: number, shop: Shop): number => 1 - (1 - shop.scalePerHeat) ** heats;
@@ -213,3 +213,13 @@ export const steelCautions = (materials: readonly string[]): Finding[] => [
   CAUTIONS.cleaning(),
   ...(materials.includes('electrode') ? [CAUTIONS.coating()] : []),
 ];
+
+/** The length of what a lane begins with, as a number that working backward may change. mm */
+export const freeLength = <P extends { lengthMm: number }>(most: number): FreeNumber<P> => ({
+  id: 'length',
+  label: 'length',
+  whole: false,
+  most,
+  of: (p) => p.lengthMm,
+  with: (p, lengthMm) => ({ ...p, lengthMm }),
+});

@@ -30,7 +30,7 @@ import { materialById } from '../../../materials/material.ts';
 import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';
 import { type Shop, materialCode } from '../../../shop/shop.ts';
 import { formatLength } from '../../../units/length.ts';
-import { caution, error, needsMaterials } from '../../contract/common.ts';
+import { caution, error, freeLength, needsMaterials } from '../../contract/common.ts';
 import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
 import { adviseBox, adviseInserts, adviseReady, checkInserts, checkLanes } from './canFindings.ts';
@@ -381,14 +381,5 @@ export const can = defineMove({
       { do: 'cap', pinhole: p.vent === 'none' ? null : { mm: p.ventMm, where: p.vent } },
     ];
   },
-  free: [
-    {
-      id: 'length',
-      label: 'length',
-      whole: false,
-      most: 2000,
-      of: (p) => p.lengthMm,
-      with: (p, lengthMm) => ({ ...p, lengthMm }),
-    },
-  ],
+  free: [freeLength(2000)],
 });
