@@ -330,6 +330,9 @@ function bestGround(
   return best([-2, -1, 0, 1, 2].map((i) => rough.deg + i * step));
 }
 
+/** A way is shown at once: the flow of every one that is tried would take minutes. */
+const AT_ONCE = { reckoned: 'usual' } as const;
+
 /** Pressed on the bias there and back, the second time off by as much as the picture stands turned. */
 function pressedAgain(
   bar: Billet,
@@ -345,8 +348,16 @@ function pressedAgain(
       const errorDeg = rounded(-share * turnDeg);
       if (Math.abs(errorDeg) > MOST_MISS_DEG) return [];
       return tryIt([
-        { label: 'Press it back', insertAfter: 'resquare', parameters: { ...back, turn: 'left', errorDeg } },
-        { label: 'Press it there', insertAfter: 'resquare', parameters: { ...there, turn: 'right' } },
+        {
+          label: 'Press it back',
+          insertAfter: 'resquare',
+          parameters: { ...back, ...AT_ONCE, turn: 'left', errorDeg },
+        },
+        {
+          label: 'Press it there',
+          insertAfter: 'resquare',
+          parameters: { ...there, ...AT_ONCE, turn: 'right' },
+        },
       ]);
     }),
   );

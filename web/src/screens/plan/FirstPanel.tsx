@@ -137,12 +137,12 @@ export function FirstPanel({ laneId }: { laneId: string }) {
           onChange={(bright) => setSteels({ ...steels, bright })}
         />
       </Box>
-      <Box sx={{ display: 'flex', gap: 3, flexWrap: 'wrap' }}>
+      <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
         {offers.map((offer) => (
           <ArchButton
             key={offer.title}
             act={offer.act}
-            sx={{ minHeight: 190, p: '32px 20px 20px', textAlign: 'left' }}
+            sx={{ width: 230, minHeight: 190, p: '32px 18px 20px', textAlign: 'left' }}
           >
             {offer.picture}
             <Typography variant="h2" component="span" sx={{ display: 'block', mb: 1, textAlign: 'center' }}>
