@@ -210,7 +210,8 @@ export function waysOn(evaluation: Evaluation, result: StepResult): WayOn[] {
     const lostShare = Math.max(0, 1 - volume / asItIs.laid.volume);
     return [{ id, title, bar, mismatch, points, sideMm, lostShare, remedies: tried.remedies }];
   };
-  const grounds = (deg: number) => `Ground ${Math.abs(deg)}° ${deg > 0 ? 'counter-clockwise' : 'clockwise'}`;
+  const grounds = (deg: number) =>
+    `Ground true by ${Math.abs(deg)}°${deg * turnDeg < 0 ? ' the other way' : ''}`;
   return [
     ...way(
       leans ? 'squared up' : 'as it is',
