@@ -171,9 +171,12 @@ test('the panels are walked by keyboard, and the units switch without changing t
   await expect(verdict(page)).toHaveText(metric ?? '');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Units', includeHidden: true })).toHaveCount(0);
-  await panel(page, /^2\. Weld/).focus();
-  await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toContainText('walk along the panels');
+  // On a busy machine a key pressed right after the units' sheet is gone was once not heard.
+  await expect(async () => {
+    await panel(page, /^2\. Weld/).focus();
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText('walk along the panels', { timeout: 3000 });
+  }).toPass({ timeout: 30_000 });
 });
 
 test('the server gone, the change is kept and saved when it is back', async ({ page }) => {
