@@ -3,7 +3,7 @@ export const CARE = {
   'faces bright': 'Grind every faying face bright and flat.',
   'faces sanded': 'Sand the faces that will meet: etch residue hinders the weld.',
   'a bar that is there':
-    'Measure the bar that is there. The end that was photographed as end B is marked B; it stays in front.',
+    'Measure the bar that is there. Mark the end that was photographed with the letter it was read as, the other with the other; end B stays in front.',
   'tacked with a handle': 'Tack the ends and along the sides, and weld on a handle.',
   'edges shut': 'Weld all edges shut.',
   'weld set':

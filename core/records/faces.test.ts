@@ -174,7 +174,8 @@ it('a tile that was laid another way is found, with how it lies', () => {
   ).goalLane.ends[0];
   const toMm = tilesAlong(BAR)[5].toMm;
   const { photo, corners } = taken(other, 0, toMm);
-  const read = faceRead(PLANNED, LAST, ([bar]) => bar, { photo, taps: corners, fromMm: 0, toMm })!;
+  const asked = { photo, taps: corners, fromMm: 0, toMm, turned: false };
+  const read = faceRead(PLANNED, LAST, ([bar]) => bar, asked)!;
   expect(read.tiles.map((t) => [t.number, t.lies])).toEqual(
     [1, 2, 3, 4, 5, 6].map((n) => [n, n === 3 ? 'rolled over' : null]),
   );
@@ -208,6 +209,13 @@ it('a face that looks alike both ways round: which end lies to the left is asked
   const sight = read(bar, 0, bar.lengthMm / 2, 2, bar);
   if (!sight.ok) throw new Error(sight.why);
   expect(sight.along.turnedTold).toBe(false);
+  // What lies where is not said before that is known; and a reading that is not sure says so first.
+  const mm = { unit: 'mm', division: 0.5 } as const;
+  expect(faceSaid({ sight, tiles: [], remedy: null }, mm)).toEqual([
+    expect.stringContaining('Which end lies to the left'),
+  ]);
+  const unsure = { ...sight, along: { ...sight.along, turnedTold: true, correlation: 0.55 } };
+  expect(faceSaid({ sight: unsure, tiles: [], remedy: null }, mm)[0]).toMatch(/^Not sure/);
   const { photo, corners } = taken(bar, 0, bar.lengthMm / 2);
   const asked = { photo, taps: corners, fromMm: 0, toMm: bar.lengthMm / 2, endsAtA: true, endsAtB: false };
   const said = faceSighted(

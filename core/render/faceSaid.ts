@@ -40,21 +40,34 @@ export function alongSaid(along: Along, lengths: LengthDisplay): string {
   return `${formatLength(fromMm, lengths)} from end A the picture lies ${at(fromMm)}; ${formatLength(toMm, lengths)} from it ${at(toMm)}${longer}.`;
 }
 
-/** What a photographed face showed, in words. */
+/** Below this a reading is not sure: of what it shows little goes with what was foreseen. */
+const SURE_AT = 0.65;
+/** A tile that goes with what was foreseen no better does not look like it. */
+const UNLIKE = 0.4;
+/** More ends of tiles are not said one by one. */
+const MOST_ENDS = 24;
+
+/** What a photographed face showed, in words: first whether it is sure; nothing of what lies where before it is known which way round it is. */
 export function faceSaid({ sight, tiles }: FaceRead, lengths: LengthDisplay): string[] {
   if (!sight.ok) return [FACE_REFUSED[sight.why]];
   const { along } = sight;
+  const sure =
+    along.correlation < SURE_AT
+      ? ['Not sure: little of it goes with what was foreseen. Look at it laid over before you take it.']
+      : [];
+  if (!along.turnedTold)
+    return [
+      ...sure,
+      'Which end lies to the left cannot be told: this face looks alike both ways round. Say which it is.',
+    ];
   const moved = tiles.filter((t) => t.lies !== null);
-  const unlike = tiles.filter((t) => t.lies === null && t.alike < 0.4);
+  const unlike = tiles.filter((t) => t.lies === null && t.alike < UNLIKE);
   const ends = tiles.slice(0, -1).map((t) => formatLength(t.toMm, lengths));
   return [
-    ...(along.turnedTold
-      ? [`End ${along.turned ? 'B' : 'A'} lies to the left in the photograph.`]
-      : [
-          'Which end lies to the left cannot be told: this face looks alike both ways round. Say which it is.',
-        ]),
+    ...sure,
+    `End ${along.turned ? 'B' : 'A'} lies to the left in the photograph.`,
     alongSaid(along, lengths),
-    ...(ends.length > 0 && ends.length <= 24 ? [`Its tiles end at ${list(ends)} from end A.`] : []),
+    ...(ends.length > 0 && ends.length <= MOST_ENDS ? [`Its tiles end at ${list(ends)} from end A.`] : []),
     ...moved.map((t) => `Tile ${t.number} was laid ${t.lies}.`),
     ...(unlike.length > 0
       ? [

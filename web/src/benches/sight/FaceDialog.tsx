@@ -110,7 +110,7 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
             ) : (
               <WhichIsLeft choose={read} />
             )}
-            {say && shown.read.remedy && (
+            {say && along.turnedTold && shown.read.remedy && (
               <Button
                 variant="outlined"
                 onClick={() => {
@@ -149,7 +149,12 @@ function FaceReader(props: FaceProps & { photo: Photo }) {
             />
           </Box>
           {reading.isReading ? (
-            <LinearProgress aria-label="Reading" />
+            <Stack direction="row" sx={{ gap: 2, alignItems: 'center' }}>
+              <LinearProgress aria-label="Reading" sx={{ flex: 1 }} />
+              <Button variant="outlined" onClick={reading.stop}>
+                Stop
+              </Button>
+            </Stack>
           ) : (
             <Button variant="contained" onClick={() => read()} sx={{ alignSelf: 'start' }}>
               Read it
