@@ -34,7 +34,7 @@ const CORE = [
   'print',
 ];
 /** Inside core/moves: the contract, then the groups, none of which knows another. */
-const MOVES = ['contract', 'begin', 'forge', 'saw', 'lay', 'surface'];
+const MOVES = ['contract', 'begin', 'forge', 'saw', 'lay', 'surface', 'between'];
 const WEB = ['ui', 'document', 'editors', 'benches', 'screens'];
 /** Inside web/src/screens: the frame of a piece and the can's screen open others; the rest stand apart. */
 const SCREENS = [
@@ -54,7 +54,7 @@ const SCREENS = [
   'can',
   'piece',
 ];
-const BENCHES = ['steel', 'arrange', 'tiles', 'ends', 'press', 'seams', 'canister', 'show', 'sight'];
+const BENCHES = ['steel', 'arrange', 'shape', 'tiles', 'ends', 'press', 'seams', 'canister', 'show', 'sight'];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';
 const any = (names) => `(${names.join('|')})`;

@@ -1,4 +1,5 @@
 import { type Outline, outlineArea, outlineSize, scaleOutline } from '../geometry/outline.ts';
+import type { Forged } from '../geometry/maps/forged.ts';
 import { type Volumes, addVolumes, scaleVolumes } from '../materials/volumes.ts';
 import type { LaidPieces } from '../loose/pieces.ts';
 import type { CannedParts } from './fields/canned.ts';
@@ -24,8 +25,33 @@ export interface Billet {
   /** Sheet that still wraps it and may be peeled: how thick it now is on the sides and on top and bottom, mm. */
   readonly jacket: Jacket | null;
   readonly can?: CanState | undefined;
+  /** Weld beads that stand on it and go so deep, until they are ground off. */
+  readonly beads?: Beads | undefined;
+  /** Forged to the shape of a blade, out of which bar: then outline and length are the box it lies in. */
+  readonly blank?: Blank | undefined;
   /** Ends that an etch showed distorted, as shares of the length. */
   readonly distorted?: { readonly endA: number; readonly endB: number } | undefined;
+}
+
+/** How deep weld beads go into the long faces and into each end, mm. */
+export type Beads = Readonly<Partial<Record<'top' | 'bottom' | 'left' | 'right' | 'endA' | 'endB', number>>>;
+
+/** What is left of beads when so much comes off there; nothing once all are off. */
+export function beadsLeft(beads: Beads | undefined, off: Beads): Beads | undefined {
+  if (!beads) return undefined;
+  const left = Object.entries(beads).flatMap(([where, mm]) => {
+    const rest = mm - (off[where as keyof Beads] ?? 0);
+    return rest > 1e-9 ? [[where, rest]] : [];
+  });
+  return left.length > 0 ? (Object.fromEntries(left) as Beads) : undefined;
+}
+
+/** What a bar was forged to, and the flat bar before: that is the finished bar that a plan asks for. */
+export interface Blank {
+  readonly forged: Forged;
+  /** Where the heel lies from end A, mm. */
+  readonly heelMm: number;
+  readonly was: { readonly lengthMm: number; readonly widthMm: number; readonly heightMm: number };
 }
 
 /** A can that this still is: its emptiness, its caps, and what is inside while that is loose. */
@@ -98,9 +124,14 @@ export interface Loss {
   readonly volumes: Volumes;
 }
 
-export const volumeOf = (billet: Billet): number => outlineArea(billet.outline) * billet.lengthMm;
+export const volumeOf = (billet: Billet): number =>
+  billet.blank?.forged.volumeMm3 ?? outlineArea(billet.outline) * billet.lengthMm;
 
 export const sizeOf = (billet: Billet): { widthMm: number; heightMm: number } => outlineSize(billet.outline);
+
+/** What a plan's finished bar is measured by: the bar itself, or the one that a blank was forged of. mm */
+export const finishedSizes = (bar: Billet): { lengthMm: number; widthMm: number; heightMm: number } =>
+  bar.blank?.was ?? { lengthMm: bar.lengthMm, ...sizeOf(bar) };
 
 /** What is left of a billet, and what was taken off it. */
 export interface Removal {

@@ -40,6 +40,21 @@ const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
  * end A, the left or the bottom.
  */
 export function facePlane(billet: Billet, face: FaceName, share = 0.5): Plane {
+  const flat = flatPlane(billet, face, share);
+  const { blank } = billet;
+  if (!blank || (face !== 'top' && face !== 'bottom')) return flat;
+  // The broad sides of a blank lie where its thickness puts them.
+  const [x0, y0] = flat.origin;
+  return {
+    ...flat,
+    surface: (s, t) => {
+      const thick = blank.forged.thicknessAt(x0 + flat.up[0] * t * flat.heightMm, s * flat.widthMm);
+      return thick > 0 ? thick / 2 - FACE_INSET_MM - Math.abs(y0) : null;
+    },
+  };
+}
+
+function flatPlane(billet: Billet, face: FaceName, share: number): Plane {
   const { widthMm: w, heightMm: h } = sizeOf(billet);
   const l = billet.lengthMm;
   const in_ = FACE_INSET_MM;
@@ -96,6 +111,7 @@ export const middleOf = (plane: Plane, aspect: number): Plane => closeUpOf(plane
 /** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket, inside a can the section. */
 export function tellingFace(billet: Billet): FaceName {
   if (billet.can) return 'middle';
+  if (billet.blank) return 'top';
   const { widthMm, heightMm } = sizeOf(billet);
   return billet.field.variesAlongZ && !billet.jacket && widthMm > 1.2 * heightMm ? 'top' : 'end B';
 }
@@ -108,4 +124,7 @@ export function sectionPlane(billet: Billet, stationMm: number): Plane {
 
 /** Whether a point is steel of this billet at all. */
 export const holds = (billet: Billet, x: number, y: number, z: number): boolean =>
-  z >= 0 && z <= billet.lengthMm && contains(billet.outline, x, y);
+  z >= 0 &&
+  z <= billet.lengthMm &&
+  contains(billet.outline, x, y) &&
+  (billet.blank?.forged.holds(x, y, z) ?? true);

@@ -19,7 +19,7 @@ import {
   without,
 } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
-import { type Billet, type CanState, type Jacket, type Removal } from './billet.ts';
+import { type Billet, type CanState, type Jacket, type Removal, beadsLeft } from './billet.ts';
 import { scattered } from './scatter.ts';
 import { BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './fields/field.ts';
 
@@ -115,7 +115,8 @@ export function grindFace(billet: Billet, face: SideFace, depthMm: number, shop:
   const box = boundingBox(billet.outline);
   const reach = nx !== 0 ? (nx > 0 ? box.maxX : -box.minX) : ny > 0 ? box.maxY : -box.minY;
   const outline = clipOutline(billet.outline, nx, ny, reach - depthMm);
-  return cutTo(billet, outline, shop, (points) => {
+  const ground = billet.beads ? { ...billet, beads: beadsLeft(billet.beads, { [face]: depthMm }) } : billet;
+  return cutTo(ground, outline, shop, (points) => {
     let count = 0;
     for (let i = 0; i < SKIN_POINTS; i++) {
       const inward = reach - depthMm * scattered(i, 0);
@@ -234,6 +235,9 @@ export function keepLength(billet: Billet, fromMm: number, toMm: number, shop: S
       volumes: subtractVolumes(billet.volumes, lost),
       can: shorterCaps(billet, fromMm, billet.lengthMm - toMm),
       distorted: distortedWithin(billet, fromMm, toMm),
+      ...(billet.beads && {
+        beads: beadsLeft(billet.beads, { endA: fromMm, endB: billet.lengthMm - toMm }),
+      }),
     },
     lost,
   };

@@ -1,6 +1,6 @@
-import { type Orientation, planeMatrix, swapsSides } from '../geometry/orientation.ts';
+import { type Orientation, faceAfter, planeMatrix, swapsSides } from '../geometry/orientation.ts';
 import type { Outline } from '../geometry/outline.ts';
-import type { Billet } from './billet.ts';
+import type { Beads, Billet } from './billet.ts';
 import { GridField } from './fields/grid.ts';
 
 function turnedOutline(outline: Outline, o: Orientation): Outline {
@@ -10,15 +10,26 @@ function turnedOutline(outline: Outline, o: Orientation): Outline {
   return o.rolled ? turned.reverse() : turned;
 }
 
+const LONG_FACES = ['top', 'bottom', 'left', 'right'] as const;
+
+function turnedBeads(beads: Beads, o: Orientation): Beads {
+  const faces = LONG_FACES.flatMap((side) =>
+    beads[side] === undefined ? [] : [[faceAfter(o, side), beads[side]] as const],
+  );
+  const [a, b] = o.rolled ? [beads.endB, beads.endA] : [beads.endA, beads.endB];
+  return { ...Object.fromEntries(faces), ...(a && { endA: a }), ...(b && { endB: b }) };
+}
+
 /** A bar that lies another way: the same steel, other faces up and in front. */
 export function turnedBar(bar: Billet, o: Orientation): Billet {
-  const { lengthMm, field, jacket, can, distorted } = bar;
+  const { lengthMm, field, jacket, can, distorted, beads } = bar;
   return {
     ...bar,
     outline: turnedOutline(bar.outline, o),
     field: GridField.of([-1, 1], [-1, 1], [{ field, orientation: o, lengthMm }]),
     jacket: jacket && swapsSides(o) ? { ...jacket, sideMm: jacket.topMm, topMm: jacket.sideMm } : jacket,
     can: can && o.rolled ? { ...can, capAMm: can.capBMm, capBMm: can.capAMm } : can,
+    ...(beads && { beads: turnedBeads(beads, o) }),
     distorted: distorted && o.rolled ? { endA: distorted.endB, endB: distorted.endA } : distorted,
   };
 }

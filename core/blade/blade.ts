@@ -35,6 +35,12 @@ export const bladeSchema = z.strictObject({
 });
 
 export type Blade = z.infer<typeof bladeSchema>;
+
+/** Of a blade what is seen from its side. */
+export type BladeShape = Pick<
+  Blade,
+  'outline' | 'lengthMm' | 'heightMm' | 'tangLengthMm' | 'tangHeightMm' | 'edges'
+>;
 type Point = readonly [number, number];
 
 /** Points of a cubic Bézier, its first point left out. */

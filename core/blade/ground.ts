@@ -4,14 +4,15 @@ import type { Plane } from '../billet/face.ts';
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { type Point2, contains } from '../geometry/outline.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
-import type { Blade } from './blade.ts';
+import type { Forged } from '../geometry/maps/forged.ts';
+import type { Blade, BladeShape } from './blade.ts';
 
 /** Blade coordinates, mm: u from heel to tip, v from the edge's lowest line to the spine's highest. */
-const outlineMm = (blade: Blade): Point2[] =>
+export const outlineMm = (blade: BladeShape): Point2[] =>
   blade.outline.map(([u, v]) => [u * blade.lengthMm, v * blade.heightMm]);
 
 /** The tang, a strip behind the heel, its middle half-way up the heel. */
-function tangMm(blade: Blade): Point2[] {
+export function tangMm(blade: BladeShape): Point2[] {
   const heel = spanAt(outlineMm(blade), 1e-3) ?? [0, blade.heightMm];
   const middle = (heel[0] + heel[1]) / 2;
   const half = Math.min(blade.tangHeightMm, heel[1] - heel[0]) / 2;
@@ -35,7 +36,7 @@ export function crossingsAt(outline: readonly Point2[], u: number): number[] {
 }
 
 /** Lowest and highest v of an outline at u, or null past its ends. */
-function spanAt(outline: readonly Point2[], u: number): [number, number] | null {
+export function spanAt(outline: readonly Point2[], u: number): [number, number] | null {
   const vs = crossingsAt(outline, u);
   return vs.length > 0 ? [vs[0], vs[vs.length - 1]] : null;
 }
@@ -110,11 +111,14 @@ export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): 
     surface: (s, t) => {
       const u = (right ? s : 1 - s) * widthMm - MARGIN_MM - blade.tangLengthMm;
       const v = t * heightMm - MARGIN_MM;
-      if (Math.abs(x0 + t * heightMm) > barWidth / 2) return null;
+      const x = x0 + t * heightMm;
+      if (Math.abs(x) > barWidth / 2) return null;
       const ground =
         u < 0 ? (contains(tang, u, v) ? blade.spineMm : 0) : thicknessAt(blade, crossings(u), u, v);
       if (ground <= 0) return null;
-      const left = Math.min(thickness, ground);
+      const there = bar.blank?.forged.thicknessAt(x, z0 + (right ? s : 1 - s) * widthMm) ?? thickness;
+      if (there <= 0) return null;
+      const left = Math.min(there, ground);
       return -(thickness - left) / 2 - FACE_INSET_MM;
     },
   };
@@ -144,10 +148,40 @@ export function bladeFit(bar: Billet, blade: Blade, shop: Shop): BladeFit {
   return {
     pastTipMm: bar.lengthMm - blade.heelMm - blade.lengthMm,
     behindTangMm: blade.heelMm - blade.tangLengthMm,
-    besideMm: (widthMm - blade.heightMm) / 2 - Math.abs(blade.acrossMm),
-    thickerMm: heightMm - blade.spineMm,
+    ...(bar.blank
+      ? leftOn(bar.blank.forged, blade)
+      : {
+          besideMm: (widthMm - blade.heightMm) / 2 - Math.abs(blade.acrossMm),
+          thickerMm: heightMm - blade.spineMm,
+        }),
     edge: edgeMaterials(bar, blade, shop),
   };
+}
+
+/** Sections, and places across each, at which a blade is compared with its blank. */
+const COMPARED = { sections: 120, across: 24 } as const;
+
+/** What is left of a blank where it is least: beside the blade, and in thickness. */
+function leftOn(blank: Forged, blade: Blade): Pick<BladeFit, 'besideMm' | 'thickerMm'> {
+  const outline = outlineMm(blade);
+  const toX = blade.acrossMm - blade.heightMm / 2;
+  let [besideMm, thickerMm] = [Infinity, Infinity];
+  for (let i = 0; i < COMPARED.sections; i++) {
+    const u = ((i + 0.5) / COMPARED.sections) * blade.lengthMm;
+    const z = blade.heelMm + u;
+    const span = spanAt(outline, u);
+    if (!span || z < 0 || z > blank.lengthMm) continue;
+    const { lo, hi } = blank.sectionAt(z);
+    besideMm = Math.min(besideMm, span[0] + toX - lo, hi - span[1] - toX);
+    const crossings = crossingsAt(outline, u);
+    for (let k = 0; k < COMPARED.across; k++) {
+      const v = span[0] + ((k + 0.5) / COMPARED.across) * (span[1] - span[0]);
+      const ground = thicknessAt(blade, crossings, u, v);
+      const there = blank.thicknessAt(v + toX, z);
+      if (ground > 0 && there > 0) thickerMm = Math.min(thickerMm, there - ground);
+    }
+  }
+  return { besideMm, thickerMm };
 }
 
 function edgeMaterials(bar: Billet, blade: Blade, shop: Shop): Record<string, number> {

@@ -1,2 +1,3 @@
 export * from './blade.ts';
 export * from './ground.ts';
+export * from './blank.ts';

@@ -5,7 +5,7 @@ import type { Days } from './schedule.ts';
 export interface DayRow extends Window {
   readonly task: string;
   /** `work`: at the fire, the dies, the bench; the others go on by themselves. */
-  readonly what: 'work' | 'kiln' | 'cool';
+  readonly what: 'work' | 'kiln' | 'cool' | 'lies';
   /** Whose hands are at it, from 0. */
   readonly makers: readonly number[];
   readonly heats: number;
@@ -22,7 +22,7 @@ export function boardOf({ slots }: Days): BoardDay[] {
   const rows = new Map<string, DayRow & { day: number }>();
   for (const { task, what, fromS, toS, maker } of slots) {
     const day = Math.floor(fromS / DAY_S);
-    const kind = what === 'kiln' || what === 'cool' ? what : 'work';
+    const kind = what === 'kiln' || what === 'cool' || what === 'lies' ? what : 'work';
     const key = `${day} ${kind} ${task}`;
     const known = rows.get(key);
     const makers = [...new Set([...(known?.makers ?? []), ...(maker === null ? [] : [maker])])].sort();

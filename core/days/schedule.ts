@@ -177,7 +177,7 @@ export function laidInDays(tasks: readonly Task[], hours: WorkHours, nowS: WallS
     const seconds = Math.ceil(leg.seconds);
     if (leg.what === 'bench') return layBench(task, seconds, ready);
     if (leg.what === 'kiln') return layKiln(task, seconds, ready);
-    take('cool', task, { fromS: ready, toS: ready + seconds });
+    take(leg.what, task, { fromS: ready, toS: ready + seconds });
     return ready + seconds;
   };
 

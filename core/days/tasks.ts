@@ -18,6 +18,8 @@ export type Leg =
   | { readonly what: 'bench'; readonly seconds: number }
   /** In still air, until it can be held. */
   | { readonly what: 'cool'; readonly seconds: number }
+  /** In vinegar, acid or coffee, by itself. */
+  | { readonly what: 'lies'; readonly seconds: number }
   /** In the kiln, by itself. */
   | { readonly what: 'kiln'; readonly seconds: number };
 
@@ -73,6 +75,17 @@ function benchSeconds(result: StepResult, { shop }: Evaluation, lines: number): 
   return 60 * minutes;
 }
 
+/** What goes on without hands once it was begun. */
+function byItself({ step }: StepResult, shop: Shop): Leg[] {
+  const { kiln, liesH } = moveOf(step.kind);
+  const segments = kiln?.(step.parameters);
+  const lies = 3600 * (liesH?.(step.parameters) ?? 0);
+  return [
+    ...(segments ? [{ what: 'kiln', seconds: legsOf({ segments }, shop.kiln).at(-1)!.endS } as const] : []),
+    ...(lies > 0 ? [{ what: 'lies', seconds: lies } as const] : []),
+  ];
+}
+
 /** What is left to do of a move as it stands: nothing where it is done, fewer heats where some were counted. */
 function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
   if (isDone(result.records)) return [];
@@ -97,6 +110,7 @@ function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
       ? [{ what: 'bench', seconds: bench } as const]
       : []),
     ...Array.from({ length: heats }, () => each).flat(),
+    ...byItself(result, shop),
   ];
 }
 
@@ -118,7 +132,10 @@ export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
     const legs = legsLeft(result, evaluation);
     const isHot = heatsIn(result.step) > 0;
     // What came off the dies and is not done yet, or was done just now, cools first.
-    const cools = !isHot && first.some((r) => heatsIn(r.step) > 0 && !isDone(r.records));
+    const cools =
+      !isHot &&
+      !moveOf(result.step.kind).kiln &&
+      first.some((r) => heatsIn(r.step) > 0 && !isDone(r.records));
     return {
       id: idOf(result.step.id),
       title: moveOf(result.step.kind).title,

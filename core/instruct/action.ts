@@ -1,4 +1,5 @@
 import type { OrientationName } from '../geometry/orientation.ts';
+import type { BetweenAction } from './betweenAction.ts';
 import type { CanAction } from './canAction.ts';
 import type { Care } from './careWords.ts';
 import type { ForgeAction } from './forgeAction.ts';
@@ -12,6 +13,7 @@ export type Action =
   | BenchAction
   | ForgeAction
   | CanAction
+  | BetweenAction
   /** What moves no steel to another place, and is done with care. */
   | { readonly do: 'care'; readonly what: Care };
 

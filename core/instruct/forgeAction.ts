@@ -1,3 +1,5 @@
+import type { Stations } from '../geometry/maps/forged.ts';
+
 /** What the fire, the press and the hammer do, as data. Lengths mm, angles degrees; sides and turns as seen on the end in front. */
 
 /** A stop block, and which side of the bar is between the dies. */
@@ -12,6 +14,17 @@ export type ShapedDies = { readonly on: 'both' | 'above' | 'below' } & (
   | { readonly shape: 'round'; readonly radiusMm: number }
   | { readonly shape: 'wedge'; readonly angleDeg: number; readonly tipMm: number }
 );
+
+/** A section of a blank, and where in the bar its slice was; `name` where it is one that a maker asks for. */
+export interface ShapedSection {
+  readonly name?: string;
+  readonly atMm: number;
+  readonly barMm: number;
+  readonly toEdgeMm: number;
+  readonly toSpineMm: number;
+  readonly spineMm: number;
+  readonly edgeMm: number;
+}
 
 export type Along = 'by the bite' | 'held' | 'free';
 
@@ -129,6 +142,24 @@ export type ForgeAction =
       /** Whether the top has them, and by how much those of the bottom, where it has any, begin further from end A. */
       readonly top: boolean;
       readonly bottomShiftMm: number | null;
+      readonly heats: number;
+    }
+  /** The tip sawn at end B: from a mark on the edge's or the spine's side, or both, straight to one on the end. Seen on end B the edge lies left. */
+  | {
+      readonly do: 'cut tip';
+      readonly alongMm: number;
+      readonly offEdgeMm: number;
+      readonly offSpineMm: number;
+    }
+  /**
+   * Section by section, each from its place in the bar to its place in the blank, both from end A; straight between them. Seen on
+   * end B the edge lies left, the spine right, both measured from the bar's middle line.
+   */
+  | {
+      readonly do: 'forge to shape';
+      readonly sections: readonly ShapedSection[];
+      readonly bevel: Stations['bevel'];
+      readonly edges: Stations['edges'];
       readonly heats: number;
     }
   /** The high parts down, until the top is level. */

@@ -131,6 +131,26 @@ export const FORGE_SENTENCES: Sentences<ForgeAction> = {
     action.how === 'ground'
       ? `Grind ${hollowsSaid(action, units)}, in ${facesSaid(action, units, 'face')}.`
       : `Press ${hollowsSaid(action, units)}, into ${facesSaid(action, units, 'hot face')}${inHeats(action.heats)}.`,
+  'cut tip'({ alongMm, offEdgeMm, offSpineMm }, { lengths }) {
+    const cut = (side: string, offMm: number) =>
+      `Mark ${formatLength(alongMm, lengths)} from end B on the ${side}, and on end B ${formatFine(offMm, lengths)} in from there; saw from mark to mark, and round the corner at the first a little.`;
+    return [
+      ...(offSpineMm > 0 ? [cut('spine’s side (right, seen on end B)', offSpineMm)] : []),
+      ...(offEdgeMm > 0 ? [cut('edge’s side (left, seen on end B)', offEdgeMm)] : []),
+    ];
+  },
+  'forge to shape'({ sections, bevel, edges, heats }, { lengths }) {
+    const mm = (length: number) => formatLength(length, lengths);
+    const marks = sections.filter((s) => s.barMm > 0 && s.name !== undefined);
+    return [
+      `Punch marks on the spine${edges === 2 ? ', one of the two edges,' : ''} before the fire, from end A: ${list(marks.map((s) => `${s.name} at ${mm(s.barMm)}`))}.`,
+      `Forge the point first, then the rest towards end A${inHeats(heats)}, the bevel ${edges === 2 ? 'on both sides, each over half of the width' : bevel >= 0.999 ? 'over the whole width' : `over the ${Math.round(100 * bevel)} % of the width next to the edge`}, straight between these sections:`,
+      ...sections.map(
+        ({ name, atMm, barMm, toEdgeMm, toSpineMm, spineMm, edgeMm }) =>
+          `${mm(atMm)} from end A${name ? ` (${name})` : ''}, from ${mm(barMm)} on the bar: ${mm(toEdgeMm + toSpineMm)} wide, ${mm(Math.abs(toEdgeMm))} ${toEdgeMm < 0 ? 'inside' : 'out'} of the middle line at the ${edges === 2 ? 'left' : 'edge'} and ${mm(Math.abs(toSpineMm))} ${toSpineMm < 0 ? 'inside' : 'out'} at the ${edges === 2 ? 'right' : 'spine'}; ${edges === 2 ? `${formatFine(spineMm, lengths)} thick in the middle, ${formatFine(edgeMm, lengths)} at both edges` : `${formatFine(spineMm, lengths)} thick at the spine, ${formatFine(edgeMm, lengths)} at the edge`}.`,
+      ),
+    ];
+  },
   'forge flat': ({ toMm, heats }, { lengths }) =>
     `Forge flat${inHeats(heats)}, to ${formatFine(toMm, lengths)} thick.`,
 };

@@ -1,6 +1,7 @@
 import type { OrientationName } from '../geometry/orientation.ts';
 import { type LengthDisplay, formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { type Action, type BenchAction, CROP_REASONS, type Counted, OLD, SIDES } from './action.ts';
+import { BETWEEN_SENTENCES } from './betweenWords.ts';
 import { CAN_SENTENCES } from './canWords.ts';
 import { CARE } from './careWords.ts';
 import { FORGE_SENTENCES } from './forgeWords.ts';
@@ -171,6 +172,7 @@ const SENTENCES: Sentences<Action> = {
   ...BENCH_SENTENCES,
   ...FORGE_SENTENCES,
   ...CAN_SENTENCES,
+  ...BETWEEN_SENTENCES,
   care: ({ what }) => CARE[what],
 };
 

@@ -1,5 +1,6 @@
 import type { Evaluation, StepResult } from '../plan/evaluate.ts';
 import type { Finding } from '../moves/contract/move.ts';
+import { judgeBeads } from './beads.ts';
 import { judgeCanister } from './canister.ts';
 import { judgeCarbon } from './carbon.ts';
 import { judgeFaces } from './faces.ts';
@@ -25,6 +26,7 @@ const JUDGES: readonly Judge[] = [
   judgeHandle,
   judgeFaces,
   judgeSoundEnds,
+  judgeBeads,
   judgeStar,
   judgeTurned,
 ];

@@ -1,5 +1,4 @@
 import { figured } from '../words/figures.ts';
-import { sizeOf } from '../billet/billet.ts';
 import { leastBandMm } from '../geometry/acuity.ts';
 import { cutCount } from '../geometry/cutting.ts';
 import {
@@ -19,14 +18,13 @@ const FORWARD = 'the plan, run forward move by move';
 
 /** The finished bar beside what was wanted; null while there is none. */
 export function finishedFigure({ goal, shop, goalLane }: Evaluation): Figure | null {
-  const { bar, spare } = goal;
-  if (!bar || !spare) return null;
-  const { widthMm, heightMm } = sizeOf(bar);
+  const { sizes, spare } = goal;
+  if (!sizes || !spare) return null;
   const { lengthMm, widthMm: wide, thicknessMm } = goal.goal;
   const signed = (mm: number) => `${mm < 0 ? '−' : '+'}${formatFine(Math.abs(mm), shop.lengths)}`;
   return {
-    ...figured('finished bar', bar.lengthMm),
-    value: formatSizes([bar.lengthMm, widthMm, heightMm], shop.lengths),
+    ...figured('finished bar', sizes.lengthMm),
+    value: formatSizes([sizes.lengthMm, sizes.widthMm, sizes.heightMm], shop.lengths),
     formula: 'every move in turn, volume kept less what is lost; to spare = comes to − wanted',
     inputs: [
       ['moves of its lane', String(goalLane.steps.length)],

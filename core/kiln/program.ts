@@ -26,6 +26,11 @@ export const programSchema = z.strictObject({
 export type KilnSegment = z.infer<typeof segmentSchema>;
 export type KilnProgram = z.infer<typeof programSchema>;
 
+/** Of a program what the kiln is told. */
+export interface Legs {
+  readonly segments: readonly KilnSegment[];
+}
+
 /** What a kiln can do: hottest °C, K/h when cold at full power, thermocouple lag s. */
 export interface Kiln {
   readonly maxC: number;
@@ -66,7 +71,7 @@ export interface KilnLeg {
 }
 
 /** When each leg begins, arrives and ends, if the kiln keeps to the program. */
-export function legsOf(program: KilnProgram, kiln: Kiln): KilnLeg[] {
+export function legsOf(program: Legs, kiln: Kiln): KilnLeg[] {
   let fromC = ROOM_C;
   let at = 0;
   return program.segments.map((segment) => {

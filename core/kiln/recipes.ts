@@ -1,8 +1,20 @@
 import type { Material } from '../materials/material.ts';
 import type { KilnSegment } from './program.ts';
 
+/** What the kiln is used for, in the order of the work. */
+export const TREATMENTS = {
+  'divorced-eutectoid anneal': 'Anneal: divorced eutectoid',
+  'sub-critical anneal': 'Anneal: sub-critical',
+  normalise: 'Normalise',
+  harden: 'Harden',
+  temper: 'Temper',
+} as const;
+
+export type Treatment = keyof typeof TREATMENTS;
+
 /** A program proposed for a steel, and where it comes from. */
 export interface Recipe {
+  readonly treatment: Treatment;
   readonly name: string;
   readonly why: string;
   readonly source: string;
@@ -26,6 +38,7 @@ export function recipesFor(material: Material): Recipe[] {
     ...(eutectoid
       ? [
           {
+            treatment: 'divorced-eutectoid anneal' as const,
             name: 'Divorced-eutectoid anneal',
             why: 'Soft for sawing and drilling: half an hour a little above A₁, then slowly down.',
             source:
@@ -38,12 +51,14 @@ export function recipesFor(material: Material): Recipe[] {
         ]
       : []),
     {
+      treatment: 'sub-critical anneal',
       name: 'Sub-critical anneal',
       why: 'Softer and free of strain, without a change of structure.',
       source: PRACTICE,
       segments: [{ rateKPerH: null, targetC: 675, holdMin: 90, then: 'off; leave it in' }],
     },
     {
+      treatment: 'normalise',
       name: 'Normalise, three falling cycles',
       why: 'Fine, even grain after forging.',
       source: PRACTICE,
@@ -52,6 +67,7 @@ export function recipesFor(material: Material): Recipe[] {
     ...(material.hardening
       ? [
           {
+            treatment: 'harden' as const,
             name: 'Harden',
             why: `Austenitise, then quench in ${material.hardening.quench}.`,
             source: material.hardening.source,
@@ -66,6 +82,7 @@ export function recipesFor(material: Material): Recipe[] {
             ],
           },
           {
+            treatment: 'temper' as const,
             name: 'Temper',
             why: `For about ${material.hardening.hrc.join('–')} HRC.`,
             source: material.hardening.source,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { facePlane, holds } from '../billet/face.ts';
 import { codeAt } from '../billet/fields/field.ts';
-import { boundingBox, contains, outlineArea } from '../geometry/outline.ts';
+import { boundingBox, outlineArea } from '../geometry/outline.ts';
 import { addVolumes, massKg, totalVolume } from '../materials/volumes.ts';
 import { type StepResult, allSteps, sayStep } from '../plan/index.ts';
 import { sampleCodes } from '../render/codes.ts';
@@ -114,7 +114,7 @@ describe('over random work with all moves', () => {
           codes.forEach((c, i) => {
             const x = plane.origin[0] + (((i % 23) + 0.5) / 23) * plane.widthMm;
             const y = plane.origin[1] + (1 - (Math.floor(i / 23) + 0.5) / 23) * plane.heightMm;
-            expect(c > 0, s.step.kind).toBe(contains(b.outline, x, y));
+            expect(c > 0, s.step.kind).toBe(holds(b, x, y, plane.origin[2]));
           });
           expect(holds(b, 0, 0, b.lengthMm + 0.1)).toBe(false);
         }
@@ -129,6 +129,7 @@ describe('over random work with all moves', () => {
         const [b] = evaluated(plan).lanes[0].ends;
         const counts = new Map<number, number>();
         const n = 12_000;
+        let asked = 0;
         for (let i = 0; i < n; i++) {
           const { widthMm, heightMm } = sizeOf(b);
           // Scattered without order: a lattice would beat with the pieces.
@@ -136,13 +137,17 @@ describe('over random work with all moves', () => {
             const h = Math.sin(12.9898 * i + 78.233 * k) * 43758.5453;
             return h - Math.floor(h);
           };
-          const c = codeAt(b.field, (at(0) - 0.5) * widthMm, (at(1) - 0.5) * heightMm, at(2) * b.lengthMm);
+          const point = [(at(0) - 0.5) * widthMm, (at(1) - 0.5) * heightMm, at(2) * b.lengthMm] as const;
+          // A blank does not fill the box it lies in.
+          if (b.blank && !holds(b, ...point)) continue;
+          asked++;
+          const c = codeAt(b.field, ...point);
           counts.set(c, (counts.get(c) ?? 0) + 1);
         }
         for (const [id, mm3] of Object.entries(b.volumes)) {
-          const seen = (counts.get(code(id)) ?? 0) / n;
-          // Losses are shared out from sampled skins and halves; brick and accordion are first order. 3 % holds for all.
-          expect(Math.abs(seen - mm3 / totalVolume(b.volumes)), id).toBeLessThan(0.03);
+          const seen = (counts.get(code(id)) ?? 0) / asked;
+          // Losses are shared out from sampled skins and halves; brick and accordion are first order. 3.5 % holds for all.
+          expect(Math.abs(seen - mm3 / totalVolume(b.volumes)), id).toBeLessThan(0.035);
         }
       }),
       { numRuns: 15 },

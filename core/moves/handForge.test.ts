@@ -6,6 +6,8 @@ import type { Action } from '../instruct/action.ts';
 import { type Asked, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
 import { FLOWS } from '../tests/plans.ts';
+import { PROFILES, bladeFrom } from '../blade/index.ts';
+import { forgedFor } from './forge/shape.ts';
 import { type MoveKind, moveOf } from './index.ts';
 
 /** Near the middle line a flow that is even all round only turns and scales. */
@@ -45,6 +47,34 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
     [-2.25, 1],
   ])('of twisting by %f turns', (turns, heats) =>
     expect(followed('twist', [round(24, 150)], { turns, heats })).toBeGreaterThan(SAME),
+  );
+
+  it.each([
+    ['as it is', 1, 0],
+    ['spine', 1, 0],
+    ['edge', 0.6, 0],
+    ['both', 1, 0],
+    ['spine', 0.7, 6],
+  ] as const)(
+    'of a blade forged to shape, its tip %s, the bevel %f of the width, a bolster of %d',
+    (tip, bevelShare, bolsterMm) => {
+      for (const profile of PROFILES) {
+        const blade = { ...bladeFrom(profile, 260, 34, 5), tangLengthMm: 60 };
+        const p = { ...forgedFor(blade, 7), tip, bevelShare, bolsterMm, heats: 2 };
+        const straight = [bar(30, 8, 300)];
+        expect(followed('shape', straight, p), profile.name).toBeGreaterThan(0.97);
+        const swapped = wrong((a) =>
+          a.do === 'forge to shape'
+            ? {
+                ...a,
+                sections: a.sections.map((s) => ({ ...s, toEdgeMm: s.toSpineMm, toSpineMm: s.toEdgeMm })),
+              }
+            : a,
+        );
+        if (profile.edges === 1 && tip === 'as it is')
+          expect(followed('shape', straight, p, { change: swapped })).toBeLessThan(0.9);
+      }
+    },
   );
 
   it.each([60, 90])('of a wedge of %d°', (apexDeg) =>

@@ -2,6 +2,9 @@ import { accordion } from './saw/accordion.ts';
 import { assemble } from './lay/assemble/assemble.ts';
 import { can } from './begin/can/can.ts';
 import { choose } from './lay/choose.ts';
+import { clean } from './between/clean.ts';
+import { etch } from './between/etch.ts';
+import { treat } from './between/treat.ts';
 import { consolidate } from './forge/consolidate/consolidate.ts';
 import { corners } from './forge/corners.ts';
 import { crop } from './saw/crop.ts';
@@ -22,6 +25,7 @@ import { press } from './forge/press/press.ts';
 import { resquare } from './forge/resquare.ts';
 import { rip } from './saw/rip.ts';
 import { scarf } from './lay/scarf.ts';
+import { shape } from './forge/shape.ts';
 import { stack } from './begin/stack.ts';
 import { stand } from './lay/stand.ts';
 import { tile } from './saw/tile.ts';
@@ -52,6 +56,7 @@ export const MOVES = {
   wedge,
   feather,
   upset,
+  shape,
   cut,
   crop,
   rip,
@@ -71,6 +76,9 @@ export const MOVES = {
   grooves,
   flatten,
   measure,
+  treat,
+  clean,
+  etch,
 } as const;
 
 export type MoveKind = keyof typeof MOVES;
@@ -88,7 +96,7 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   can: ['consolidate'],
   consolidate: ['crop', 'peel', 'draw'],
   weld: ['draw', 'resquare', 'crop'],
-  draw: ['cut', 'resquare', 'tile', 'twist', 'grooves'],
+  draw: ['cut', 'resquare', 'tile', 'twist', 'grooves', 'shape'],
   resquare: ['cut', 'draw', 'measure'],
   press: ['draw', 'cut', 'measure'],
   corners: ['twist', 'resquare'],
@@ -117,6 +125,10 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   grooves: ['flatten'],
   flatten: ['draw'],
   measure: ['trueUp', 'cut', 'assemble'],
+  shape: ['treat', 'clean', 'etch'],
+  treat: ['cut', 'clean', 'grind'],
+  clean: ['etch', 'cut', 'assemble'],
+  etch: ['measure', 'cut', 'grind'],
 };
 
 /** What often comes after a move, the likeliest first; nothing is known of some. */

@@ -78,7 +78,7 @@ export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
   return lanes.some((l, i) => l !== plan.lanes[i]) ? { ...plan, lanes } : plan;
 }
 
-const finalLength = (evaluation: Evaluation): number => evaluation.goal.bar?.lengthMm ?? 0;
+const finalLength = ({ goal }: Evaluation): number => goal.sizes?.lengthMm ?? 0;
 
 /**
  * Smallest value in low…high at which `over` is not negative, to a tolerance; `over(high)` must not be. What a start comes to

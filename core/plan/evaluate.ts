@@ -1,7 +1,7 @@
 import type { Action } from '../instruct/action.ts';
 import { Budget, overBudget } from './budget.ts';
 import { sentencesOf } from '../instruct/words.ts';
-import { type Billet, type Loss, placeAmong, sizeOf } from '../billet/billet.ts';
+import { type Billet, type Loss, finishedSizes, placeAmong } from '../billet/billet.ts';
 import { cameOut } from '../records/cameOut.ts';
 import { type BenchRecord, recordsByStep } from '../records/record.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
@@ -48,6 +48,8 @@ export interface GoalResult {
   readonly goal: Goal;
   /** The bar that the plan comes to, if it gets there. */
   readonly bar: Billet | null;
+  /** Its sizes: of a blank those of the bar that it was forged of. */
+  readonly sizes: ReturnType<typeof finishedSizes> | null;
   /** How much longer, wider and thicker than asked for, mm; negative is short. */
   readonly spare: Goal | null;
   /** What it is not yet, however large: solid, or welded. */
@@ -141,6 +143,14 @@ function outOfPlace(step: Step, own: readonly Billet[], before: readonly Billet[
         code: 'not first',
         severity: 'error',
         text: `${move.title} begins a bar and can only stand first.`,
+      },
+    ];
+  if (!move.onBlank && before.some((b) => b.blank))
+    return [
+      {
+        code: 'is a blank',
+        severity: 'error',
+        text: `It is forged to the shape of a blade: “${move.title}” wants a bar. Put it before the forging to shape.`,
       },
     ];
   return !move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0) ? [stillPowder(move.title)] : [];
@@ -303,10 +313,11 @@ const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] 
   });
 
 function judge(goal: Goal, bar: Billet | null, { lengths }: Shop): GoalResult {
-  if (!bar) return { goal, bar, spare: null, unfinished: null, reached: false };
-  const { widthMm, heightMm } = sizeOf(bar);
+  if (!bar) return { goal, bar, sizes: null, spare: null, unfinished: null, reached: false };
+  const sizes = finishedSizes(bar);
+  const { lengthMm, widthMm, heightMm } = sizes;
   const spare = {
-    lengthMm: bar.lengthMm - goal.lengthMm,
+    lengthMm: lengthMm - goal.lengthMm,
     widthMm: widthMm - goal.widthMm,
     thicknessMm: heightMm - goal.thicknessMm,
   };
@@ -314,7 +325,7 @@ function judge(goal: Goal, bar: Billet | null, { lengths }: Shop): GoalResult {
   const within = Math.max(GOAL_TOLERANCE_MM, divisionMm(lengths) / 2);
   const unfinished = bar.can?.loose ? 'loose powder' : bar.loose ? 'open seams' : null;
   const reached = unfinished === null && Object.values(spare).every((mm) => mm > -within);
-  return { goal, bar, spare, unfinished, reached };
+  return { goal, bar, sizes, spare, unfinished, reached };
 }
 
 /** A lane that takes from itself by way of others cannot be worked out. */

@@ -12,6 +12,7 @@ export * from './trial.ts';
 export * from './sawing.ts';
 export * from './sections.ts';
 export * from './pressing.ts';
+export * from './kilnPrograms.ts';
 
 export * from './gate.ts';
 export * from './held.ts';

@@ -90,14 +90,14 @@ export function rescuesOf(evaluation: Evaluation): Rescue[] {
 
 /** The goal taken down to what the bar comes to, in the shop's division. */
 function* shorterGoal({ plan, goal, shop }: Evaluation): Generator<Try> {
-  if (!goal.bar || goal.unfinished) return;
+  if (!goal.sizes || goal.unfinished) return;
   const division = divisionMm(shop.lengths);
   const within = Math.max(0.05, division / 2);
   const down = (mm: number, wanted: number) =>
     mm > wanted - within ? wanted : Math.floor(mm / division + 1e-6) * division;
-  const { widthMm, heightMm } = sizeOf(goal.bar);
+  const { lengthMm, widthMm, heightMm } = goal.sizes;
   const less: Goal = {
-    lengthMm: down(goal.bar.lengthMm, plan.goal.lengthMm),
+    lengthMm: down(lengthMm, plan.goal.lengthMm),
     widthMm: down(widthMm, plan.goal.widthMm),
     thicknessMm: down(heightMm, plan.goal.thicknessMm),
   };
@@ -113,10 +113,10 @@ function* shorterGoal({ plan, goal, shop }: Evaluation): Generator<Try> {
 function* otherDraw(evaluation: Evaluation, which: 'thicknessMm' | 'widthMm'): Generator<Try> {
   const { plan, goal, shop } = evaluation;
   const draw = openSteps(evaluation).findLast(({ step }) => step.kind === 'draw');
-  if (!draw || draw.step.kind !== 'draw' || draw.step.parameters.shape !== 'flat' || !goal.bar) return;
+  if (!draw || draw.step.kind !== 'draw' || draw.step.parameters.shape !== 'flat' || !goal.sizes) return;
   const now = draw.step.parameters[which];
   const finer = shop.lengths.unit === 'in' ? 25.4 / 64 : 0.1;
-  const wanted = (now * goal.bar.lengthMm) / plan.goal.lengthMm;
+  const wanted = (now * goal.sizes.lengthMm) / plan.goal.lengthMm;
   const how = which === 'thicknessMm' ? 'thick' : 'wide';
   for (let mm = Math.floor(wanted / finer) * finer; mm > 0.6 * now; mm -= finer) {
     const goalMm = plan.goal[which] - (now - mm);
@@ -192,13 +192,13 @@ function* oneRoundLess(evaluation: Evaluation): Generator<Try> {
 function* tangBlock(evaluation: Evaluation): Generator<Try> {
   const { plan, goal, shop, goalLane } = evaluation;
   const last = goalLane.steps.at(-1);
-  if (!goal.bar || goal.unfinished || !last) return;
-  const short = plan.goal.lengthMm - goal.bar.lengthMm;
+  if (!goal.sizes || goal.unfinished || !last) return;
+  const short = plan.goal.lengthMm - goal.sizes.lengthMm;
   const division = divisionMm(shop.lengths);
   const [join, weld] = freshStepIds(plan, 2);
   // The weld that follows takes some of it as scale.
   for (const more of [1.04, 1.1, 1.2]) {
-    const lengthMm = Math.ceil((short * more + 0.04 * goal.bar.lengthMm) / division) * division;
+    const lengthMm = Math.ceil((short * more + 0.04 * goal.sizes.lengthMm) / division) * division;
     if (!(short > 0) || lengthMm > 0.5 * plan.goal.lengthMm) return;
     const steel = materialById(shop.materials, '1018')?.name ?? '1018';
     yield {

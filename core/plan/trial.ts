@@ -32,6 +32,7 @@ const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   stand: ['cut'],
   scarf: ['cut'],
   flatten: ['grooves'],
+  shape: ['turn', 'draw'],
 };
 /** Layers that a groove goes through. */
 const THIN = 41;

@@ -82,7 +82,7 @@ export function roundsAffordable(evaluation: Evaluation): RoundsAnswer[] {
       {
         rounds,
         plan,
-        lengthMm: goal.bar?.lengthMm ?? 0,
+        lengthMm: goal.sizes?.lengthMm ?? 0,
         reached: goal.reached,
         bandMm,
         seen: bandMm >= least,

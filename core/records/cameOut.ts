@@ -99,6 +99,10 @@ export function cameOut(made: Made, records: readonly BenchRecord[], shop: Shop)
       piece.bar = null;
       continue;
     }
+    if (piece.bar.blank) {
+      findings.push(blankMeasured(came.piece));
+      continue;
+    }
     const cut = cutBack(piece.bar, came, shop);
     if (cut.lost) lose('crop', cut.lost);
     const sized = resized(cut.bar, came, shop);
@@ -160,6 +164,12 @@ const notThere = (name: string, scrapped: readonly string[]): Finding =>
     scrapped.some((s) => s.startsWith(`${name} (`))
       ? `Something was written of piece ${name} after it was scrapped: look through the records.`
       : `The records speak of a piece ${name}; there is none here. Look through the records, or bring the plan back to what was done.`,
+  );
+
+const blankMeasured = (name: string): Finding =>
+  note(
+    'blank measured',
+    `What was measured of ${name === '1' ? 'the blank' : `blank ${name}`} stays in the log: a shape of many sizes is shown as it was planned.`,
   );
 
 const gone = (scrapped: readonly string[], left: number): Finding =>

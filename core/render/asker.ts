@@ -19,7 +19,8 @@ export class Asker {
   constructor(billet: Billet, plane: Plane) {
     this.billet = billet;
     this.plane = plane;
-    this.wholeSection = !plane.surface && isRectangle(billet.outline) && insideAtCorners(billet, plane);
+    this.wholeSection =
+      !plane.surface && !billet.blank && isRectangle(billet.outline) && insideAtCorners(billet, plane);
     this.needsZ = billet.field.variesAlongZ || !this.wholeSection;
   }
 
@@ -85,10 +86,11 @@ export class Asker {
 
   private outside(): Uint8Array {
     const { x, y, z, count } = this.points;
-    const { outline, lengthMm } = this.billet;
+    const { outline, lengthMm, blank } = this.billet;
     const mask = new Uint8Array(count);
     for (let i = 0; i < count; i++)
       mask[i] = z[i] < 0 || z[i] > lengthMm || !contains(outline, x[i], y[i]) ? 1 : 0;
+    if (blank) for (let i = 0; i < count; i++) if (!blank.forged.holds(x[i], y[i], z[i])) mask[i] = 1;
     return mask;
   }
 }

@@ -408,6 +408,9 @@ export class Hand {
       }
       case 'mark':
       case 'care':
+      case 'kiln':
+      case 'clean':
+      case 'etch':
       case 'cut strips':
       case 'strew in':
       case 'set form':

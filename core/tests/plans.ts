@@ -160,6 +160,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   wedge: SQUARE_BAR,
   feather: SQUARE_BAR,
   upset: SQUARE_BAR,
+  shape: [...SQUARE_BAR, ['draw', { shape: 'flat', widthMm: 30, thicknessMm: 8, heats: 1 }]],
   cut: SQUARE_BAR,
   crop: SQUARE_BAR,
   rip: SQUARE_BAR,
@@ -179,4 +180,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   grooves: SQUARE_BAR,
   flatten: SQUARE_BAR,
   measure: SQUARE_BAR,
+  treat: SQUARE_BAR,
+  clean: SQUARE_BAR,
+  etch: SQUARE_BAR,
 };

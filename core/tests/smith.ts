@@ -110,6 +110,89 @@ function whereSum(f: (at: number) => number, is: number, most: number): number {
   return (low + high) / 2;
 }
 
+/** How far a bar reaches across at a distance from its end A. */
+function acrossAt([b]: Thing, z: number): [number, number] {
+  let [low, high] = [-Infinity, Infinity];
+  for (const [n, c] of b.inside) {
+    const way = times(b.turn, n);
+    const left = c + dot(way, b.shift) - way[2] * z;
+    if (way[0] > 1e-9) high = Math.min(high, left / way[0]);
+    else if (way[0] < -1e-9) low = Math.max(low, left / way[0]);
+  }
+  return [low, high];
+}
+
+const SLICES = 4000;
+
+/** Sums up to so many even slices of a length. */
+function sums(f: (z: number) => number, long: number): { at(z: number): number; where(sum: number): number } {
+  const upTo = [0];
+  for (let i = 0; i < SLICES; i++) upTo.push(upTo[i] + (f(((i + 0.5) / SLICES) * long) * long) / SLICES);
+  return {
+    at: (z) => {
+      const s = Math.min(SLICES - 1e-9, Math.max(0, (z / long) * SLICES));
+      const i = Math.floor(s);
+      return upTo[i] + (s - i) * (upTo[i + 1] - upTo[i]);
+    },
+    where(sum) {
+      const i = Math.max(0, Math.min(SLICES - 1, upTo.findIndex((u) => u > sum) - 1));
+      return ((i + (sum - upTo[i]) / (upTo[i + 1] - upTo[i])) / SLICES) * long;
+    },
+  };
+}
+
+/** Straight between the sections that were told; slice by slice the bar's steel goes there, spread by what lies below it. */
+function shaped(thing: Thing, a: Extract<ForgeAction, { do: 'forge to shape' }>): Thing {
+  const { low } = box(thing);
+  const [, t, l] = sizeOf(thing);
+  const { sections } = a;
+  const long = sections.at(-1)!.atMm;
+  const at = (z: number) => {
+    const i = Math.max(
+      1,
+      sections.findIndex((s) => s.atMm >= z - 1e-9),
+    );
+    const [p, q] = [sections[i - 1], sections[i]];
+    const f = (z - p.atMm) / (q.atMm - p.atMm);
+    const mix = (key: 'toEdgeMm' | 'toSpineMm' | 'spineMm' | 'edgeMm') => p[key] + f * (q[key] - p[key]);
+    return {
+      edgeAt: -mix('toEdgeMm'),
+      spineAt: mix('toSpineMm'),
+      spine: mix('spineMm'),
+      edge: mix('edgeMm'),
+    };
+  };
+  const thickness = (q: number, { spine, edge }: { spine: number; edge: number }): number => {
+    const from = a.edges === 2 ? 2 * Math.min(q, 1 - q) : q;
+    return from < a.bevel ? edge + ((spine - edge) * from) / a.bevel : spine;
+  };
+  const area = (z: number): number => {
+    const s = at(z);
+    return (s.spineAt - s.edgeAt) * (s.spine - (a.bevel * (s.spine - s.edge)) / 2);
+  };
+  const blank = sums(area, long);
+  const bar = sums((z) => {
+    const [from, to] = acrossAt(thing, low[2] + z);
+    return (to - from) * t;
+  }, l);
+  // What is said of the sections is rounded to as few as tell the shape.
+  agrees(blank.at(long) / bar.at(l), 1, 0.01);
+  // All of it goes there.
+  const all = bar.at(l) / blank.at(long);
+  for (const s of sections) agrees(bar.where(all * blank.at(s.atMm)), s.barMm, 1);
+  const half = Math.max(...sections.flatMap((s) => [s.toEdgeMm, s.toSpineMm]));
+  const thick = Math.max(...sections.flatMap((s) => [s.spineMm, s.edgeMm]));
+  return forged(thing, flat(2 * half, thick), long, ([x, y, z]) => {
+    const s = at(z);
+    const q = Math.min(1, Math.max(0, (x - s.edgeAt) / (s.spineAt - s.edgeAt)));
+    const was = bar.where(all * blank.at(z));
+    const [from, to] = acrossAt(thing, low[2] + was);
+    const below = summed((p) => thickness(p, s), q) / summed((p) => thickness(p, s), 1);
+    const middle = (box(thing).low[0] + box(thing).high[0]) / 2;
+    return [from + (to - from) * below - middle, (y * t) / thickness(q, s), was];
+  });
+}
+
 /** What was ground out of the top is gone, and every column is brought to one height, its volume kept along the bar. */
 function forgedFlat(thing: Thing, toMm: number, a: Hollows): Thing {
   const [w, h, l] = sizeOf(thing);
@@ -323,6 +406,19 @@ export function struck(
         z,
       ]);
     }
+    case 'cut tip': {
+      const { low, high } = box(thing);
+      const from = high[2] - a.alongMm;
+      const long = (offMm: number): number => Math.hypot(a.alongMm, offMm);
+      const cut = (it: Thing, side: 1 | -1, offMm: number): Thing => {
+        if (offMm === 0) return it;
+        const n: V = [(side * a.alongMm) / long(offMm), 0, offMm / long(offMm)];
+        return clipped(it, n, dot(n, [side > 0 ? high[0] : low[0], 0, from]));
+      };
+      return cut(cut(thing, 1, a.offSpineMm), -1, a.offEdgeMm);
+    }
+    case 'forge to shape':
+      return shaped(thing, a);
     case 'forge flat':
       return forgedFlat(thing, a.toMm, hollows!);
     case 'grind to the hollows':

@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { sizeOf } from '../billet/billet.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { type Plan, evaluate } from '../plan/index.ts';
+import { PROFILES, bladeFrom } from '../blade/index.ts';
+import { forgedFor } from '../moves/forge/shape.ts';
 import { makeShop } from '../shop/shop.ts';
 import { MOVES, MOVE_KINDS, type MoveKind } from '../moves/index.ts';
 import { type Move, drawSquare, fourWay, planOf, stackOf, weldIt } from './plans.ts';
@@ -12,6 +14,7 @@ const share = fc.double({ min: 0, max: 1, noNaN: true });
 /** The bar before a spell of work. mm */
 interface Now {
   readonly sideMm: number;
+  readonly lengthMm: number;
 }
 
 const cutEnds = (pieces: number): Move => ['cut', { pieces, cropAMm: 2, cropBMm: 3 }];
@@ -76,8 +79,9 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     ],
     weldIt,
   ],
-  upset: (_now, a) => [
-    cutEnds(60),
+  upset: (now, a) => [
+    // A piece that is no longer than it stands, and not lower than it is pressed.
+    cutEnds(Math.min(60, Math.max(2, Math.round(now.lengthMm / 80)))),
     ['assemble', { columns: 1, rows: 1, layout: 'alike' }],
     weldIt,
     ['upset', { toHeightMm: 26 + 8 * a, heats: 2 }],
@@ -192,10 +196,41 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
       },
     ],
   ],
+  shape: (now, a, b) => [
+    ['draw', { shape: 'flat', widthMm: now.sideMm, thicknessMm: 0.4 * now.sideMm, heats: 1 }],
+    [
+      'shape',
+      {
+        ...forgedFor(
+          {
+            ...bladeFrom(PROFILES[Math.floor(3.9 * a)], 160, 1.2 * now.sideMm, 0.3 * now.sideMm),
+            lengthMm: 90,
+          },
+          0.38 * now.sideMm,
+        ),
+        tip: (['as it is', 'spine', 'edge', 'both'] as const)[Math.floor(3.9 * b)],
+        heats: 2,
+      },
+    ],
+  ],
   flatten: (now) => [
     ['flatten', { thicknessMm: 0.9 * now.sideMm, heats: 0 }],
     ['join', { material: '1018', lengthMm: 30, end: 'A' }],
     weldIt,
+  ],
+  treat: () => [
+    [
+      'treat',
+      {
+        treatment: 'normalise',
+        material: '1084',
+        segments: [{ rateKPerH: null, targetC: 850, holdMin: 10 }],
+      },
+    ],
+  ],
+  clean: (_now, a) => [['clean', { how: a < 0.5 ? 'vinegar' : 'pickled', hours: 12 }]],
+  etch: (_now, a) => [
+    ['etch', { purpose: 'check', partsWater: 1 + 2 * a, dips: 1, minutesEach: 5, coffeeH: 0 }],
   ],
   measure: (_now, a, b) => [
     ['measure', { turnDeg: 30 * a - 15, twistDegPerM: 300 * b - 150, zoneAMm: 0, zoneBMm: 0 }],
@@ -244,6 +279,7 @@ const FOUND: readonly Move[] = [
   ],
 ];
 
+const comesLast = (kind: MoveKind): boolean => kind === 'upset' || kind === 'shape';
 const beginsWithCan = (kind: MoveKind): boolean => kind === 'can' || kind === 'consolidate';
 
 /** Random whole plans over all moves: each spell is drawn square again before the next; what leaves but a stub comes last. */
@@ -259,11 +295,13 @@ export const anyWork: fc.Arbitrary<Plan> = fc
         ? FOUND
         : [stackOf(9, 40, 4, 5000), weldIt];
     const moves: Move[] = [...begin, drawSquare(24)];
-    const [stub] = choices.filter(({ kind }) => kind === 'upset');
-    const others = choices.filter(({ kind }) => kind !== 'upset');
+    const [stub] = choices.filter(({ kind }) => comesLast(kind));
+    const others = choices.filter(({ kind }) => !comesLast(kind));
     for (const { kind, a, b } of stub ? [...others, stub] : others) {
-      moves.push(...SPELLS[kind]({ sideMm: sideNow(moves) }, a, b));
-      moves.push(['draw', { shape: 'square', sideMm: 0.93 * sideNow(moves), heats: 1 }]);
+      moves.push(...SPELLS[kind](barNow(moves), a, b));
+      // A blade is drawn no more.
+      if (kind !== 'shape')
+        moves.push(['draw', { shape: 'square', sideMm: 0.93 * barNow(moves).sideMm, heats: 1 }]);
     }
     return planOf(moves);
   });
@@ -273,12 +311,12 @@ export const eachWork: Readonly<Record<MoveKind, Plan>> = Object.fromEntries(
   MOVE_KINDS.map((kind) => {
     const begin = kind === 'found' ? FOUND : beginsWithCan(kind) ? CANNED : [stackOf(9, 40, 4, 1200), weldIt];
     const moves: Move[] = [...begin, drawSquare(24)];
-    return [kind, planOf([...moves, ...SPELLS[kind]({ sideMm: sideNow(moves) }, 0.4, 0.6)])];
+    return [kind, planOf([...moves, ...SPELLS[kind](barNow(moves), 0.4, 0.6)])];
   }),
 ) as Record<MoveKind, Plan>;
 
-/** Side of the square that the bar's steel would make now. */
-function sideNow(moves: readonly Move[]): number {
+/** Side of the square that the bar's steel would make now, and its length. */
+function barNow(moves: readonly Move[]): Now {
   const evaluation = evaluate(planOf(moves));
   const { bar } = evaluation.goal;
   if (!bar) {
@@ -288,5 +326,5 @@ function sideNow(moves: readonly Move[]): number {
     );
   }
   const { heightMm } = sizeOf(bar);
-  return Math.min(Math.sqrt(outlineArea(bar.outline)), 2 * heightMm);
+  return { sideMm: Math.min(Math.sqrt(outlineArea(bar.outline)), 2 * heightMm), lengthMm: bar.lengthMm };
 }

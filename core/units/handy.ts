@@ -20,6 +20,7 @@ const FINE_INCH = 0.005;
 const FINE_MM = 0.05;
 const STEP_F = 10;
 const STEP_C = 5;
+const STEP_F_PER_H = 10;
 
 const toStep = (value: number, step: number): number => Math.round(value / step) * step;
 
@@ -39,6 +40,8 @@ function nearest(value: number, q: Quantity, units: Units): number {
       return units.temperatures === 'F'
         ? ((toStep((value * 9) / 5 + 32, STEP_F) - 32) * 5) / 9
         : toStep(value, STEP_C);
+    case 'rate':
+      return units.temperatures === 'F' ? toStep(value * 1.8, STEP_F_PER_H) / 1.8 : value;
     default:
       return value;
   }

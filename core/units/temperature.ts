@@ -18,6 +18,10 @@ export const formatTemperature = (celsius: number, unit: TemperatureUnit): strin
 export const formatDegrees = (kelvin: number, unit: TemperatureUnit): string =>
   unit === 'C' ? `${Math.round(kelvin)} K` : `${Math.round((kelvin * 9) / 5)} °F`;
 
+/** How fast a kiln goes, K/h, as the shop writes it. */
+export const formatRate = (kPerH: number, unit: TemperatureUnit): string =>
+  unit === 'C' ? `${Math.round(kPerH)} K/h` : `${Math.round(kPerH * 1.8)} °F/h`;
+
 /** The text put into an entry field: exact, so that opening and closing the field changes nothing. */
 export const editableTemperature = (celsius: number, unit: TemperatureUnit): string =>
   `${Number((unit === 'C' ? celsius : (celsius * 9) / 5 + 32).toFixed(9))} °${unit}`;

@@ -183,7 +183,7 @@ export const stack = defineMove({
         sizesMm: [widthMm, lengthMm],
         tallMm: stackHeight(p),
       },
-      ...care('tacked with a handle'),
+      ...care('handle on'),
     ];
   },
 });

@@ -15,7 +15,10 @@ export function heated(
   heats: number,
   shop: Shop,
 ): { after: Billet[]; losses: Loss[] } {
-  const { after, lost } = eachAlike(before, (billet) => loseSkin(billet, scaleShare(heats, shop), shop));
+  // What scales off a blank is a part of what is left on it for grinding.
+  const { after, lost } = eachAlike(before, (billet) =>
+    billet.blank ? { billet, lost: {} } : loseSkin(billet, scaleShare(heats, shop), shop),
+  );
   return { after, losses: heats > 0 ? [{ cause: 'scale', volumes: lost }] : [] };
 }
 
@@ -195,6 +198,11 @@ export const CAUTIONS = {
     caution(
       'etchant',
       'Ferric chloride burns eyes and stains: goggles, gloves, eyewash at hand; add it to water; waste by local rules, never down the drain.',
+    ),
+  kiln: () =>
+    caution(
+      'kiln',
+      'Out of a kiln steel is hotter than it looks: power off before reaching in, face shield, dry gloves, long tongs, a place to lay it that does not burn. Follow the maker of the kiln.',
     ),
   quench: () =>
     caution(

@@ -5,6 +5,7 @@ import type { PieceCut } from '../../geometry/cutting.ts';
 import type { Can } from '../../canister/can.ts';
 import type { CanPressingInPasses } from '../../canister/consolidate.ts';
 import type { Action, Side } from '../../instruct/action.ts';
+import type { KilnSegment } from '../../kiln/program.ts';
 import type { OrientationName } from '../../geometry/orientation.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import type { Shop, ShopSettings } from '../../shop/shop.ts';
@@ -33,7 +34,14 @@ export interface Finding {
   readonly why?: Figure;
 }
 
-export const MOVE_GROUPS = ['Begin', 'Heat and press', 'Saw and grind', 'Lay together', 'Surface'] as const;
+export const MOVE_GROUPS = [
+  'Begin',
+  'Heat and press',
+  'Saw and grind',
+  'Lay together',
+  'Surface',
+  'Between the heats',
+] as const;
 export type MoveGroup = (typeof MOVE_GROUPS)[number];
 
 /** A piece of a lane, by its number. */
@@ -169,6 +177,8 @@ export interface Move<K extends string = string, P = unknown> {
   apply(before: readonly Billet[], parameters: P, shop: Shop, flow?: FlowStage | null): Outcome;
   /** Whether it works on a can whose powder is not solid yet; nothing else may. */
   readonly onPowder?: boolean;
+  /** Whether it works on what is forged to the shape of a blade; nothing else may. */
+  readonly onBlank?: boolean;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
   takes?(parameters: P): PieceRef[];
   /** The steel that it adds, piece by piece; together as much as `apply` adds. Nothing of what is there already. */
@@ -224,6 +234,10 @@ export interface Move<K extends string = string, P = unknown> {
   exchanged?(parameters: P, from: string, to: string): Partial<P>;
   /** For moves that begin a bar: what of it may be left to working backward. The first is free unless the maker says otherwise. */
   free?: readonly FreeNumber<P>[];
+  /** What the kiln does of it, by itself. */
+  kiln?(parameters: P): readonly KilnSegment[];
+  /** Hours that it lies by itself: in vinegar, in acid, in coffee. */
+  liesH?(parameters: P): number;
   /** What hands do, in order, as data. */
   does(before: readonly Billet[], parameters: P, shop: Shop): Action[];
 }

@@ -1,14 +1,15 @@
 import { z } from 'zod';
-import { type Billet, eachAlike } from '../../billet/billet.ts';
+import { type Beads, type Billet, beadsLeft, eachAlike } from '../../billet/billet.ts';
 import { piecesOf } from '../../billet/laidPieces.ts';
-import { care } from '../../instruct/action.ts';
+import { type Action, care } from '../../instruct/action.ts';
+import type { Care } from '../../instruct/careWords.ts';
 import type { Shop } from '../../shop/shop.ts';
 import type { Volumes } from '../../materials/volumes.ts';
 import { weldingWindow } from '../../materials/welding.ts';
 import { formatFine } from '../../units/length.ts';
 import { formatTemperature } from '../../units/temperature.ts';
 import { CAUTIONS, caution, error, heated, needsOneBar, warning } from '../contract/common.ts';
-import { choice, heats, lengthWithinMm, weldingHeat } from '../../units/quantities.ts';
+import { choice, heats, lengthOrNoneMm, lengthWithinMm, weldingHeat } from '../../units/quantities.ts';
 import { facesWithSeams, grindBeadOff, mostBeadMm, withoutBead } from './bead.ts';
 import { press } from './press/press.ts';
 import { type SeamsAsked, bucklesIn, seamsAsked } from './seams.ts';
@@ -17,9 +18,20 @@ import { type Finding, defineMove } from '../contract/move.ts';
 
 const LEAST_BEAD_MM = 0.5;
 
+/** The schools of holding what lies together until it is welded, and of keeping air from its seams. */
+const HOLDING = {
+  tacks: 'tacks, with filler',
+  fused: 'tacks, fused without filler',
+  wire: 'wire',
+  glue: 'glue, and welds at the ends',
+  jacket: 'a jacket of sheet',
+} as const;
+const TACKED = { ends: 'the ends', 'ends and sides': 'the ends and along the sides' } as const;
+const AIR = { flux: 'flux', oil: 'a dunk in light oil', sealed: 'being sealed, no flux' } as const;
+
 /**
  * Heats in the fire and the temperature, °C; whether the edges are welded shut before, and how deep the bead goes that is ground off
- * after, mm; what is asked about the seams, which changes nothing of the bar.
+ * after, mm; how it is held together, how deep the tacks go and where they are, which stay until they are ground off; how air is kept out; what is asked about the seams, which changes nothing of the bar.
  */
 const parameters = z.strictObject({
   temperatureC: weldingHeat,
@@ -29,6 +41,10 @@ const parameters = z.strictObject({
     'welded shut': 'welded shut, bead ground off',
   }).optional(),
   beadMm: lengthWithinMm('Bead, how deep', LEAST_BEAD_MM, 20, { fine: true }).optional(),
+  held: choice('Held together by', HOLDING).optional(),
+  tackMm: lengthOrNoneMm('Tacks, how deep', 20, { fine: true }).optional(),
+  tacked: choice('Tacked along', TACKED).optional(),
+  air: choice('Air kept out by', AIR).optional(),
   seams: seamsAsked.optional(),
 });
 
@@ -114,6 +130,82 @@ function aboutSeams(before: readonly Billet[], asked: SeamsAsked, shop: Shop): F
 export const BEAD_MM = 2;
 const beadOf = (p: WeldParameters): number => (p.edges === 'welded shut' ? (p.beadMm ?? BEAD_MM) : 0);
 
+/** What stands on it of the tacks after the weld: as deep at both ends, and on the faces that seams come out at. */
+function tacksOf(bar: Billet, p: WeldParameters): Beads | undefined {
+  const mm = p.tackMm ?? 0;
+  if (!bar.loose || mm <= 0 || p.held === 'wire' || p.held === 'jacket') return undefined;
+  const along = p.tacked === 'ends and sides' && p.held !== 'glue' ? facesWithSeams(bar) : [];
+  return { endA: mm, endB: mm, ...Object.fromEntries(along.map((side) => [side, mm])) };
+}
+
+/** What a school of holding or of keeping air out wants, or costs. */
+function schoolFindings(bar: Billet, p: WeldParameters): Finding[] {
+  if (!bar.loose) return [];
+  const shut = p.edges === 'welded shut';
+  const findings: Finding[] = [];
+  if (p.held === 'jacket' && !bar.jacket)
+    findings.push(
+      error('no jacket round it', 'It is to be held by a jacket, and there is none round it.', {
+        parameter: 'held',
+        remedy: { label: 'Put a jacket round it', insertBefore: 'jacket' },
+      }),
+    );
+  if (p.air === 'sealed' && !shut && !bar.jacket)
+    findings.push(
+      error(
+        'not sealed',
+        'Without flux or oil its edges must be shut, or a jacket round it: air gets into the seams.',
+        {
+          parameter: 'air',
+          remedy: {
+            label: 'Weld the edges shut',
+            set: { edges: 'welded shut', beadMm: p.beadMm ?? BEAD_MM },
+          },
+        },
+      ),
+    );
+  if (p.air === 'oil')
+    findings.push(
+      caution(
+        'oil dunk',
+        'Oil flashes: dunk it away from the fire, cold or barely warm, with an extinguisher at hand and nobody leaning over.',
+      ),
+    );
+  if (p.air === 'sealed')
+    findings.push(
+      caution(
+        'sealed in the fire',
+        'What is sealed can burst: nothing damp or oily inside, a pinhole away from you and the door, stand aside while it heats.',
+      ),
+    );
+  return findings;
+}
+
+const HELD: Record<keyof typeof HOLDING, Care> = {
+  tacks: 'tacked with a handle',
+  fused: 'fused with a handle',
+  wire: 'wired with a handle',
+  glue: 'glued with a handle',
+  jacket: 'held by its jacket',
+};
+const KEPT_OUT: Record<keyof typeof AIR, Care> = { flux: 'fluxed', oil: 'dunked', sealed: 'sealed' };
+
+/** The schools that hold where none is said. */
+export const heldOf = (bar: Billet, p: WeldParameters): keyof typeof HOLDING =>
+  p.held ?? (bar.jacket ? 'jacket' : 'tacks');
+export const airOf = (bar: Billet, p: WeldParameters): keyof typeof AIR =>
+  p.air ?? (p.edges === 'welded shut' || bar.jacket ? 'sealed' : 'flux');
+
+/** How it is held and kept from air before it goes into the fire. */
+const madeReady = (bar: Billet, p: WeldParameters): Action[] =>
+  bar.loose
+    ? care(
+        HELD[heldOf(bar, p)],
+        ...(p.edges === 'welded shut' ? (['edges shut'] as const) : []),
+        KEPT_OUT[airOf(bar, p)],
+      )
+    : [];
+
 export const weld = defineMove({
   kind: 'weld',
   title: 'Weld',
@@ -159,6 +251,7 @@ export const weld = defineMove({
         }),
       );
     }
+    findings.push(...schoolFindings(before[0], p));
     if (p.seams && piecesOf(before[0])) findings.push(...aboutSeams(before, p.seams, shop));
     findings.push(CAUTIONS.fire(), CAUTIONS.press());
     return findings;
@@ -167,11 +260,15 @@ export const weld = defineMove({
     const { after, losses } = heated(before, p.heats, shop);
     const beadMm = beadOf(p);
     const sides = facesWithSeams(before[0]);
+    const tacks = beadsLeft(
+      tacksOf(before[0], p),
+      Object.fromEntries((['endA', 'endB', ...sides] as const).map((where) => [where, beadMm])),
+    );
     const { after: bare, lost } = eachAlike(after, (bar) =>
       beadMm > 0 ? withoutBead(bar, sides, beadMm, shop) : { billet: bar, lost: {} },
     );
     return {
-      after: bare.map((billet) => ({ ...billet, loose: false, laid: undefined })),
+      after: bare.map((billet) => ({ ...billet, loose: false, laid: undefined, beads: tacks })),
       losses: [...losses, ...(beadMm > 0 ? [{ cause: 'grinding' as const, volumes: lost }] : [])],
       added: {},
     };
@@ -179,9 +276,9 @@ export const weld = defineMove({
   does(before, p) {
     const beadMm = beadOf(p);
     return [
-      ...(beadMm > 0 ? care('edges shut') : []),
+      ...madeReady(before[0], p),
       { do: 'soak', temperatureC: p.temperatureC, heats: p.heats },
-      ...care('weld set'),
+      ...care('weld set', 'weld judged'),
       ...(beadMm > 0 ? grindBeadOff(before[0], facesWithSeams(before[0]), beadMm) : []),
     ];
   },

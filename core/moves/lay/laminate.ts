@@ -275,6 +275,7 @@ export const laminate = defineMove({
       piece: null,
       jacket: null,
       distorted: undefined,
+      beads: undefined,
     };
     const aside = before.slice(piecesUsed(p)).map((b) => b.volumes);
     const losses: Loss[] = [

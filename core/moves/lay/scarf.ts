@@ -123,6 +123,7 @@ export const scarf = defineMove({
       jacket: null,
       tiled: before.some((b) => b.tiled),
       distorted: undefined,
+      beads: undefined,
     };
     return { after: [after], losses: reach > 0 ? [{ cause: 'crop', volumes: lost }] : [], added: {} };
   },

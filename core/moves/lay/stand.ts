@@ -82,6 +82,7 @@ export const stand = defineMove({
       piece: null,
       jacket: null,
       distorted: undefined,
+      beads: undefined,
     };
     return { after: [after], losses: [], added: {} };
   },

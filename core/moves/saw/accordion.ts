@@ -157,6 +157,7 @@ export const accordion = defineMove({
       piece: null,
       jacket: null,
       distorted: undefined,
+      beads: undefined,
     };
     const losses: Loss[] = [{ cause: 'offcut', volumes: subtractVolumes(bar.volumes, volumes) }];
     return { after: [after], losses, added: {} };

@@ -34,12 +34,11 @@ export const grind = defineMove({
   begins: false,
   bares: (p) => depths(p).flatMap(([side, mm]) => (mm > 0 ? [side] : [])),
   parameters,
-  begin: (_before, { fayingMm }) => ({
-    topMm: fayingMm,
-    bottomMm: fayingMm,
-    leftMm: fayingMm,
-    rightMm: fayingMm,
-  }),
+  begin(before, { fayingMm }) {
+    // Beads come off whole.
+    const off = (side: SideFace) => Math.max(fayingMm, ...before.map((b) => b.beads?.[side] ?? 0));
+    return { topMm: off('top'), bottomMm: off('bottom'), leftMm: off('left'), rightMm: off('right') };
+  },
   check(before, p, shop) {
     if (before.length === 0) return needsOneBar(before);
     const { widthMm, heightMm } = sizeOf(before[0]);

@@ -214,6 +214,7 @@ export const tile = defineMove({
       piece: null,
       jacket: null,
       distorted: undefined,
+      beads: undefined,
     };
     const losses: Loss[] = [
       { cause: 'kerf', volumes: scaleVolumes(bar.volumes, kerfShare) },

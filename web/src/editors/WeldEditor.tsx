@@ -3,7 +3,7 @@ import CloseIcon from '@mui/icons-material/Close';
 import { Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from '@mui/material';
 import type { Billet } from '../../../core/billet/billet.ts';
 import { piecesOf } from '../../../core/billet/laidPieces.ts';
-import { BEAD_MM, type WeldParameters, weld } from '../../../core/moves/forge/weld.ts';
+import { BEAD_MM, type WeldParameters, airOf, heldOf, weld } from '../../../core/moves/forge/weld.ts';
 import { type SeamsAsked, seamsAsked, usualSeams, whyNoSeams } from '../../../core/moves/forge/seams.ts';
 import { mostIn, quantitiesOf } from '../../../core/units/index.ts';
 import { useShop } from '../document/useEvaluation.ts';
@@ -27,12 +27,21 @@ export function WeldEditor({ parameters: p, change, before, problem }: EditorPro
     <>
       <SchemaForm
         schema={weld.parameters}
-        values={{ beadMm: BEAD_MM, ...p }}
+        values={{
+          beadMm: BEAD_MM,
+          tackMm: 0,
+          ...p,
+          ...(bar && { held: heldOf(bar, p), air: airOf(bar, p) }),
+        }}
         change={change}
         problem={problem}
         when={{
           edges: (q) => bar?.loose === true || q.edges === 'welded shut',
           beadMm: (q) => q.edges === 'welded shut',
+          held: () => bar?.loose === true,
+          air: () => bar?.loose === true,
+          tackMm: (q) => bar?.loose === true && q.held !== 'wire' && q.held !== 'jacket',
+          tacked: (q) => bar?.loose === true && (q.held === 'tacks' || q.held === 'fused'),
         }}
       />
       {bar?.loose && (

@@ -2,6 +2,7 @@
 import '../tests/browser.ts';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render, screen } from '@testing-library/react';
+import { MemoryRouter } from 'react-router';
 import userEvent from '@testing-library/user-event';
 import { createElement, useState } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -32,19 +33,21 @@ function Editing({ kind, seen }: { kind: MoveKind; seen?: (parameters: object) =
   const [parameters, setParameters] = useState<object>(result.step.parameters);
   return (
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { enabled: false } } })}>
-      <InShop shop={evaluation.shop}>
-        {createElement(editorOf(kind), {
-          parameters,
-          before: result.before,
-          findings: [],
-          problem: () => undefined,
-          change: (some) => {
-            const next = withSome(parameters, typeof some === 'function' ? some(parameters) : some);
-            setParameters(next);
-            seen?.(next);
-          },
-        })}
-      </InShop>
+      <MemoryRouter>
+        <InShop shop={evaluation.shop}>
+          {createElement(editorOf(kind), {
+            parameters,
+            before: result.before,
+            findings: [],
+            problem: () => undefined,
+            change: (some) => {
+              const next = withSome(parameters, typeof some === 'function' ? some(parameters) : some);
+              setParameters(next);
+              seen?.(next);
+            },
+          })}
+        </InShop>
+      </MemoryRouter>
     </QueryClientProvider>
   );
 }
@@ -62,7 +65,8 @@ beforeEach(() =>
 
 /** Moves whose form is made from the schema alone. */
 const PLAIN = MOVE_KINDS.filter(
-  (kind) => !['stack', 'can', 'draw', 'press', 'assemble', 'choose', 'laminate', 'tile'].includes(kind),
+  (kind) =>
+    !['stack', 'can', 'draw', 'press', 'assemble', 'choose', 'laminate', 'tile', 'treat'].includes(kind),
 );
 
 describe('editors', () => {

@@ -8,8 +8,10 @@ import { FoundEditor } from './FoundEditor.tsx';
 import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
 import { ScarfEditor } from './ScarfEditor.tsx';
+import { ShapeEditor } from './ShapeEditor.tsx';
 import { StackEditor } from './StackEditor.tsx';
 import { TileEditor } from './TileEditor.tsx';
+import { TreatEditor } from './TreatEditor.tsx';
 import { WeldEditor } from './WeldEditor.tsx';
 import { CanEditor } from './can/CanEditor.tsx';
 import type { EditorProps } from './form/editor.ts';
@@ -27,8 +29,10 @@ const OWN: Editors = {
   press: PressEditor,
   assemble: AssembleEditor,
   scarf: ScarfEditor,
+  shape: ShapeEditor,
   laminate: LaminateEditor,
   tile: TileEditor,
+  treat: TreatEditor,
   weld: WeldEditor,
   crop: formEditor(MOVES.crop.parameters, { when: { whyA: (p) => p.endAMm > 0, whyB: (p) => p.endBMm > 0 } }),
   wedge: formEditor(MOVES.wedge.parameters, { when: { waistMm: (p) => p.into === 'bow-tie' } }),

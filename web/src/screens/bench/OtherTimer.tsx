@@ -1,7 +1,7 @@
 import { Box, Button, Stack } from '@mui/material';
 import { useState } from 'react';
 import { type KilnProgram, legsOf } from '../../../../core/kiln/program.ts';
-import type { Evaluation } from '../../../../core/plan/index.ts';
+import { type Evaluation, kilnPrograms } from '../../../../core/plan/index.ts';
 import { formatTime } from '../../../../core/units/index.ts';
 import type { Doing } from '../../document/useDoing.ts';
 import { Timer } from './Timer.tsx';
@@ -40,7 +40,7 @@ export function OtherTimer({ evaluation, doing }: { evaluation: Evaluation; doin
   if (doing.done) return null;
   const offered: Timed[] = [
     { label: 'Etch', seconds: 60 * ETCH_MIN },
-    ...(evaluation.plan.kiln ?? []).flatMap((program) => legsTimed(program, evaluation)),
+    ...kilnPrograms(evaluation).flatMap((program) => legsTimed(program, evaluation)),
     ...MINUTES.map((min) => ({ label: `${min} minutes`, seconds: 60 * min })),
   ];
   const start = ({ label, seconds }: Timed) => {

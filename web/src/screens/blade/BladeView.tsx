@@ -13,9 +13,19 @@ import {
   bladeFrom,
   groundBlade,
 } from '../../../../core/blade/index.ts';
+import { type ShapeParameters, forgedAnew, forgedOn } from '../../../../core/moves/forge/shape.ts';
 import { findingsOf, judge } from '../../../../core/judgement/index.ts';
 import { materialById } from '../../../../core/materials/material.ts';
-import { type Evaluation, type StepResult, nameWith, MOST_LANE_NAME } from '../../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Goal,
+  type Lane,
+  type StepResult,
+  MOST_LANE_NAME,
+  freshStepId,
+  makeStepOf,
+  nameWith,
+} from '../../../../core/plan/index.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
 import { wholePercents, formatLength } from '../../../../core/units/index.ts';
 import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
@@ -142,7 +152,7 @@ function BladeOnBar({ evaluation, bar, blade }: OnBarProps) {
           {scale > 0 && (
             <Stack spacing={1.25}>
               <Shown
-                title={`On the bar, ${formatLength(bar.lengthMm, shop.lengths)} × ${formatLength(sizeOf(bar).widthMm, shop.lengths)}, end A to the left: drag the blade or its points`}
+                title={`On the ${bar.blank ? 'blank' : 'bar'}, ${formatLength(bar.lengthMm, shop.lengths)} × ${formatLength(sizeOf(bar).widthMm, shop.lengths)}, end A to the left: drag the blade or its points`}
               >
                 <Box sx={{ position: 'relative', ...barPx }}>
                   <SteelView
@@ -201,10 +211,10 @@ interface NumbersProps extends OnBarProps {
 }
 
 function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
-  const { widthMm, heightMm } = sizeOf(bar);
   const reshape = (name: string) => {
     const profile = PROFILES.find((p) => p.name === name);
-    if (profile) setBlade(bladeFrom(profile, bar.lengthMm, widthMm, heightMm), 'profile');
+    // The sizes that were entered stay.
+    if (profile) change({ name, outline: profile.outline.map(([u, v]) => [u, v]), edges: profile.edges });
   };
   const options = PROFILES.map((p) => [p.name, p.name] as const);
   const known = PROFILES.some((p) => p.name === blade.name);
@@ -230,22 +240,13 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
       <Fit evaluation={evaluation} bar={bar} blade={blade} />
       <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
         <ImportOutline bar={bar} blade={blade} />
+        <Button size="small" variant="contained" onClick={() => forgeTo(evaluation, bar, blade)}>
+          {bar.blank ? 'Forge it to this blade' : 'Forge it to shape first'}
+        </Button>
         <Button
           size="small"
           variant="outlined"
-          onClick={() =>
-            editPlan(
-              (plan) => ({
-                ...plan,
-                goal: {
-                  lengthMm: blade.lengthMm + blade.tangLengthMm + 6,
-                  widthMm: blade.heightMm + 2,
-                  thicknessMm: blade.spineMm + 0.6,
-                },
-              }),
-              'goal from blade',
-            )
-          }
+          onClick={() => editPlan((plan) => ({ ...plan, goal: barFor(bar, blade) }), 'goal from blade')}
         >
           Make this the finished bar wanted
         </Button>
@@ -255,6 +256,38 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
       </Stack>
       <FindingCard finding={CAUTIONS.edge()} />
     </Stack>
+  );
+}
+
+/** The bar that a blade is ground out of, or the one that it was forged of: its length has just the steel for it. */
+const barFor = (bar: Billet, blade: Blade): Goal =>
+  bar.blank
+    ? {
+        lengthMm: Math.ceil(bar.blank.was.lengthMm),
+        widthMm: bar.blank.was.widthMm,
+        thicknessMm: bar.blank.was.heightMm,
+      }
+    : {
+        lengthMm: blade.lengthMm + blade.tangLengthMm + 6,
+        widthMm: blade.heightMm + 2,
+        thicknessMm: blade.spineMm + 0.6,
+      };
+
+/** The forging to the shape of this blade: put at the end of the plan, or done anew where it stands there; the blade then lies where its blank is. */
+function forgeTo({ goalLane, plan, shop }: Evaluation, bar: Billet, blade: Blade): void {
+  const there = goalLane.steps.findLast(({ step }) => step.kind === 'shape');
+  const parameters = there
+    ? forgedAnew(there.step.parameters as ShapeParameters, blade, there.before[0], shop)
+    : forgedOn(blade, bar, shop);
+  const step = makeStepOf(there?.step.id ?? freshStepId(plan), 'shape', parameters);
+  const steps = (of: Lane['steps']) => (there ? of.map((s) => (s.id === step.id ? step : s)) : [...of, step]);
+  editPlan(
+    (now) => ({
+      ...now,
+      blade: { ...blade, heelMm: blade.tangLengthMm + parameters.overMm, acrossMm: 0 },
+      lanes: now.lanes.map((l) => (l.id === goalLane.lane.id ? { ...l, steps: steps(l.steps) } : l)),
+    }),
+    'forge the blade',
   );
 }
 

@@ -85,6 +85,7 @@ export function Board({ board, days, work, pieces, titles }: BoardProps) {
 
 function whatText({ what, heats }: DayRow, title: string): string {
   if (what === 'cool') return `cools for: ${title}`;
+  if (what === 'lies') return `${title}: it lies by itself`;
   if (what === 'kiln') return `${title}, in the kiln`;
   return heats > 0 ? `${title}, ${heats} ${heats === 1 ? 'heat' : 'heats'}` : title;
 }
@@ -126,7 +127,7 @@ function Bars({ day, days, work, colourOf, titleOf }: BarsProps) {
     ),
     ...inLines(
       'by itself',
-      own.filter((s) => s.what === 'cool' || s.what === 'kiln'),
+      own.filter((s) => s.what === 'cool' || s.what === 'kiln' || s.what === 'lies'),
     ),
   ];
   const share = (s: WallS) => (100 * (Math.min(Math.max(s, open.fromS), open.toS) - open.fromS)) / span;
@@ -166,7 +167,7 @@ function Bars({ day, days, work, colourOf, titleOf }: BarsProps) {
                   pl: 0.5,
                   overflow: 'hidden',
                   whiteSpace: 'nowrap',
-                  ...(s.what === 'cool'
+                  ...(s.what === 'cool' || s.what === 'lies'
                     ? { color: colours.ink, border: `2px solid ${colourOf(s.task)}`, lineHeight: '18px' }
                     : { color: colours.paper, background: colourOf(s.task) }),
                   borderRadius: '3px',

@@ -8,7 +8,7 @@ type Named = (task: string) => string;
 export function daysIcs(board: readonly BoardDay[], named: Named): string {
   const events = board.flatMap(({ day, rows }) =>
     rows
-      .filter((row) => row.what !== 'cool')
+      .filter((row) => row.what !== 'cool' && row.what !== 'lies')
       .map((row): EventAttributes => ({
         uid: `${row.task.replaceAll(' ', '-')}-${day}-${row.what}@retablo`,
         title: named(row.task),

@@ -1,5 +1,4 @@
 import { Box, Typography } from '@mui/material';
-import { sizeOf } from '../../../../core/billet/billet.ts';
 import { type Plan, lastReached } from '../../../../core/plan/index.ts';
 import { formatSizes } from '../../../../core/units/index.ts';
 import { SmallFace } from '../../benches/steel/SmallFace.tsx';
@@ -15,8 +14,7 @@ export function Version({ title, plan, large }: { title: string; plan: Plan; lar
       <Typography variant="h3">{title}</Typography>
       <Typography color="text.secondary">
         {lanes.reduce((n, l) => n + l.steps.length, 0)} moves
-        {goal.bar &&
-          `, comes to ${formatSizes([goal.bar.lengthMm, sizeOf(goal.bar).widthMm, sizeOf(goal.bar).heightMm], shop.lengths)}`}
+        {goal.sizes && `, comes to ${formatSizes(Object.values(goal.sizes), shop.lengths)}`}
       </Typography>
       {last && (
         <SmallFace

@@ -3,11 +3,12 @@ import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/m
 import { useState } from 'react';
 import { kilnProblems } from '../../../../core/kiln/program.ts';
 import type { KilnProgram } from '../../../../core/kiln/program.ts';
+import { type HeldProgram, kilnPrograms } from '../../../../core/plan/index.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
 import { SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours } from '../../ui/theme.ts';
 import { FindingCard } from '../../ui/FindingCard.tsx';
-import { editPlan } from '../../document/planStore.ts';
+import { changeParameters, editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { NewProgram } from './NewProgram.tsx';
 import { ProgramEditor } from './ProgramEditor.tsx';
@@ -20,8 +21,7 @@ const setPrograms = (change: (programs: readonly KilnProgram[]) => KilnProgram[]
 
 /** Programs for annealing, normalising, hardening and tempering: planned, checked against the shop's kiln, run on a simulated one. */
 export default function KilnView() {
-  const { plan } = useEvaluation();
-  const programs = plan.kiln ?? [];
+  const programs = kilnPrograms(useEvaluation());
   const [chosen, setChosen] = useState<string | null>(null);
   const [adding, setAdding] = useState(false);
   const program = programs.find((p) => p.id === chosen) ?? programs[0];
@@ -48,8 +48,8 @@ export default function KilnView() {
 }
 
 interface OneProgramProps {
-  program: KilnProgram;
-  programs: readonly KilnProgram[];
+  program: HeldProgram;
+  programs: readonly HeldProgram[];
   choose(id: string): void;
   begin(): void;
 }
@@ -57,11 +57,15 @@ interface OneProgramProps {
 function OneProgram({ program, programs, choose, begin }: OneProgramProps) {
   const { shop } = useEvaluation();
   const run = useKilnRun(program, shop.kiln);
-  const change = (some: Partial<KilnProgram>) =>
-    setPrograms(
-      (all) => all.map((p) => (p.id === program.id ? { ...p, ...some } : p)),
-      `${program.id} ${Object.keys(some).join()}`,
-    );
+  const change = (some: Partial<KilnProgram>) => {
+    const what = Object.keys(some).join();
+    if (program.step) changeParameters(program.step, some, what);
+    else
+      setPrograms(
+        (all) => all.map((p) => (p.id === program.id ? { ...p, ...some } : p)),
+        `${program.id} ${what}`,
+      );
+  };
   const quenches = program.segments.some((s) => /quench/i.test(s.then ?? ''));
   return (
     <SteelAndNumbers
@@ -99,6 +103,7 @@ function OneProgram({ program, programs, choose, begin }: OneProgramProps) {
           <ProgramEditor
             program={program}
             change={change}
+            ofMove={program.step !== undefined}
             remove={() =>
               setPrograms((all) => all.filter((p) => p.id !== program.id), `remove ${program.id}`)
             }

@@ -57,10 +57,7 @@ export function NewProgram({ add, back }: NewProgramProps) {
     });
   };
   const lengthOf = (recipe: (typeof recipes)[number]) => {
-    const legs = legsOf(
-      { id: 'k', name: 'k', material, segments: [...recipe.segments], startMin: 0 },
-      shop.kiln,
-    );
+    const legs = legsOf(recipe, shop.kiln);
     return formatTime(legs[legs.length - 1].endS);
   };
   return (

@@ -4,7 +4,7 @@ import { WordField } from '../../ui/fields/WordField.tsx';
 import { z } from 'zod';
 import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
 import { programSchema } from '../../../../core/kiln/program.ts';
-import { Box, Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { type KilnProgram, type KilnSegment, clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { fonts } from '../../ui/theme.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
@@ -21,13 +21,15 @@ const startTime = z.string().regex(/^([01]?\d|2[0-3]):[0-5]\d$/, 'Write the time
 interface ProgramEditorProps {
   program: KilnProgram;
   change(some: Partial<KilnProgram>): void;
+  /** One of a move has its name from there, and goes with it. */
+  ofMove: boolean;
   remove(): void;
 }
 
 const clock = (minutes: number): string => clockTime(minutes, 0);
 
 /** A program's numbers, leg by leg, each with the time by the clock. */
-export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
+export function ProgramEditor({ program, change, ofMove, remove }: ProgramEditorProps) {
   const { shop } = useEvaluation();
   const legs = legsOf(program, shop.kiln);
   const put = (i: number, some: Partial<KilnSegment>) =>
@@ -38,12 +40,16 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
   };
   return (
     <>
-      <WordField
-        label="Program"
-        schema={programSchema.shape.name}
-        value={program.name}
-        onChange={(name) => change({ name })}
-      />
+      {ofMove ? (
+        <Typography variant="h3">{program.name}</Typography>
+      ) : (
+        <WordField
+          label="Program"
+          schema={programSchema.shape.name}
+          value={program.name}
+          onChange={(name) => change({ name })}
+        />
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', gap: 1 }}>
         <MaterialChoice label="For" value={program.material} onChange={(material) => change({ material })} />
         <WordField label="Starts at" schema={startTime} value={clock(program.startMin)} onChange={start} />
@@ -121,9 +127,11 @@ export function ProgramEditor({ program, change, remove }: ProgramEditorProps) {
         >
           Another leg
         </Another>
-        <Button size="small" onClick={remove}>
-          Take this program out
-        </Button>
+        {!ofMove && (
+          <Button size="small" onClick={remove}>
+            Take this program out
+          </Button>
+        )}
       </Box>
     </>
   );

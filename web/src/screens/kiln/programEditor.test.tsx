@@ -22,7 +22,7 @@ const PROGRAM: KilnProgram = {
 const shown = (program: KilnProgram, change = vi.fn()) => {
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <ProgramEditor program={program} change={change} remove={vi.fn()} />
+      <ProgramEditor program={program} change={change} ofMove={false} remove={vi.fn()} />
     </QueryClientProvider>,
   );
   return change;

@@ -16,6 +16,7 @@ import { CanView } from '../../benches/canister/CanView.tsx';
 import { EndsView } from '../../benches/ends/EndsView.tsx';
 import { PressView } from '../../benches/press/PressView.tsx';
 import { SeamsView } from '../../benches/seams/SeamsView.tsx';
+import { ShapeView } from '../../benches/shape/ShapeView.tsx';
 import { TilesView } from '../../benches/tiles/TilesView.tsx';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
@@ -89,6 +90,7 @@ const OWN_VIEWS: Partial<Record<MoveKind, OwnView>> = {
   can: { title: 'Canister', View: CanView },
   press: { title: 'Press', View: PressView },
   measure: { title: 'Ways on', View: EndsView },
+  shape: { title: 'Blank', View: ShapeView },
 };
 
 /** A weld has one once something is asked about its seams. */

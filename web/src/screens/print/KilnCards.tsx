@@ -3,15 +3,16 @@ import { Box, Typography } from '@mui/material';
 import { clockTime, legsOf } from '../../../../core/kiln/program.ts';
 import { materialById } from '../../../../core/materials/material.ts';
 import { CAUTIONS } from '../../../../core/moves/contract/common.ts';
-import { formatTemperature } from '../../../../core/units/index.ts';
+import { kilnPrograms } from '../../../../core/plan/index.ts';
+import { formatRate, formatTemperature } from '../../../../core/units/index.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { rateText } from '../kiln/problemText.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 /** A card for each kiln program, to stand by the kiln: what, when, and room for what came. */
 export function KilnCards() {
-  const { plan, shop } = useEvaluation();
-  const programs = plan.kiln ?? [];
+  const evaluation = useEvaluation();
+  const { plan, shop } = evaluation;
+  const programs = kilnPrograms(evaluation);
   if (programs.length === 0) return <p>This piece has no kiln programs yet: make one on the Kiln screen.</p>;
   return (
     <>
@@ -37,7 +38,7 @@ export function KilnCards() {
               {legsOf(program, shop.kiln).map(({ segment: s, thereS, endS }, i) => (
                 <tr key={i}>
                   <td>{i + 1}</td>
-                  <td>{s.rateKPerH === null ? 'full' : rateText(s.rateKPerH, shop.temperatures)}</td>
+                  <td>{s.rateKPerH === null ? 'full' : formatRate(s.rateKPerH, shop.temperatures)}</td>
                   <td>
                     <b>{formatTemperature(s.targetC, shop.temperatures)}</b>
                   </td>

@@ -107,7 +107,7 @@ function OnlySoLong({ evaluation }: { evaluation: Evaluation }) {
     const lane = plan.lanes.find((l) => l.steps.some((s) => s.id === id))!;
     return `${plan.lanes.length > 1 ? `${lane.name} ` : ''}${lane.steps.findIndex((s) => s.id === id) + 1}`;
   };
-  const comes = then?.goal.bar?.lengthMm ?? 0;
+  const comes = then?.goal.sizes?.lengthMm ?? 0;
   return (
     <Box>
       <Typography variant="h3" sx={{ mb: 1 }}>
