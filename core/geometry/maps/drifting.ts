@@ -147,11 +147,23 @@ export function drifting(
   halfWidthMm: number,
   halfHeightMm: number,
 ): PointMap {
+  // Where it does not count z is never worked out.
+  const turnAt = radPerMm === 0 ? () => turnRad : (z: number) => turnRad + radPerMm * z;
+  const map = driftingAlong(turnAt, halfWidthMm, halfHeightMm);
+  return { ...map, usesZ: radPerMm !== 0 };
+}
+
+/** The same by any angle along the bar, rad. */
+export function driftingAlong(
+  turnAt: (z: number) => number,
+  halfWidthMm: number,
+  halfHeightMm: number,
+): PointMap {
   const ring = new Ring();
   const slide = (sign: 1 | -1) => (points: Coordinates) => {
     const { x, y, z, count } = points;
     for (let i = 0; i < count; i++) {
-      const turn = radPerMm === 0 ? turnRad : turnRad + radPerMm * z[i];
+      const turn = turnAt(z[i]);
       const u = x[i] / halfWidthMm;
       const v = y[i] / halfHeightMm;
       const u2 = u * u;
@@ -170,5 +182,5 @@ export function drifting(
       y[i] = halfHeightMm * away * Math.sin(direction);
     }
   };
-  return { usesZ: radPerMm !== 0, forward: slide(1), backward: slide(-1) };
+  return { usesZ: true, forward: slide(1), backward: slide(-1) };
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { bowing } from './bowing.ts';
 import { drifting } from './drifting.ts';
 import { type Grooves, Grooving } from './grooving.ts';
 import { dragging, leaning, turning, twisting, wedging, waisting } from './plain.ts';
@@ -45,6 +46,7 @@ const MAPS: [string, PointMap][] = [
   ['bow-tie', waisting(20, 3, 0.7)],
   ['feather', dragging(6, 4, 24)],
   ['drift', drifting(0.1, 0.002, 12, 10)],
+  ['bow', bowing((z) => 4 - z / 40, 12, 10)],
   ['grooves across', new Grooving(across, 20, 24)],
   ['slanting grooves', new Grooving({ ...across, pattern: 'diagonal', slantRad: 0.5 }, 20, 24)],
   ['grooves on both faces', new Grooving({ ...across, bottomShiftMm: 5.5 }, 20, 24)],
@@ -112,6 +114,17 @@ describe('maps of the solid', () => {
       );
     });
     expect((180 / Math.PI) * Math.max(...bends)).toBeLessThan(0.5);
+  });
+
+  it('a bow lifts the middle of a level line over its ends by what was said, and leaves the outline', () => {
+    for (const mm of [0.5, 3, -6, 12]) {
+      const map = bowing(() => mm, 14, 10);
+      const middle = moved(map, 'forward', [0, 0, 0])[1];
+      const end = moved(map, 'forward', [14, 0, 0])[1];
+      expect(middle - end).toBeCloseTo(mm, 1);
+      expect(moved(map, 'forward', [14, 4, 0])[0]).toBeCloseTo(14, 9);
+      expect(moved(map, 'forward', [3, 10, 0])[1]).toBeCloseTo(10, 9);
+    }
   });
 
   it('the wedge is the handbook’s: y′ = h′·√(y/h), x′ = (x/w)·b·(y′/h′)', () => {
