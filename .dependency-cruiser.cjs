@@ -54,7 +54,7 @@ const SCREENS = [
   'can',
   'piece',
 ];
-const BENCHES = ['steel', 'arrange', 'shape', 'tiles', 'ends', 'press', 'seams', 'canister', 'show', 'sight'];
+const BENCHES = ['steel', 'kiln', 'arrange', 'shape', 'tiles', 'ends', 'press', 'seams', 'canister', 'show', 'sight'];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';
 const any = (names) => `(${names.join('|')})`;

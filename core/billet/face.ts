@@ -105,8 +105,9 @@ export function closeUpOf(plane: Plane, at: number, aspect: number): Plane {
   return partOf(plane, at * (plane.widthMm - widthMm), 0, widthMm, plane.heightMm);
 }
 
-/** The middle of a plane, no wider than `aspect` times its height: for small pictures of long faces. */
-export const middleOf = (plane: Plane, aspect: number): Plane => closeUpOf(plane, 0.5, aspect);
+/** A face for small pictures of long bars, no wider than `aspect` times its height: its middle, of a blank its tip. */
+export const shortFace = (billet: Billet, face: FaceName, aspect: number, share?: number): Plane =>
+  closeUpOf(facePlane(billet, face, share), billet.blank ? 1 : 0.5, aspect);
 
 /** The face that tells most: the broad side where the picture runs along a flat bar, the end grain otherwise and under a jacket, inside a can the section. */
 export function tellingFace(billet: Billet): FaceName {

@@ -6,7 +6,7 @@ import { evaluate } from '../plan/index.ts';
 import { makeShop } from '../shop/shop.ts';
 import { SQUARE_BAR, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { type Billet, sizeOf } from './billet.ts';
-import { FACES, facePlane, holds, middleOf, partOf, sectionPlane, tellingFace } from './face.ts';
+import { FACES, closeUpOf, facePlane, holds, partOf, sectionPlane, tellingFace } from './face.ts';
 import { turning } from '../geometry/maps/plain.ts';
 import { BLOCK } from './fields/field.ts';
 import { MappedField } from './fields/mapped.ts';
@@ -120,7 +120,7 @@ describe('faces', () => {
     const plane = facePlane(bar, 'top');
     const part = partOf(plane, 10, 2, 30, 5);
     expect(part.origin).toEqual([plane.origin[0] + 2, plane.origin[1], plane.origin[2] + 10]);
-    const middle = middleOf(plane, 1.5);
+    const middle = closeUpOf(plane, 0.5, 1.5);
     expect(middle.widthMm).toBeCloseTo(1.5 * plane.heightMm, 12);
     expect(middle.origin[2] + middle.widthMm / 2).toBeCloseTo(bar.lengthMm / 2, 9);
     expect(sectionPlane(bar, 40).origin[2]).toBe(40);

@@ -1,8 +1,10 @@
 import { expect, it } from 'vitest';
-import { ALL_ORIENTATIONS, inverse } from '../geometry/orientation.ts';
+import { ALL_ORIENTATIONS, AS_IT_LIES, inverse } from '../geometry/orientation.ts';
 import { outlineArea } from '../geometry/outline.ts';
 import { bar } from '../tests/mottled.ts';
 import { codeAt } from './fields/field.ts';
+import { GridField } from './fields/grid.ts';
+import { SolidField } from './fields/layers.ts';
 import { turnedBar } from './turned.ts';
 
 it.each(ALL_ORIENTATIONS)('a bar turned and turned back is what it was: %o', (o) => {
@@ -28,3 +30,25 @@ it.each(ALL_ORIENTATIONS)('a bar turned and turned back is what it was: %o', (o)
     expect(codeAt(back.field, x, y, z)).toBe(codeAt(leaning.field, x, y, z));
   }
 });
+
+it.each(ALL_ORIENTATIONS)(
+  'a bar laid of unlike pieces is the same turned however often it was asked: %o',
+  (o) => {
+    const solid = (code: number) => ({ field: new SolidField(code), orientation: AS_IT_LIES, lengthMm: 90 });
+    const laid = bar(40, 20, 90, {
+      field: GridField.of([-20, -8, 20], [-10, 4, 10], [solid(1), solid(2), solid(3), solid(4)]),
+    });
+    const turned = turnedBar(laid, o);
+    const all = () =>
+      Array.from({ length: 3000 }, (_, k) => {
+        const [x, y] = [((k * 7.3137) % 18.007) - 9, ((k * 3.7719) % 18.003) - 9];
+        return codeAt(turned.field, x, y, 45);
+      });
+    // Laid flat once enough was asked of it.
+    const first = all();
+    expect(new Set(first).size).toBe(4);
+    expect(all()).toEqual(first);
+    const [x, y] = o.turns % 2 === 1 ? [0, 19] : [19, 0];
+    expect(new Set([codeAt(turned.field, x, y, 45), codeAt(turned.field, -x, -y, 45)]).size).toBe(2);
+  },
+);

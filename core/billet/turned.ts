@@ -1,5 +1,5 @@
 import { type Orientation, faceAfter, planeMatrix, swapsSides } from '../geometry/orientation.ts';
-import type { Outline } from '../geometry/outline.ts';
+import { type Outline, boundingBox } from '../geometry/outline.ts';
 import type { Beads, Billet } from './billet.ts';
 import { GridField } from './fields/grid.ts';
 
@@ -23,10 +23,14 @@ function turnedBeads(beads: Beads, o: Orientation): Beads {
 /** A bar that lies another way: the same steel, other faces up and in front. */
 export function turnedBar(bar: Billet, o: Orientation): Billet {
   const { lengthMm, field, jacket, can, distorted, beads } = bar;
+  const outline = turnedOutline(bar.outline, o);
+  // As wide as the bar: what lies in it is laid flat into this one cell, and no further than to its edges.
+  const { minX, maxX, minY, maxY } = boundingBox(outline);
+  const [w, h] = [Math.max(maxX, -minX), Math.max(maxY, -minY)];
   return {
     ...bar,
-    outline: turnedOutline(bar.outline, o),
-    field: GridField.of([-1, 1], [-1, 1], [{ field, orientation: o, lengthMm }]),
+    outline,
+    field: GridField.of([-w, w], [-h, h], [{ field, orientation: o, lengthMm }]),
     jacket: jacket && swapsSides(o) ? { ...jacket, sideMm: jacket.topMm, topMm: jacket.sideMm } : jacket,
     can: can && o.rolled ? { ...can, capAMm: can.capBMm, capBMm: can.capAMm } : can,
     ...(beads && { beads: turnedBeads(beads, o) }),

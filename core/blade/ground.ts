@@ -125,6 +125,35 @@ export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): 
   return { plane, widthMm, heightMm, heelMm: MARGIN_MM + blade.tangLengthMm };
 }
 
+/** Places across the blade at which its section's surface is asked. */
+const SECTION_POINTS = 24;
+
+/** The ground section of the blade so far from its heel, in the bar's own places: round from the edge over the right side, and the middles of edge and spine; null where there is none. mm */
+export function sectionOfBlade(
+  bar: Billet,
+  blade: Blade,
+  fromHeelMm: number,
+): { outline: Point2[]; edge: Point2; spine: Point2 } | null {
+  const outline = outlineMm(blade);
+  const span = spanAt(outline, fromHeelMm);
+  if (!span) return null;
+  const crossings = crossingsAt(outline, fromHeelMm);
+  const { heightMm } = sizeOf(bar);
+  const toX = blade.acrossMm - blade.heightMm / 2;
+  const side = Array.from({ length: SECTION_POINTS + 1 }, (_, i): Point2 => {
+    // A hair inside both ends.
+    const v = span[0] + (0.0005 + (0.999 * i) / SECTION_POINTS) * (span[1] - span[0]);
+    const there = bar.blank?.forged.thicknessAt(v + toX, blade.heelMm + fromHeelMm) ?? heightMm;
+    const ground = Math.min(there, thicknessAt(blade, crossings, fromHeelMm, v));
+    return [v + toX, ground / 2];
+  });
+  return {
+    outline: [...side, ...side.toReversed().map(([x, y]): Point2 => [x, -y])],
+    edge: [side[0][0], 0],
+    spine: [side[SECTION_POINTS][0], 0],
+  };
+}
+
 export interface BladeFit {
   /** Bar beyond tip and tang, mm; negative is short. */
   readonly pastTipMm: number;

@@ -9,8 +9,7 @@ import { massByMaterial } from '../materials/volumes.ts';
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import { CAUTIONS, warning } from '../moves/contract/common.ts';
 import type { Finding } from '../moves/contract/move.ts';
-import { formatLength } from '../units/length.ts';
-import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
+import type { Figure } from '../units/figure.ts';
 import type { Case, Judge } from './judgement.ts';
 
 /** Mass % below which an edge does not harden enough (handbook, heat: "not for an edge: use a core"). */
@@ -82,7 +81,7 @@ function edgeFinding(subject: Case, figure: Figure, carbon: number): Finding[] {
       `The edge would have ${carbon.toFixed(2)} % carbon; below ${EDGE_CARBON} % it does not hold an edge: use a core or an edge strip of a known steel.`,
       {
         why: figure,
-        ...(subject.result.after[0].loose
+        ...(subject.result.after[0].loose || subject.result.after[0].blank
           ? {}
           : {
               remedy: {
@@ -91,37 +90,6 @@ function edgeFinding(subject: Case, figure: Figure, carbon: number): Finding[] {
                 parameters: { where: 'along one edge', material: '80crv2', thicknessMm: 8 },
               },
             }),
-      },
-    ),
-  ];
-}
-
-/** What the blade needs of the bar, and whether there is enough for the tang. */
-function tangFinding({ finished, result, shop }: Case): Finding[] {
-  const blade = finished?.blade;
-  if (!blade) return [];
-  const [bar] = result.after;
-  const need = blade.lengthMm + blade.tangLengthMm;
-  const fit = bladeFit(bar, blade, shop);
-  const short = Math.max(need - bar.lengthMm, -fit.behindTangMm, -fit.pastTipMm);
-  if (short <= 0) return [];
-  const say = (mm: number) => formatLength(mm, shop.lengths);
-  return [
-    warning(
-      'tang short',
-      `Blade and tang want ${say(need)} of bar and there ${bar.lengthMm < need ? `are ${say(bar.lengthMm)}` : `is not enough where they lie`}: ${say(short)} short.`,
-      {
-        why: {
-          ...figured('bar for blade', need),
-          value: say(need),
-          formula: 'blade + tang',
-          inputs: [
-            ['blade', say(blade.lengthMm)],
-            ['tang', say(blade.tangLengthMm)],
-            ['bar', say(bar.lengthMm)],
-          ],
-          source: COMMON_PRACTICE,
-        },
       },
     ),
   ];
@@ -136,11 +104,10 @@ export const judgeCarbon: Judge = (subject) => {
   const { blade } = finished;
   const cautions = blade ? [CAUTIONS.edge()] : [];
   const shares = blade ? bladeFit(bar, blade, shop).edge : edgeShares(bar, shop);
-  if (Object.keys(shares).length === 0)
-    return { figures: [average], findings: [...tangFinding(subject), ...cautions] };
+  if (Object.keys(shares).length === 0) return { figures: [average], findings: [...cautions] };
   const edge = carbonFigure('edge carbon', shares, shop);
   return {
     figures: [average, edge],
-    findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...tangFinding(subject), ...cautions],
+    findings: [...edgeFinding(subject, edge, carbonOf(shares, shop)), ...cautions],
   };
 };

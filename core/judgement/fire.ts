@@ -15,12 +15,12 @@ import { materialById } from '../materials/material.ts';
 import { weldingWindow } from '../materials/welding.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Finding, moveOf } from '../moves/index.ts';
-import { warning } from '../moves/contract/common.ts';
+import { caution, warning } from '../moves/contract/common.ts';
 import { formatFine, formatSizes } from '../units/length.ts';
 import { COMMON_PRACTICE, type Figure } from '../units/figure.ts';
 import { formatDegrees, formatTemperature } from '../units/temperature.ts';
 import { formatTime } from '../units/time.ts';
-import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest } from './judgement.ts';
+import { type Judge, NOTHING_TO_SAY, heatsOf, heaviest, lowestIn } from './judgement.ts';
 
 const ROOM_C = 20;
 /** Minutes beyond which scale and grain are worth a warning (common practice, no source). */
@@ -150,6 +150,15 @@ function timeFigure(bar: Billet, atC: number, leastC: number, shop: Shop): Figur
 
 function hotFindings(bar: Billet, atC: number, welds: boolean, shop: Shop): Finding[] {
   if (welds) return [];
+  const soft = lowestIn(bar, shop);
+  const at = (c: number) => formatTemperature(c, shop.temperatures);
+  if (soft && atC === soft.limitC)
+    return [
+      caution(
+        'forged cooler',
+        `${soft.name} inside: forge it at ${at(soft.limitC)} at most, not at the shop’s ${at(shop.forge.forgingC)}. Hotter it squirts out: stand aside, and press lightly.`,
+      ),
+    ];
   const low = Object.keys(bar.volumes)
     .filter((id) => bar.volumes[id] > 0)
     .map((id) => materialById(shop.materials, id)!)

@@ -1,6 +1,7 @@
 import type { Evaluation, StepResult } from '../plan/evaluate.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import { judgeBeads } from './beads.ts';
+import { judgeBlade } from './blade.ts';
 import { judgeCanister } from './canister.ts';
 import { judgeCarbon } from './carbon.ts';
 import { judgeFaces } from './faces.ts';
@@ -21,6 +22,7 @@ const JUDGES: readonly Judge[] = [
   judgeSizes,
   judgePattern,
   judgeCarbon,
+  judgeBlade,
   judgeFire,
   judgePress,
   judgeHandle,

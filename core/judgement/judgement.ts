@@ -3,6 +3,8 @@ import type { Blade } from '../blade/index.ts';
 import { type LaneResult, type StepResult, heatsIn } from '../plan/index.ts';
 import type { Flows } from '../flow/flows.ts';
 import type { Shop } from '../shop/shop.ts';
+import { type Material, materialById } from '../materials/material.ts';
+import { meltsLow } from '../materials/welding.ts';
 import type { Finding } from '../moves/contract/move.ts';
 import type { Figure } from '../units/figure.ts';
 
@@ -34,10 +36,23 @@ export const NOTHING_TO_SAY: Judgement = { figures: [], findings: [] };
 /** One kind of judgement: a file each in core/judgement. */
 export type Judge = (subject: Case) => Judgement;
 
-/** Heats of a step, and how hot: its own temperature, or the shop's forging heat. */
-export function heatsOf({ result: { step }, shop }: Case): { heats: number; atC: number } {
+/** What melts low in a billet, and sets how hot it is forged; nothing where nothing does. */
+export const lowestIn = (bar: Billet, shop: Shop): Material | null =>
+  Object.keys(bar.volumes)
+    .filter((id) => bar.volumes[id] > 0)
+    .flatMap((id) => materialById(shop.materials, id) ?? [])
+    .filter((m) => m.weldC !== null && meltsLow(m))
+    .reduce<Material | null>((a, b) => (a && a.limitC <= b.limitC ? a : b), null);
+
+/** Heats of a step, and how hot: its own temperature, or the shop's forging heat, less where something inside melts low. */
+export function heatsOf(subject: Case): { heats: number; atC: number } {
+  const { step } = subject.result;
+  const { forgingC } = subject.shop.forge;
   const { parameters: p } = step;
-  return { heats: heatsIn(step), atC: 'temperatureC' in p ? p.temperatureC : shop.forge.forgingC };
+  const bar = heaviest(subject);
+  const low = bar && lowestIn(bar, subject.shop);
+  const forged = Math.min(forgingC, low?.limitC ?? Infinity);
+  return { heats: heatsIn(step), atC: 'temperatureC' in p ? p.temperatureC : forged };
 }
 
 /** The heaviest of what goes into the fire: what is there before the step, or what the step itself brings. */

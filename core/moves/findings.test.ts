@@ -183,6 +183,24 @@ const TABLE: [what: string, moves: Moves, code: string, severity: string, says: 
       ],
       ['weld', { heats: 1, temperatureC: 1000 }],
     ],
+    'joined by it',
+    'note',
+    'lies in every seam here',
+  ],
+  [
+    'copper between two of three steels',
+    [
+      [
+        'stack',
+        {
+          layers: 4,
+          pattern: ['1084', '15n20', '1084', 'copper'].map((material) => ({ material, thicknessMm: 4 })),
+          widthMm: 40,
+          lengthMm: 200,
+        },
+      ],
+      ['weld', { heats: 1, temperatureC: 1000 }],
+    ],
     'capped',
     'warning',
     'no seam of steel on steel closes',

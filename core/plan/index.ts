@@ -13,6 +13,8 @@ export * from './sawing.ts';
 export * from './sections.ts';
 export * from './pressing.ts';
 export * from './kilnPrograms.ts';
+export * from './willDo.ts';
+export * from './bladeOnSection.ts';
 
 export * from './gate.ts';
 export * from './held.ts';

@@ -1,4 +1,4 @@
-import { facePlane, middleOf, tellingFace } from '../billet/face.ts';
+import { shortFace, tellingFace } from '../billet/face.ts';
 import type { Billet } from '../billet/billet.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Painted, paint } from './paint.ts';
@@ -30,7 +30,7 @@ export function previewOf(
   most: { readonly widthPx: number; readonly heightPx: number },
   face = tellingFace(billet),
 ): Painted {
-  const plane = middleOf(facePlane(billet, face), most.widthPx / (0.8 * most.heightPx));
+  const plane = shortFace(billet, face, most.widthPx / (0.8 * most.heightPx));
   const perMm = Math.min(most.widthPx / plane.widthMm, most.heightPx / plane.heightMm);
   return paint({
     billet,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Billet } from '../billet/billet.ts';
-import { facePlane, holds, middleOf, FACES } from '../billet/face.ts';
+import { facePlane, holds, shortFace, FACES } from '../billet/face.ts';
 import { codeAt } from '../billet/fields/field.ts';
 import { GridField } from '../billet/fields/grid.ts';
 import { LayersField, SolidField } from '../billet/fields/layers.ts';
@@ -233,7 +233,7 @@ describe('faces', () => {
   });
 
   it('of long bars can be shown by their middle', () => {
-    const plane = middleOf(facePlane(bar, 'top'), 2);
+    const plane = shortFace(bar, 'top', 2);
     expect(plane.widthMm).toBe(60);
     expect(plane.origin[2]).toBeCloseTo(bar.lengthMm / 2 - 30, 9);
   });

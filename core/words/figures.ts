@@ -31,6 +31,7 @@ export const FIGURES = {
   'carbon spreads': ['Carbon spreads over', 'mm'],
   'outermost layer': ['Outermost layer', 'mm'],
   'bar for blade': ['Bar for blade and tang', 'mm'],
+  'edge thickness': ['Edge, before it is sharpened', 'mm'],
   'average carbon': ['Average carbon', '% C'],
   'edge carbon': ['Carbon at the edge', '% C'],
   'press force': ['Press force', 'kN'],

@@ -1,6 +1,6 @@
 import { PNG } from 'pngjs';
 import type { Billet } from '../../core/billet/billet.ts';
-import { facePlane, middleOf, tellingFace } from '../../core/billet/face.ts';
+import { shortFace, tellingFace } from '../../core/billet/face.ts';
 import { paint } from '../../core/render/paint.ts';
 import { makePalette } from '../../core/render/palette.ts';
 import type { Shop } from '../../core/shop/shop.ts';
@@ -30,7 +30,7 @@ export function facePng(
   mostHighMm: number,
 ): FacePicture {
   const face = tellingFace(billet);
-  const plane = middleOf(facePlane(billet, face), MOST_ASPECT);
+  const plane = shortFace(billet, face, MOST_ASPECT);
   const scale = Math.min(1, mostWideMm / plane.widthMm, mostHighMm / plane.heightMm);
   const [wideMm, highMm] = [plane.widthMm * scale, plane.heightMm * scale];
   const widthPx = Math.max(1, Math.round(wideMm * PX_PER_MM));

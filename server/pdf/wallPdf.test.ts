@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { facePlane, middleOf, tellingFace } from '../../core/billet/face.ts';
+import { shortFace, tellingFace } from '../../core/billet/face.ts';
 import { type Evaluation, readPlanText } from '../../core/plan/index.ts';
 import { evaluated } from '../../core/tests/plans.ts';
 import { wallSheet } from '../../core/print/wall.ts';
@@ -67,16 +67,17 @@ describe.each(PAPERS)('on %s', (paper) => {
         say('pdfimages', '-list', file),
         /image\s+(\d+)\s+(\d+)\s+rgb\s+3\s+8\s+image\s+\w+\s+\d+\s+\d+\s+(\d+)\s+(\d+)/g,
       );
-      const bars = evaluation.lanes.flatMap((l) => l.steps.flatMap((s) => s.after?.slice(0, 1) ?? []));
-      const lasts = new Set(evaluation.lanes.map((l) => l.steps.at(-1)?.after?.[0]));
+      const bars = evaluation.lanes.flatMap((l) =>
+        l.steps.flatMap((s) => (s.after?.[0] ? [{ bar: s.after[0], isLast: s === l.steps.at(-1) }] : [])),
+      );
       expect(images).toHaveLength(bars.length);
       const text = say('pdftotext', '-layout', file, '-');
       let true_ = 0;
-      bars.forEach((bar, i) => {
-        const plane = middleOf(facePlane(bar, tellingFace(bar)), 3);
+      bars.forEach(({ bar, isLast }, i) => {
+        const plane = shortFace(bar, tellingFace(bar), 3);
         const [wPx, hPx, xPpi, yPpi] = images[i];
         const printed = [(wPx / xPpi) * MM, (hPx / yPpi) * MM];
-        const most = lasts.has(bar) ? 60 : 27;
+        const most = isLast ? 60 : 27;
         const scale = Math.min(1, most / plane.widthMm, most / plane.heightMm);
         expect(Math.abs(printed[0] - plane.widthMm * scale)).toBeLessThan(TRUE_MM);
         expect(Math.abs(printed[1] - plane.heightMm * scale)).toBeLessThan(TRUE_MM);

@@ -305,7 +305,7 @@ export const shape = defineMove({
       lengthMm: forged.lengthMm,
       field: new MappedField(kept.field, forged),
       volumes,
-      bandMm: kept.bandMm * (p.edgeMm / forged.bar.thicknessMm),
+      bandMm: kept.bandMm * Math.min(1, p.spineMm / forged.bar.thicknessMm),
       piece: null,
       distorted: undefined,
       beads: undefined,

@@ -3,12 +3,13 @@ import { type Beads, type Billet, beadsLeft, eachAlike } from '../../billet/bill
 import { piecesOf } from '../../billet/laidPieces.ts';
 import { type Action, care } from '../../instruct/action.ts';
 import type { Care } from '../../instruct/careWords.ts';
-import type { Shop } from '../../shop/shop.ts';
-import type { Volumes } from '../../materials/volumes.ts';
-import { weldingWindow } from '../../materials/welding.ts';
+import { type Shop, codedMaterial } from '../../shop/shop.ts';
+import { codeAt } from '../../billet/fields/field.ts';
+import { boundingBox } from '../../geometry/outline.ts';
+import { meltsLow, weldingWindow } from '../../materials/welding.ts';
 import { formatFine } from '../../units/length.ts';
 import { formatTemperature } from '../../units/temperature.ts';
-import { CAUTIONS, caution, error, heated, needsOneBar, warning } from '../contract/common.ts';
+import { CAUTIONS, caution, error, heated, needsOneBar, note, warning } from '../contract/common.ts';
 import { choice, heats, lengthOrNoneMm, lengthWithinMm, weldingHeat } from '../../units/quantities.ts';
 import { facesWithSeams, grindBeadOff, mostBeadMm, withoutBead } from './bead.ts';
 import { press } from './press/press.ts';
@@ -50,7 +51,8 @@ const parameters = z.strictObject({
 
 export type WeldParameters = z.infer<typeof parameters>;
 
-function checkWindow(volumes: Volumes, temperatureC: number, shop: Shop): Finding[] {
+function checkWindow(bar: Billet, temperatureC: number, shop: Shop): Finding[] {
+  const { volumes } = bar;
   const all = weldingWindow(volumes, shop.materials);
   if (!all) return [];
   const degrees = (c: number) => formatTemperature(c, shop.temperatures);
@@ -84,17 +86,54 @@ function checkWindow(volumes: Volumes, temperatureC: number, shop: Shop): Findin
       },
     ];
   if (!all.caps) return [];
+  const squirts = caution(
+    'squirts',
+    `${all.caps.name} squirts out when overheated: stand aside, and press lightly.${all.caps.composition.Zn ? ' Its zinc boils off: do not breathe the white fume.' : ''}`,
+  );
+  if (!steelOnSteel(bar, shop))
+    return [
+      note(
+        'joined by it',
+        `${all.caps.name} lies in every seam here and joins them: ${degrees(all.high)} at most.`,
+        { parameter: 'temperatureC' },
+      ),
+      squirts,
+    ];
   return [
     warning(
       'capped',
       `${all.caps.name} caps the heat at ${degrees(all.high)}: there it joins what it lies between, and no seam of steel on steel closes. Weld those before, hotter.`,
       { parameter: 'temperatureC' },
     ),
-    caution(
-      'squirts',
-      `${all.caps.name} squirts out when overheated: stand aside, and press lightly.${all.caps.composition.Zn ? ' Its zinc boils off: do not breathe the white fume.' : ''}`,
-    ),
+    squirts,
   ];
+}
+
+/** mm. How far off a seam its two sides are asked. */
+const OFF_SEAM_MM = 1e-4;
+
+/** Whether steel lies on steel in a seam that is to close; taken to, where it is not known how the pieces lie. */
+function steelOnSteel(bar: Billet, shop: Shop): boolean {
+  const laid = piecesOf(bar);
+  if (!bar.loose || laid?.seen !== 'from the end') return true;
+  const soft = (x: number, y: number): boolean => {
+    const code = codeAt(bar.field, x, y, bar.lengthMm / 2);
+    return code > 0 && meltsLow(codedMaterial(shop, code));
+  };
+  const boxes = laid.each.map((p) => boundingBox(p.outline));
+  return boxes.some((a) =>
+    boxes.some((b) => {
+      const [x0, x1] = [Math.max(a.minX, b.minX), Math.min(a.maxX, b.maxX)];
+      const [y0, y1] = [Math.max(a.minY, b.minY), Math.min(a.maxY, b.maxY)];
+      const middle = [(x0 + x1) / 2, (y0 + y1) / 2] as const;
+      // b lies on a, or right of it.
+      if (x1 - x0 > 1 && Math.abs(b.minY - a.maxY) < 1e-3)
+        return !soft(middle[0], a.maxY - OFF_SEAM_MM) && !soft(middle[0], b.minY + OFF_SEAM_MM);
+      if (y1 - y0 > 1 && Math.abs(b.minX - a.maxX) < 1e-3)
+        return !soft(a.maxX - OFF_SEAM_MM, middle[1]) && !soft(b.minX + OFF_SEAM_MM, middle[1]);
+      return false;
+    }),
+  );
 }
 
 /** What is asked about the seams is not done; it can be, as presses of the welded bar. */
@@ -224,7 +263,7 @@ export const weld = defineMove({
   check(before, p, shop) {
     const missing = needsOneBar(before);
     if (missing.length > 0) return missing;
-    const findings = checkWindow(before[0].volumes, p.temperatureC, shop);
+    const findings = checkWindow(before[0], p.temperatureC, shop);
     if (p.heats === 0)
       findings.push(
         error('no heat', 'A weld needs at least one heat.', {

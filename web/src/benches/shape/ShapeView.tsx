@@ -184,7 +184,8 @@ function Sections({ told: { sections, edges } }: { told: Told }) {
       component="table"
       sx={{
         borderCollapse: 'collapse',
-        fontFamily: fonts.numbers,
+        fontSize: 15,
+        '& td': { fontFamily: fonts.numbers },
         '& td, & th': { px: 1, py: 0.25, textAlign: 'right' },
         '& th': { fontWeight: 600, borderBottom: `1px solid ${colours.faded}` },
       }}

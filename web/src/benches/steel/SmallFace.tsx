@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { facePlane, middleOf, tellingFace } from '../../../../core/billet/face.ts';
+import { shortFace, tellingFace } from '../../../../core/billet/face.ts';
 import type { Plan, StepResult } from '../../../../core/plan/index.ts';
 import { SteelView } from './SteelView.tsx';
 
@@ -18,7 +18,7 @@ export function SmallFace({ plan, result, width, height, urgency, label }: Small
   if (!billet) return <Box sx={{ height }} />;
   const face = tellingFace(billet);
   const mostAspect = width / (0.8 * height);
-  const plane = middleOf(facePlane(billet, face), mostAspect);
+  const plane = shortFace(billet, face, mostAspect);
   const scale = Math.min(width / plane.widthMm, height / plane.heightMm);
   const size = {
     width: Math.max(2, Math.round(plane.widthMm * scale)),

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { type FaceName, closeUpOf, facePlane, middleOf } from '../../../../core/billet/face.ts';
+import { type FaceName, closeUpOf, facePlane, shortFace } from '../../../../core/billet/face.ts';
 import type { Billet } from '../../../../core/billet/billet.ts';
 import { groundBlade } from '../../../../core/blade/index.ts';
 import {
@@ -91,7 +91,7 @@ function start(job: PaintJob): Generator<number, Painted> | null {
     job.plane ??
     (job.blade && blade
       ? groundBlade(billet, blade, job.blade).plane
-      : middleOf(facePlane(billet, job.face, job.cutShare), job.mostAspect ?? Infinity));
+      : shortFace(billet, job.face, job.mostAspect ?? Infinity, job.cutShare));
   const plane = job.closeUp ? closeUpOf(whole, job.closeUp.at, job.closeUp.aspect) : whole;
   return painting({ billet, plane, widthPx, heightPx, palette, rough });
 }

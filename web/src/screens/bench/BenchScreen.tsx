@@ -194,20 +194,28 @@ function Caution({ text }: { text: string }) {
   );
 }
 
-/** The end that faces the maker, as it lies there now and as it should be then. */
+/** The end that faces the maker, of a blank its side, as it lies there now and as it should be then; once where it stays as it is. */
 function NowAndThen({ stands, result }: { stands: Evaluation; result: StepResult }) {
   const [frame, { width }] = useSize();
+  const isBlank = result.after?.[0]?.blank !== undefined;
+  const face = isBlank ? 'top' : 'end B';
   const shown = (['before', 'after'] as const).flatMap((when) => {
     const bar = (when === 'before' ? result.before : result.after)?.[0];
-    return bar ? [{ when, plane: facePlane(bar, 'end B') }] : [];
+    if (when === 'before' && bar === result.after?.[0]) return [];
+    return bar ? [{ when, plane: facePlane(bar, face) }] : [];
   });
-  const room = Math.max(0, (width - 24) / Math.max(1, shown.length));
+  const room = isBlank ? width : Math.max(0, (width - 24) / Math.max(1, shown.length));
+  const where = isBlank ? 'from above, edge down' : 'end B';
   const scale = Math.min(
     ...shown.map(({ plane }) => room / plane.widthMm),
     ...shown.map(({ plane }) => 380 / plane.heightMm),
   );
   return (
-    <Stack ref={frame} direction="row" sx={{ gap: 3, alignItems: 'flex-end', justifyContent: 'center' }}>
+    <Stack
+      ref={frame}
+      direction={isBlank ? 'column' : 'row'}
+      sx={{ gap: isBlank ? 1 : 3, alignItems: isBlank ? 'center' : 'flex-end', justifyContent: 'center' }}
+    >
       {width > 0 &&
         shown.map(({ when, plane }) => (
           <Stack key={when} sx={{ alignItems: 'center', gap: 0.5 }}>
@@ -215,19 +223,21 @@ function NowAndThen({ stands, result }: { stands: Evaluation; result: StepResult
               plan={stands.plan}
               stepId={result.step.id}
               when={when}
-              face="end B"
+              face={face}
               view="etched"
               width={Math.round(plane.widthMm * scale)}
               height={Math.round(plane.heightMm * scale)}
               urgency={when === 'before' ? 1 : 2}
-              label={when === 'before' ? 'End B as it lies now' : 'End B as it should be'}
+              label={`${isBlank ? 'From above' : 'End B'} as it ${when === 'before' ? 'lies now' : 'should be'}`}
             />
             <Typography color="text.secondary">
               {when === 'before'
-                ? 'end B, as it lies'
+                ? `${where}, as it lies`
                 : result.reckoned
-                  ? 'end B, as it came'
-                  : 'end B, as it should be'}
+                  ? `${where}, as it came`
+                  : shown.length === 1
+                    ? `${where}, as it is`
+                    : `${where}, as it should be`}
             </Typography>
           </Stack>
         ))}

@@ -12,9 +12,9 @@ import { changeParameters, editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { NewProgram } from './NewProgram.tsx';
 import { ProgramEditor } from './ProgramEditor.tsx';
-import { ProgramPlot } from './ProgramPlot.tsx';
+import { ProgramPlot } from '../../benches/kiln/ProgramPlot.tsx';
 import { problemText } from './problemText.ts';
-import { useKilnRun } from './useKilnRun.ts';
+import { useKilnRun } from '../../benches/kiln/useKilnRun.ts';
 
 const setPrograms = (change: (programs: readonly KilnProgram[]) => KilnProgram[], what: string): void =>
   editPlan((plan) => ({ ...plan, kiln: change(plan.kiln ?? []) }), `kiln ${what}`);

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type KilnProgram, kilnProblems } from '../../../../core/kiln/program.ts';
 import { makeShop } from '../../../../core/shop/shop.ts';
 import { problemText } from './problemText.ts';
-import { programCsv } from './programCsv.ts';
+import { programCsv } from '../../benches/kiln/programCsv.ts';
 
 const shop = makeShop();
 const program = (segments: KilnProgram['segments']): KilnProgram => ({

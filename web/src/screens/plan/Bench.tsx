@@ -6,7 +6,14 @@ import { whereFrom } from '../../../../core/instruct/whereFrom.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import { type Billet, pieceName } from '../../../../core/billet/billet.ts';
 import { judge, turnShown } from '../../../../core/judgement/index.ts';
-import { type Evaluation, type LaneResult, type StepResult, flowingOf } from '../../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type LaneResult,
+  type StepResult,
+  flowingOf,
+  heatsIn,
+  leadsStraight,
+} from '../../../../core/plan/index.ts';
 import type { View } from '../../../../core/render/palette.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import type { WeldParameters } from '../../../../core/moves/forge/weld.ts';
@@ -14,8 +21,11 @@ import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import { ArrangeView } from '../../benches/arrange/ArrangeView.tsx';
 import { CanView } from '../../benches/canister/CanView.tsx';
 import { EndsView } from '../../benches/ends/EndsView.tsx';
+import { WillDo } from '../../benches/ends/WillDo.tsx';
+import { TreatView } from '../../benches/kiln/TreatView.tsx';
 import { PressView } from '../../benches/press/PressView.tsx';
 import { SeamsView } from '../../benches/seams/SeamsView.tsx';
+import { OnSection } from '../../benches/shape/OnSection.tsx';
 import { ShapeView } from '../../benches/shape/ShapeView.tsx';
 import { TilesView } from '../../benches/tiles/TilesView.tsx';
 import { colours } from '../../ui/theme.ts';
@@ -91,6 +101,7 @@ const OWN_VIEWS: Partial<Record<MoveKind, OwnView>> = {
   press: { title: 'Press', View: PressView },
   measure: { title: 'Ways on', View: EndsView },
   shape: { title: 'Blank', View: ShapeView },
+  treat: { title: 'Program', View: TreatView },
 };
 
 /** A weld has one once something is asked about its seams. */
@@ -99,13 +110,20 @@ const ownView = ({ step, before }: StepResult): OwnView | undefined =>
     ? { title: 'Seams', View: SeamsView }
     : OWN_VIEWS[step.kind];
 
+/** Whether the blade can be laid on the bar before a move that reshapes it. */
+const bladeFollowed = (evaluation: Evaluation, { step }: StepResult): boolean =>
+  evaluation.plan.blade !== undefined && heatsIn(step) > 0 && leadsStraight(evaluation, step.id);
+
 /** What a move can be looked at by, beside before and after: what it is worked on with is the first. */
 function viewsOf(evaluation: Evaluation, result: StepResult): OwnView[] {
   const named = ownView(result);
-  if (named) return [named];
+  if (named)
+    return [named, ...(bladeFollowed(evaluation, result) ? [{ title: 'Blade on it', View: OnSection }] : [])];
   return [
     ...(flowingOf(result, evaluation.shop) ? [{ title: 'Press', View: PressView }] : []),
     ...(turnShown(evaluation, result) === null ? [] : [{ title: 'Ways on', View: EndsView }]),
+    ...(bladeFollowed(evaluation, result) ? [{ title: 'Blade on it', View: OnSection }] : []),
+    ...(result.step.kind === 'etch' ? [{ title: 'Will it do?', View: WillDo }] : []),
   ];
 }
 
@@ -351,6 +369,9 @@ function framesOf(result: StepResult, chosen: FaceName | 'telling', shop: Shop):
       return { title, face, when, piece, billet, widthMm, heightMm };
     });
   };
+  // What a move leaves as it is, is shown once.
+  const same = after !== null && after.length === before.length && after.every((b, i) => b === before[i]);
+  if (same) return frame('after', after).map((f) => ({ ...f, title: `As it is · ${f.face}` }));
   return [...frame('before', before), ...frame('after', after)];
 }
 

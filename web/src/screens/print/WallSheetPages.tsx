@@ -1,6 +1,6 @@
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Box, Typography } from '@mui/material';
-import { facePlane, middleOf, tellingFace } from '../../../../core/billet/face.ts';
+import { shortFace, tellingFace } from '../../../../core/billet/face.ts';
 import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
 import { type WallSheet, type WallStep, wallSheet } from '../../../../core/print/wall.ts';
 import { colours, fonts } from '../../ui/theme.ts';
@@ -170,7 +170,7 @@ function TruePicture({ stepId, evaluation }: { stepId: string; evaluation: Evalu
   const bar = stepResult(evaluation, stepId)?.after?.[0];
   if (!bar) return null;
   const face = tellingFace(bar);
-  const plane = middleOf(facePlane(bar, face), MOST_ASPECT);
+  const plane = shortFace(bar, face, MOST_ASPECT);
   const scale = Math.min(1, MOST_MM / plane.widthMm, MOST_MM / plane.heightMm);
   const note = scale === 1 ? `${face}, true size` : `${face}, at ${Math.round(100 * scale)} %`;
   return (
