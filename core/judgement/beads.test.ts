@@ -90,3 +90,22 @@ describe('weld beads', () => {
     expect(judged([...tacked, cutInto(4), fourWay('alike')]).codes).toContain('beads pressed in');
   });
 });
+
+describe('before the saw', () => {
+  it('says that a bar may have hardened since it was hot, and one press anneals it', () => {
+    const hot = judged([stackOf(9), weldIt, cutInto(4)]);
+    const said = hot.findings.find((f) => f.code === 'may be hard')!;
+    const soft = evaluate(withRemedy(hot.e, hot.result, said.remedy!).plan);
+    const cut = allSteps(soft).at(-1)!;
+    expect(allSteps(soft).at(-2)!.step.kind).toBe('treat');
+    expect(cut.after).not.toBeNull();
+    expect(findingsOf(soft, cut).map((f) => f.code)).not.toContain('may be hard');
+    // Mild steel does not harden.
+    const mild = [
+      ['stack', { layers: 3, pattern: [{ material: '1018', thicknessMm: 8 }], widthMm: 40, lengthMm: 200 }],
+      weldIt,
+      cutInto(4),
+    ] as const;
+    expect(judged(mild).codes).not.toContain('may be hard');
+  });
+});

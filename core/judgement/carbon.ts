@@ -22,7 +22,7 @@ const EDGE_SHARE = 0.3;
 type Shares = Readonly<Record<string, number>>;
 
 /** Mass % of carbon of shares (of mass) of materials: after the welding heats it is one and the same within a millimetre. */
-const carbonOf = (shares: Shares, shop: Shop): number => {
+export const carbonOf = (shares: Shares, shop: Shop): number => {
   const whole = Object.values(shares).reduce((sum, s) => sum + s, 0);
   return Object.entries(shares).reduce(
     (sum, [id, share]) => sum + (share / whole) * (materialById(shop.materials, id)?.composition.C ?? 0),

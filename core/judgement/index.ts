@@ -13,6 +13,7 @@ import { judgePicture } from './picture.ts';
 import { judgePress } from './press.ts';
 import { judgeSizes } from './sizes.ts';
 import { judgeSoundEnds } from './soundEnds.ts';
+import { judgeSoft } from './soft.ts';
 import { judgeStar, judgeTurned } from './star.ts';
 
 /** Every kind of judgement, in the order their figures are shown. */
@@ -29,6 +30,7 @@ const JUDGES: readonly Judge[] = [
   judgeFaces,
   judgeSoundEnds,
   judgeBeads,
+  judgeSoft,
   judgeStar,
   judgeTurned,
 ];

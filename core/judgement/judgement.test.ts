@@ -84,6 +84,16 @@ const TABLE: [what: string, plan: () => Plan, code: string, says: RegExp, remedy
     null,
   ],
   [
+    'a chopper ground thin',
+    () =>
+      planOf([stackOf(9, 60, 3, 300), weldIt, flat(60, 6)], {
+        blade: { ...bladeFrom(PROFILES[2], 300, 60, 6), edgeMm: 0.3 },
+      }),
+    'thin for chopping',
+    /leave 0\.7 mm at least/,
+    null,
+  ],
+  [
     'a chromium steel forged too hot',
     () =>
       planOf([of(['1084', '52100'], 7, 4), weldIt, drawSquare(20)], { shop: { forge: { forgingC: 1280 } } }),

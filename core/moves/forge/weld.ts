@@ -172,7 +172,7 @@ const beadOf = (p: WeldParameters): number => (p.edges === 'welded shut' ? (p.be
 /** What stands on it of the tacks after the weld: as deep at both ends, and on the faces that seams come out at. */
 function tacksOf(bar: Billet, p: WeldParameters): Beads | undefined {
   const mm = p.tackMm ?? 0;
-  if (!bar.loose || mm <= 0 || p.held === 'wire' || p.held === 'jacket') return undefined;
+  if (!bar.loose || mm <= 0 || p.held === 'wire') return undefined;
   const along = p.tacked === 'ends and sides' && p.held !== 'glue' ? facesWithSeams(bar) : [];
   return { endA: mm, endB: mm, ...Object.fromEntries(along.map((side) => [side, mm])) };
 }

@@ -40,8 +40,8 @@ export function WeldEditor({ parameters: p, change, before, problem }: EditorPro
           beadMm: (q) => q.edges === 'welded shut',
           held: () => bar?.loose === true,
           air: () => bar?.loose === true,
-          tackMm: (q) => bar?.loose === true && q.held !== 'wire' && q.held !== 'jacket',
-          tacked: (q) => bar?.loose === true && (q.held === 'tacks' || q.held === 'fused'),
+          tackMm: (q) => bar?.loose === true && q.held !== 'wire',
+          tacked: (q) => bar?.loose === true && q.held !== 'wire' && q.held !== 'glue',
         }}
       />
       {bar?.loose && (
