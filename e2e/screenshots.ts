@@ -94,7 +94,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: 'Stock' }).click();
   },
   kiln: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('link', { name: /Lantern/ }).click();
     await page.getByRole('link', { name: 'Kiln' }).click();
     await page.getByRole('button', { name: /^Harden/ }).click();
     await page.getByRole('button', { name: 'Run on the simulated kiln' }).click();
@@ -155,21 +155,9 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Slack Tide/ }).click();
     await page.getByRole('link', { name: 'Log' }).click();
   },
-  // The last changes its piece.
-  ends: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
-    await panel(page, /^7\. Arrange/).click();
-    await page.getByLabel('Lay them').click();
-    await page.getByRole('option', { name: /^Turned/ }).click();
-    await panel(page, /^4\. Re-square/).click();
-    await page.getByRole('button', { name: 'Put a move after this one' }).click();
-    await page
-      .getByRole('menuitem')
-      .filter({ has: page.getByText('What the ends show', { exact: true }) })
-      .click();
-    await page.getByLabel('Turned, end A').fill('4');
-    await page.getByLabel('Turned, end A').press('Enter');
-    await page.getByRole('region', { name: /by the picture/ }).waitFor();
+  blank: async (page) => {
+    await page.getByRole('link', { name: /Lantern/ }).click();
+    await panel(page, /Forge to shape/).click();
   },
 };
 
