@@ -54,7 +54,19 @@ const SCREENS = [
   'can',
   'piece',
 ];
-const BENCHES = ['steel', 'kiln', 'arrange', 'shape', 'tiles', 'ends', 'press', 'seams', 'canister', 'show', 'sight'];
+const BENCHES = [
+  'steel',
+  'kiln',
+  'arrange',
+  'shape',
+  'tiles',
+  'ends',
+  'press',
+  'seams',
+  'canister',
+  'show',
+  'sight',
+];
 
 const TESTS = '(\\.test\\.tsx?$|^core/tests/)';
 const any = (names) => `(${names.join('|')})`;

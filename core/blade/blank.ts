@@ -51,30 +51,23 @@ export function placesIn(
   };
 }
 
+/** How far the outline reaches past the heel towards the tip, mm: its own length, or more where it is drawn so. */
+const reachMm = (asked: BladeShape): number => asked.lengthMm * Math.max(...asked.outline.map(([u]) => u));
+
 /**
- * The blank of a blade, its middle line that of the bar, the edge towards x = −: the outline and so much over, no line out of it
- * steeper than 45°, the tip blunt; the tang as thick as the spine.
+ * The blank of a blade, its middle line that of the bar, the edge towards x = −: the outline and so much over all round, no line out
+ * of it steeper than 45°, the tip blunt; the tang as thick as the spine.
  */
 export function stationsOf(asked: BlankAsked, bar: { widthMm: number; thicknessMm: number }): Stations {
-  const { overMm, edges } = asked;
   const { heelMm, bolster, rampMm: ramp } = placesIn(asked, bar);
-  const lengthMm = heelMm + asked.lengthMm + overMm;
+  const lengthMm = heelMm + reachMm(asked) + asked.overMm;
   const cells = Math.max(2, Math.round(lengthMm / EVERY_MM));
   const everyMm = lengthMm / cells;
-  const count = cells + 1;
-  const [lo, hi] = [new Float64Array(count).fill(Infinity), new Float64Array(count).fill(-Infinity)];
-  const [spine, edge] = [new Float64Array(count), new Float64Array(count)];
-  const middle = asked.heightMm / 2;
-  const blade = outlineMm(asked);
-  const tang = tangMm(asked);
-  for (let i = 0; i < count; i++) {
+  const { lo, hi } = grownAcross(spansOf(asked, heelMm, everyMm, cells + 1), everyMm, asked.overMm);
+  const [spine, edge] = [new Float64Array(cells + 1), new Float64Array(cells + 1)];
+  for (let i = 0; i <= cells; i++) {
     const z = i * everyMm;
     const u = z - heelMm;
-    // As far as the blade reaches, its ends included.
-    const inBlade = spanAt(blade, Math.min(asked.lengthMm - 1e-3, u));
-    const inTang = spanAt(tang, Math.max(1e-3 - asked.tangLengthMm, u));
-    const span = u < 0 ? inTang : inBlade;
-    if (span) [lo[i], hi[i]] = [span[0] - middle - overMm, span[1] - middle + overMm];
     if (bolster && z >= bolster.fromMm && z <= bolster.toMm)
       [lo[i], hi[i]] = [-bar.widthMm / 2, bar.widthMm / 2];
     const along = Math.min(1, Math.max(0, u / asked.lengthMm));
@@ -83,15 +76,52 @@ export function stationsOf(asked: BlankAsked, bar: { widthMm: number; thicknessM
     const intoBlade = Math.min(1, Math.max(0, 1 + u / rising));
     const block = bolster ? blockShare(z, bolster, ramp) : 0;
     const thick = (mm: number) => mm + block * (bar.thicknessMm - mm);
+    const atEdge = asked.spineMm + (Math.min(asked.edgeMm, atSpine) - asked.spineMm) * intoBlade;
     spine[i] = thick(atSpine);
-    edge[i] = thick(
-      Math.max(THINNEST_MM, asked.spineMm + (Math.min(asked.edgeMm, atSpine) - asked.spineMm) * intoBlade),
-    );
-    if (edge[i] > spine[i]) edge[i] = spine[i];
+    edge[i] = Math.min(spine[i], thick(Math.max(THINNEST_MM, atEdge)));
   }
   noSteeperThan(lo, hi, everyMm);
   blunt(lo, hi);
-  return { everyMm, lo, hi, spine, edge, bevel: asked.bevelShare, edges };
+  return { everyMm, lo, hi, spine, edge, bevel: asked.bevelShare, edges: asked.edges };
+}
+
+/** From where to where blade and tang reach at every station, from the blank's middle line; empty past their ends. */
+function spansOf(asked: BlankAsked, heelMm: number, everyMm: number, count: number): Spans {
+  const [lo, hi] = [new Float64Array(count).fill(Infinity), new Float64Array(count).fill(-Infinity)];
+  const outlines = [outlineMm(asked), tangMm(asked)];
+  const last = reachMm(asked);
+  const middle = asked.heightMm / 2;
+  for (let i = 0; i < count; i++) {
+    const u = i * everyMm - heelMm;
+    if (u < -asked.tangLengthMm - everyMm || u > last + everyMm) continue;
+    // A hair inside both ends, so that these are there.
+    const inside = Math.min(last - 1e-3, Math.max(1e-3 - asked.tangLengthMm, u));
+    for (const outline of outlines) {
+      const span = spanAt(outline, inside);
+      if (!span) continue;
+      lo[i] = Math.min(lo[i], span[0] - middle);
+      hi[i] = Math.max(hi[i], span[1] - middle);
+    }
+  }
+  return { lo, hi };
+}
+
+interface Spans {
+  readonly lo: Float64Array;
+  readonly hi: Float64Array;
+}
+
+/** So much more all round, as a disc rolled along the outline leaves it. */
+function grownAcross({ lo, hi }: Spans, everyMm: number, overMm: number): Spans {
+  const reach = Math.ceil(overMm / everyMm);
+  const grown = { lo: lo.slice(), hi: hi.slice() };
+  for (let i = 0; i < lo.length; i++)
+    for (let j = Math.max(0, i - reach); j <= Math.min(lo.length - 1, i + reach); j++) {
+      const more = Math.sqrt(Math.max(0, overMm * overMm - ((i - j) * everyMm) ** 2));
+      grown.lo[i] = Math.min(grown.lo[i], lo[j] - more);
+      grown.hi[i] = Math.max(grown.hi[i], hi[j] + more);
+    }
+  return grown;
 }
 
 /** How much of the block's size a section has: all of it in it, less on both ramps. */
@@ -166,10 +196,14 @@ export function tipCutFor(stations: Stations, bar: Omit<FlatBar, 'cut'>, side: T
   };
 }
 
-/** What spread a width calls for: S of w = W·(T/t)^S, t the mean thickness. */
-export function spreadNeeded(forged: Forged, z: number): number {
+/** Times as thick before as after: less tells nothing of spread. */
+const LEAST_THINNED = 1.02;
+
+/** What spread a width calls for: S of w = W·(T/t)^S, t the mean thickness; null where it is hardly thinned. */
+export function spreadNeeded(forged: Forged, z: number): number | null {
   const { lo, hi } = forged.sectionAt(z);
   const mean = forged.areaAt(z) / (hi - lo);
+  if (forged.bar.thicknessMm < LEAST_THINNED * mean) return null;
   return Math.log((hi - lo) / forged.bar.widthMm) / Math.log(forged.bar.thicknessMm / mean);
 }
 

@@ -1,6 +1,5 @@
 import type { FigureId } from '../words/figures.ts';
 import { heatsIn } from '../plan/index.ts';
-import { sizeOf } from '../billet/billet.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
 import { massKg } from '../materials/volumes.ts';
@@ -155,7 +154,6 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
   const rows = cutList(evaluation);
   const name = (id: string) => materialById(shop.materials, id)?.name ?? id;
   const section = (w: number, t: number) => formatStockSizes([w, t], shop.lengths);
-  const size = goal.bar && sizeOf(goal.bar);
   const cautions = new Cautions();
   const lanes = evaluation.lanes
     .filter((l) => l.steps.length > 0)
@@ -167,8 +165,8 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
   return {
     title: plan.name,
     goal: formatSizes([lengthMm, widthMm, thicknessMm], shop.lengths),
-    comes: size
-      ? formatSizes([goal.bar!.lengthMm, size.widthMm, size.heightMm], shop.lengths)
+    comes: goal.sizes
+      ? formatSizes([goal.sizes.lengthMm, goal.sizes.widthMm, goal.sizes.heightMm], shop.lengths)
       : 'no finished bar yet',
     notes: parted(plan.notes),
     cautions: cautions.all,

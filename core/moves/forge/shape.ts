@@ -200,7 +200,7 @@ function hammerFindings(p: ShapeParameters, forged: Forged, heelMm: number, shop
     return width(b) > width(a) ? b : a;
   });
   const spread = spreadNeeded(forged, widest);
-  if (spread > MOST_SPREAD)
+  if (spread !== null && spread > MOST_SPREAD)
     findings.push(
       warning(
         'spreads more than dies do',
@@ -208,12 +208,9 @@ function hammerFindings(p: ShapeParameters, forged: Forged, heelMm: number, shop
         { parameter: 'heightMm' },
       ),
     );
-  else if (spread < 0)
+  else if (spread !== null && spread < 0)
     findings.push(
-      note(
-        'blows on the edge',
-        `The blade is narrower than the bar spreads of itself: it wants blows on the edge as well.`,
-      ),
+      note('blows on the edge', 'The blade is narrower than the bar: it wants blows on the edge as well.'),
     );
   const near = [5, 10, 20].map((mm) => forged.lengtheningAt(forged.lengthMm - mm));
   if (Math.max(...near) > MOST_LENGTHENING)
@@ -270,6 +267,17 @@ export const shape = defineMove({
     const overMm = bar.lengthMm - forged.barLengthMm;
     return [
       ...hammerFindings(p, forged, heelMm, shop),
+      ...(p.tip !== 'as it is' && !forged.bar.cut
+        ? [
+            note(
+              'no cut wanted',
+              'The tip is so broad that no cut beforehand is wanted: it is left square.',
+              {
+                parameter: 'tip',
+              },
+            ),
+          ]
+        : []),
       ...(overMm > LEAST_OFF_MM
         ? [
             note(

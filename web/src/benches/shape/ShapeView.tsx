@@ -31,7 +31,7 @@ export function ShapeView({ result }: { lane: LaneResult; result: StepResult }) 
   const actions = actionsOf(result, shop);
   const shape = told(actions, 'forge to shape')!;
   const cut = told(actions, 'cut tip');
-  const offMm = Math.max(0, bar.lengthMm - blank.blank.was.lengthMm);
+  const offMm = Math.max(0, bar.lengthMm - blank.blank.forged.barLengthMm);
   const perMm = Math.max(0, (width - 4) / Math.max(bar.lengthMm, blank.lengthMm));
   const common = { plan, stepId: result.step.id, view: 'etched', face: 'top' } as const;
   const barPx = { width: Math.round(bar.lengthMm * perMm), height: Math.round(sizeOf(bar).widthMm * perMm) };

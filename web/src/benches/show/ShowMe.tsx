@@ -16,6 +16,8 @@ export function ShowMe({
   size?: 'small';
 }) {
   const [open, setOpen] = useState(false);
+  // Of a blank nothing is sawn, turned or laid.
+  if (result.before.some((b) => b.blank)) return null;
   return (
     <>
       <Button

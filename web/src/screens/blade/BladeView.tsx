@@ -263,7 +263,7 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
 const barFor = (bar: Billet, blade: Blade): Goal =>
   bar.blank
     ? {
-        lengthMm: Math.ceil(bar.blank.was.lengthMm),
+        lengthMm: Math.ceil(bar.blank.forged.barLengthMm),
         widthMm: bar.blank.was.widthMm,
         thicknessMm: bar.blank.was.heightMm,
       }
