@@ -1,5 +1,6 @@
 import { FACE_INSET_MM } from '../geometry/tolerances.ts';
 import { contains } from '../geometry/outline.ts';
+import type { Forged } from '../geometry/maps/forged.ts';
 import { type Billet, sizeOf } from './billet.ts';
 
 /** `lengthwise` and `level`: cut upright and level along the bar, the second seen from above. */
@@ -41,17 +42,29 @@ const back = ([x, y, z]: Vector): Vector => [-x, -y, -z];
  */
 export function facePlane(billet: Billet, face: FaceName, share = 0.5): Plane {
   const flat = flatPlane(billet, face, share);
-  const { blank } = billet;
-  if (!blank || (face !== 'top' && face !== 'bottom')) return flat;
-  // The broad sides of a blank lie where its thickness puts them.
+  return billet.blank ? { ...flat, ...onBlank(billet, billet.blank.forged, face, flat) } : flat;
+}
+
+/** The long sides of a blank lie where its outline and its thickness put them. */
+function onBlank(billet: Billet, forged: Forged, face: FaceName, flat: Plane): Pick<Plane, 'surface'> {
+  const { lengthMm } = billet;
   const [x0, y0] = flat.origin;
-  return {
-    ...flat,
-    surface: (s, t) => {
-      const thick = blank.forged.thicknessAt(x0 + flat.up[0] * t * flat.heightMm, s * flat.widthMm);
-      return thick > 0 ? thick / 2 - FACE_INSET_MM - Math.abs(y0) : null;
-    },
-  };
+  switch (face) {
+    case 'top':
+    case 'bottom':
+      return {
+        surface: (s, t) => {
+          const thick = forged.thicknessAt(x0 + flat.up[0] * t * flat.heightMm, s * lengthMm);
+          return thick > 0 ? thick / 2 - FACE_INSET_MM - Math.abs(y0) : null;
+        },
+      };
+    case 'left':
+      return { surface: (s) => x0 - FACE_INSET_MM - forged.sectionAt(s * lengthMm).lo };
+    case 'right':
+      return { surface: (s) => forged.sectionAt((1 - s) * lengthMm).hi - FACE_INSET_MM - x0 };
+    default:
+      return {};
+  }
 }
 
 function flatPlane(billet: Billet, face: FaceName, share: number): Plane {

@@ -16,7 +16,8 @@ const parameters = z.strictObject({
   treatment: choice('Treatment', TREATMENTS),
   material: materialId('For which steel'),
   segments: programSchema.shape.segments,
-  startMin: programSchema.shape.startMin.optional(),
+  /** By the clock, as in the program: it is entered on the kiln's page. */
+  startMin: z.int().min(0).max(1439).optional(),
 });
 
 export type TreatParameters = z.infer<typeof parameters>;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Blade, PROFILES, bladeFit, bladeFrom, groundBlade } from '../../blade/index.ts';
 import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { facePlane } from '../../billet/face.ts';
 import { codeAt } from '../../billet/fields/field.ts';
 import { totalVolume } from '../../materials/volumes.ts';
 import { allSteps, evaluate, lastReached, withRecords } from '../../plan/index.ts';
@@ -227,5 +228,26 @@ describe('a blade forged to shape', () => {
     const result = allSteps(came).at(-1)!;
     expect(result.findings.map((f) => f.code)).toContain('blank measured');
     expect(came.goal.bar!.blank!.forged.lengthMm).toBe(planned.goal.bar!.blank!.forged.lengthMm);
+  });
+
+  it('is seen from its four long sides, and nothing beside it', () => {
+    const { bar } = worked([...striped(6), ['shape', { ...forgedFor(CHEF, 8), heats: 0, tip: 'as it is' }]]);
+    const seen = (['top', 'bottom', 'left', 'right'] as const).map((face) => {
+      const codes = sampleCodes(bar, facePlane(bar, face), 300, 60);
+      return {
+        face,
+        steels: new Set(codes.filter((c) => c > 0)),
+        share: codes.filter((c) => c > 0).length / codes.length,
+      };
+    });
+    const [top, bottom, edge, spine] = seen;
+    expect(top.share).toBeCloseTo(bottom.share, 2);
+    expect(top.share).toBeGreaterThan(0.5);
+    expect(top.share).toBeLessThan(0.95);
+    // The strip alone makes the edge, the other steel alone the spine, each as thin as it is there.
+    expect([edge.steels.size, spine.steels.size]).toEqual([1, 1]);
+    expect([...edge.steels][0]).not.toBe([...spine.steels][0]);
+    expect(edge.share).toBeLessThan(spine.share);
+    expect(spine.share).toBeGreaterThan(0.6);
   });
 });

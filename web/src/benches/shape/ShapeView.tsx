@@ -1,10 +1,12 @@
-import { Box, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import type { Action } from '../../../../core/instruct/action.ts';
 import { type LaneResult, type StepResult, actionsOf } from '../../../../core/plan/index.ts';
+import { blankSvg } from '../../../../core/print/blankSvg.ts';
 import { formatFine, formatLength } from '../../../../core/units/index.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { colours, fonts } from '../../ui/theme.ts';
+import { download, fileName } from '../../ui/download.ts';
 import { useSize } from '../../ui/useSize.ts';
 import { SteelView } from '../steel/SteelView.tsx';
 
@@ -26,12 +28,13 @@ export function ShapeView({ result }: { lane: LaneResult; result: StepResult }) 
   const [room, { width }] = useSize();
   const [bar] = result.before;
   const blank = result.after?.[0];
-  if (!bar || !blank?.blank)
+  const made = blank?.blank;
+  if (!bar || !made)
     return <Typography color="text.secondary">There is nothing forged to shape here yet.</Typography>;
   const actions = actionsOf(result, shop);
   const shape = told(actions, 'forge to shape')!;
   const cut = told(actions, 'cut tip');
-  const offMm = Math.max(0, bar.lengthMm - blank.blank.forged.barLengthMm);
+  const offMm = Math.max(0, bar.lengthMm - made.forged.barLengthMm);
   const perMm = Math.max(0, (width - 4) / Math.max(bar.lengthMm, blank.lengthMm));
   const common = { plan, stepId: result.step.id, view: 'etched', face: 'top' } as const;
   const barPx = { width: Math.round(bar.lengthMm * perMm), height: Math.round(sizeOf(bar).widthMm * perMm) };
@@ -69,6 +72,21 @@ export function ShapeView({ result }: { lane: LaneResult; result: StepResult }) 
             <SteelView {...common} {...barPx} when="before" urgency={2} label="The bar before" />
             <Cut cut={cut} offMm={offMm} {...barPx} perMm={perMm} />
           </Marked>
+          <Button
+            size="small"
+            variant="outlined"
+            sx={{ alignSelf: 'flex-start' }}
+            onClick={() =>
+              download(
+                fileName(plan.name, '-blank.svg'),
+                new Blob([blankSvg(made.forged, made.heelMm, plan.name)], {
+                  type: 'image/svg+xml',
+                }),
+              )
+            }
+          >
+            Outline in true size, SVG
+          </Button>
           <Sections told={shape} />
         </Stack>
       )}

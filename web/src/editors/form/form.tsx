@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import type { ComponentType } from 'react';
+import { type ComponentType, useState } from 'react';
 import type { z } from 'zod';
 import { type Choosing, type Entry, type Quantity, entriesOf } from '../../../../core/units/index.ts';
 import { useShop } from '../../document/useEvaluation.ts';
@@ -98,7 +98,9 @@ function NumberEntry({
 }: Omit<FormEntryProps, 'entry' | 'value'> & { entry: Quantity; value: number | undefined }) {
   const shop = useShop() as unknown as Values;
   const held = value ?? (entry.shop ? (shop[entry.shop] as number) : undefined);
-  return held === undefined ? (
+  // What may be left out stays the same field while it is typed into.
+  const [mayBeNone] = useState(held === undefined);
+  return mayBeNone || held === undefined ? (
     <OptionalField {...rest} of={entry} value={held} />
   ) : (
     <QuantityField {...rest} of={entry} value={held} />
