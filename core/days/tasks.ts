@@ -86,6 +86,9 @@ function byItself({ step }: StepResult, shop: Shop): Leg[] {
   ];
 }
 
+/** Out of the fire, or out of the kiln. */
+const comesHot = ({ step }: StepResult): boolean => heatsIn(step) > 0 || moveOf(step.kind).kiln !== undefined;
+
 /** What is left to do of a move as it stands: nothing where it is done, fewer heats where some were counted. */
 function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
   if (isDone(result.records)) return [];
@@ -133,9 +136,7 @@ export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
     const isHot = heatsIn(result.step) > 0;
     // What came off the dies and is not done yet, or was done just now, cools first.
     const cools =
-      !isHot &&
-      !moveOf(result.step.kind).kiln &&
-      first.some((r) => heatsIn(r.step) > 0 && !isDone(r.records));
+      !isHot && !moveOf(result.step.kind).kiln && first.some((r) => comesHot(r) && !isDone(r.records));
     return {
       id: idOf(result.step.id),
       title: moveOf(result.step.kind).title,

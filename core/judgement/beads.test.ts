@@ -55,6 +55,13 @@ describe('weld beads', () => {
     expect(cropped.result.after![0].beads).toEqual({ endB: 1, left: 2, right: 2 });
     expect(judged([stackOf(9), welded({ tackMm: 2 })]).result.after![0].beads).toEqual({ endA: 2, endB: 2 });
     expect(judged([stackOf(9), welded({ tackMm: 2, held: 'wire' })]).result.after![0].beads).toBeUndefined();
+    // Another heat takes none of them.
+    expect(judged([...tacked, weldIt]).result.after![0].beads).toEqual({
+      endA: 2,
+      endB: 2,
+      left: 2,
+      right: 2,
+    });
     // Edges welded shut and ground off take shallower tacks along.
     const shut = judged([stackOf(9), welded({ tackMm: 2, edges: 'welded shut', beadMm: 2 })]);
     expect(shut.result.after![0].beads).toBeUndefined();

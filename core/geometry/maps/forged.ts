@@ -59,8 +59,10 @@ export class Forged implements PointMap {
   readonly barLengthMm: number;
   readonly volumeMm3: number;
   readonly cutOffMm3: number;
-  /** Up to each station. mm³ */
+  /** Up to each station, mm³; areas at the stations and half-way to the next, mm²: between them the area is a parabola. */
   private readonly upTo: Float64Array;
+  private readonly there: Float64Array;
+  private readonly between: Float64Array;
 
   constructor(stations: Stations, bar: FlatBar) {
     this.stations = stations;
@@ -68,24 +70,15 @@ export class Forged implements PointMap {
     const last = stations.lo.length - 1;
     this.lengthMm = last * stations.everyMm;
     this.upTo = new Float64Array(last + 1);
-    for (let i = 0; i < last; i++) {
-      const [a, m, b] = this.areas(i);
-      this.upTo[i + 1] = this.upTo[i] + (stations.everyMm * (a + 4 * m + b)) / 6;
-    }
+    this.there = Float64Array.from({ length: last + 1 }, (_, i) => this.areaAt(i * stations.everyMm));
+    this.between = Float64Array.from({ length: last }, (_, i) => this.areaAt((i + 0.5) * stations.everyMm));
+    for (let i = 0; i < last; i++)
+      this.upTo[i + 1] =
+        this.upTo[i] + (stations.everyMm * (this.there[i] + 4 * this.between[i] + this.there[i + 1])) / 6;
     this.volumeMm3 = this.upTo[last];
     const { widthMm: w, thicknessMm: t, cut } = bar;
     this.cutOffMm3 = cut ? ((cut.offEdgeMm + cut.offSpineMm) * cut.alongMm * t) / 2 : 0;
     this.barLengthMm = (this.volumeMm3 + this.cutOffMm3) / (w * t);
-  }
-
-  /** Areas at a station, half-way to the next and at that: between them the area is a parabola. */
-  private areas(i: number): [number, number, number] {
-    const s = this.stations;
-    const at = (f: number): number => {
-      const mix = (a: Float64Array) => a[i] + f * (a[i + 1] - a[i]);
-      return (mix(s.hi) - mix(s.lo)) * areaTo(1, mix(s.edge), mix(s.spine), s.bevel);
-    };
-    return [at(0), at(0.5), at(1)];
   }
 
   /** The section at a distance from end A. mm */
@@ -164,13 +157,13 @@ export class Forged implements PointMap {
     const at = z / everyMm;
     const i = Math.min(last - 1, Math.max(0, Math.floor(at)));
     const s = at - i;
-    if (s < 0) return this.areas(0)[0] * z;
-    if (s > 1) return this.volumeMm3 + this.areas(i)[2] * (z - this.lengthMm);
+    if (s < 0) return this.there[0] * z;
+    if (s > 1) return this.volumeMm3 + this.there[last] * (z - this.lengthMm);
     return this.upTo[i] + this.inCell(i, s);
   }
 
   private inCell(i: number, s: number): number {
-    const [a, m, b] = this.areas(i);
+    const [a, m, b] = [this.there[i], this.between[i], this.there[i + 1]];
     return (
       this.stations.everyMm * s * (a + s * ((-3 * a + 4 * m - b) / 2 + (s * (2 * a - 4 * m + 2 * b)) / 3))
     );
@@ -186,7 +179,7 @@ export class Forged implements PointMap {
       else high = middle;
     }
     const wanted = volume - upTo[low];
-    const [a, m, b] = this.areas(low);
+    const [a, m, b] = [this.there[low], this.between[low], this.there[low + 1]];
     const whole = upTo[low + 1] - upTo[low];
     let s = wanted / whole;
     for (let i = 0; i < ROUNDS; i++) {
@@ -232,16 +225,26 @@ export class Forged implements PointMap {
   }
 
   backward({ x, y, z, count }: Coordinates): void {
-    const { thicknessMm } = this.bar;
+    const { thicknessMm, widthMm, cut } = this.bar;
+    const { lo, hi, spine, edge, everyMm, bevel } = this.stations;
+    const last = lo.length - 1;
     for (let i = 0; i < count; i++) {
-      const { lo, hi, spine, edge } = this.sectionAt(z[i]);
-      const q = Math.min(1, Math.max(0, (x[i] - lo) / (hi - lo)));
-      const thick = edge + (spine - edge) * Math.min(1, this.fromEdge(q) / this.stations.bevel);
-      const at = this.barPlace(z[i]);
-      const [from, to] = this.barSpan(at);
-      x[i] = from + (to - from) * this.areaShare(q, edge, spine);
+      const at = z[i] / everyMm;
+      const k = at <= 0 ? 0 : at >= last ? last - 1 : Math.floor(at);
+      const f = at <= 0 ? 0 : at >= last ? 1 : at - k;
+      const low = lo[k] + f * (lo[k + 1] - lo[k]);
+      const wide = hi[k] + f * (hi[k + 1] - hi[k]) - low;
+      const ts = spine[k] + f * (spine[k + 1] - spine[k]);
+      const te = edge[k] + f * (edge[k + 1] - edge[k]);
+      const q = Math.min(1, Math.max(0, (x[i] - low) / wide));
+      const thick = te + (ts - te) * Math.min(1, this.fromEdge(q) / bevel);
+      const was = this.barPlace(z[i]);
+      const gone = cut ? Math.max(0, 1 - (this.barLengthMm - was) / cut.alongMm) : 0;
+      const from = -widthMm / 2 + gone * (cut?.offEdgeMm ?? 0);
+      const span = widthMm - gone * ((cut?.offEdgeMm ?? 0) + (cut?.offSpineMm ?? 0));
+      x[i] = from + span * this.areaShare(q, te, ts);
       y[i] *= thicknessMm / thick;
-      z[i] = at;
+      z[i] = was;
     }
   }
 }

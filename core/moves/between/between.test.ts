@@ -113,6 +113,9 @@ describe('in the kiln', () => {
     const { e } = last([...SQUARE_BAR, treated()]);
     const [program] = kilnPrograms(e);
     expect(program).toMatchObject({ material: '1084', step: allSteps(e).at(-1)!.step.id });
+    // Out of the kiln it cools before it is sawn.
+    const sawn = last([...SQUARE_BAR, treated(), ['cut', { pieces: 2, cropAMm: 0, cropBMm: 0 }]]).e;
+    expect(tasksOf('p', sawn).at(-1)!.legs[0].what).toBe('cool');
     const task = tasksOf('p', e).at(-1)!;
     const kiln = task.legs.find((l) => l.what === 'kiln')!;
     expect(kiln.what === 'kiln' && kiln.seconds).toBeGreaterThan(45 * 60);

@@ -9,7 +9,7 @@ import { sampleCodes } from '../../render/codes.ts';
 import { materialCode } from '../../shop/shop.ts';
 import { cameOf } from '../../tests/records.ts';
 import { type Move, planOf, stackOf, weldIt } from '../../tests/plans.ts';
-import { type ShapeParameters, forgedFor } from './shape.ts';
+import { type ShapeParameters, forgedFor, hammered } from './shape.ts';
 
 const flat = (widthMm: number, thicknessMm: number): Move => [
   'draw',
@@ -135,6 +135,39 @@ describe('a blade forged to shape', () => {
       expect(codeAt(pointed.field, there.lo + 0.05, 0, z), String(back)).toBe(strip);
       expect(codeAt(pointed.field, there.hi - 0.05, 0, z), String(back)).not.toBe(strip);
     }
+  });
+
+  it('a rim all round follows the outline, on the edge and on the spine, to the tip', () => {
+    const rimmed: Move[] = [
+      stackOf(9, 30, 3, 300),
+      ['weld', { heats: 1, temperatureC: 1200 }],
+      flat(34, 10),
+      ['laminate', { where: 'rim all round', material: '80crv2', thicknessMm: 2 }],
+      ['weld', { heats: 1, temperatureC: 1200 }],
+      flat(38, 8),
+      shapedAs({ spineMm: 4.25, tipMm: 3, edgeMm: 1.8 }),
+    ];
+    const { bar, e } = worked(rimmed);
+    const rim = materialCode(e.shop, '80crv2');
+    for (const back of [2, 8, 20, 60, 120, 200]) {
+      const z = bar.lengthMm - back;
+      const { lo, hi } = bar.blank!.forged.sectionAt(z);
+      const at = (share: number) => codeAt(bar.field, lo + share * (hi - lo), 0, z);
+      expect([at(0.004), at(0.996)], String(back)).toEqual([rim, rim]);
+      expect(at(0.5), String(back)).not.toBe(rim);
+    }
+  });
+
+  it('says what spread the handbook reckons for such widths', () => {
+    // For 38 × 8 and a mean thickness of 3.025: S 0.3 → 50.87 mm (the handbook, shaping).
+    const { bar } = worked([
+      ...striped(4),
+      shapedAs({ ...straight, heightMm: 50.87, spineMm: 4.25, tipMm: 4.25, edgeMm: 1.8 }),
+    ]);
+    const { forged, heelMm } = bar.blank!;
+    const { spread, lengthening } = hammered(forged, heelMm);
+    expect(spread).toBeCloseTo(0.3, 2);
+    expect(lengthening[0]).toBeCloseTo(1.975, 2);
   });
 
   it('only ground, the edge cuts through the strip near the tip; forged, it does not', () => {

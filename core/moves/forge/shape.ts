@@ -95,8 +95,6 @@ export const forgedAnew = (
   shop: Shop,
 ): ShapeParameters => ({ ...forgedOn(blade, bar, shop), heats, tip, bolsterMm, overMm });
 
-/** Beyond this no flat dies spread a bar, whatever the bite (the handbook's spread relation). */
-const MOST_SPREAD = 0.56;
 /** Steel that lengthens more than this near the tip is as good as drawn to a wire. */
 const MOST_LENGTHENING = 6;
 /** mm. Shorter tangs are not offered. */
@@ -192,14 +190,30 @@ function steelFindings(bar: Billet, p: ShapeParameters, forged: Forged, shop: Sh
   ];
 }
 
+/** Beyond this no flat dies spread a bar, whatever the bite (the handbook's spread relation). */
+export const MOST_SPREAD = 0.56;
+
+/** Where a blade is widest, from end A, and the spread that its width calls for there; how many times as long its steel becomes, least and most. */
+export function hammered(
+  forged: Forged,
+  heelMm: number,
+): { widestMm: number; spread: number | null; lengthening: readonly [number, number] } {
+  const bladeMm = forged.lengthMm - heelMm;
+  const places = Array.from({ length: 41 }, (_, i) => heelMm + (i / 40) * bladeMm);
+  const width = (z: number) => forged.sectionAt(z).hi - forged.sectionAt(z).lo;
+  const widestMm = places.reduce((a, b) => (width(b) > width(a) ? b : a));
+  const longer = places.map((z) => forged.lengtheningAt(z));
+  return {
+    widestMm,
+    spread: spreadNeeded(forged, widestMm),
+    lengthening: [Math.min(...longer), Math.max(...longer)],
+  };
+}
+
 /** What the hammer is asked for: spread, and how far the steel runs at the tip. */
-function hammerFindings(p: ShapeParameters, forged: Forged, heelMm: number, shop: Shop): Finding[] {
+function hammerFindings(forged: Forged, p: ShapeParameters, heelMm: number, shop: Shop): Finding[] {
   const findings: Finding[] = [];
-  const widest = Array.from({ length: 41 }, (_, i) => heelMm + (i / 40) * p.lengthMm).reduce((a, b) => {
-    const width = (z: number) => forged.sectionAt(z).hi - forged.sectionAt(z).lo;
-    return width(b) > width(a) ? b : a;
-  });
-  const spread = spreadNeeded(forged, widest);
+  const { widestMm: widest, spread } = hammered(forged, heelMm);
   if (spread !== null && spread > MOST_SPREAD)
     findings.push(
       warning(
@@ -266,7 +280,7 @@ export const shape = defineMove({
     if (short.length > 0) return short;
     const overMm = bar.lengthMm - forged.barLengthMm;
     return [
-      ...hammerFindings(p, forged, heelMm, shop),
+      ...hammerFindings(forged, p, heelMm, shop),
       ...(p.tip !== 'as it is' && !forged.bar.cut
         ? [
             note(

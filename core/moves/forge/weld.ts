@@ -307,7 +307,12 @@ export const weld = defineMove({
       beadMm > 0 ? withoutBead(bar, sides, beadMm, shop) : { billet: bar, lost: {} },
     );
     return {
-      after: bare.map((billet) => ({ ...billet, loose: false, laid: undefined, beads: tacks })),
+      after: bare.map((billet) => ({
+        ...billet,
+        loose: false,
+        laid: undefined,
+        ...(before[0].loose && { beads: tacks }),
+      })),
       losses: [...losses, ...(beadMm > 0 ? [{ cause: 'grinding' as const, volumes: lost }] : [])],
       added: {},
     };

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { sizeOf } from '../../../../core/billet/billet.ts';
+import { type Blank, sizeOf } from '../../../../core/billet/billet.ts';
+import { MOST_SPREAD, hammered } from '../../../../core/moves/forge/shape.ts';
 import type { Action } from '../../../../core/instruct/action.ts';
 import { type LaneResult, type StepResult, actionsOf } from '../../../../core/plan/index.ts';
 import { blankSvg } from '../../../../core/print/blankSvg.ts';
@@ -72,6 +73,7 @@ export function ShapeView({ result }: { lane: LaneResult; result: StepResult }) 
             <SteelView {...common} {...barPx} when="before" urgency={2} label="The bar before" />
             <Cut cut={cut} offMm={offMm} {...barPx} perMm={perMm} />
           </Marked>
+          <Typography variant="body2">{hammerSaid(made)}</Typography>
           <Button
             size="small"
             variant="outlined"
@@ -92,6 +94,17 @@ export function ShapeView({ result }: { lane: LaneResult; result: StepResult }) 
       )}
     </Box>
   );
+}
+
+/** What the hammer is asked for, in a line. */
+function hammerSaid({ forged, heelMm }: Blank): string {
+  const { spread, lengthening } = hammered(forged, heelMm);
+  const longer = lengthening.map((n) => n.toFixed(1)).join(' to ');
+  return `The steel of the blade becomes ${longer} times as long${
+    spread === null
+      ? '.'
+      : `; at its widest it spreads by ${spread.toFixed(2)}, where flat dies reach ${MOST_SPREAD} at most and less than 0 wants blows on the edge.`
+  }`;
 }
 
 interface MarkedProps {

@@ -22,6 +22,7 @@ import {
   type Lane,
   type StepResult,
   MOST_LANE_NAME,
+  allSteps,
   freshStepId,
   makeStepOf,
   nameWith,
@@ -38,6 +39,7 @@ import { FindingCard } from '../../ui/FindingCard.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
+import { ShowStep } from '../../benches/ShowStep.tsx';
 import { Legend } from '../../benches/steel/Legend.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
 import { CLOSE_UP_PX, CloseUp } from './CloseUp.tsx';
@@ -56,13 +58,29 @@ export default function BladeView() {
   const evaluation = useEvaluation();
   const { bar } = evaluation.goal;
   const { blade } = evaluation.plan;
-  if (!bar)
-    return (
-      <Typography sx={{ p: 3 }}>
-        There is no finished bar yet: plan one first, then lay a blade on it.
-      </Typography>
-    );
+  if (!bar) return <NoBar evaluation={evaluation} />;
   return blade ? <BladeOnBar evaluation={evaluation} bar={bar} blade={blade} /> : <ChooseProfile bar={bar} />;
+}
+
+/** Why there is nothing to lay a blade on: nothing planned yet, or a move that cannot be done as it stands. */
+function NoBar({ evaluation }: { evaluation: Evaluation }) {
+  const stopped = allSteps(evaluation).find((s) => s.findings.some((f) => f.severity === 'error'));
+  const why = stopped?.findings.find((f) => f.severity === 'error');
+  return (
+    <Box component="main" sx={{ p: 3 }}>
+      {stopped && why ? (
+        <>
+          <Typography sx={{ mb: 1 }}>
+            There is no finished bar: “{moveOf(stopped.step.kind).title}” cannot be done as it stands.{' '}
+            {why.text}
+          </Typography>
+          <ShowStep stepId={stopped.step.id} />
+        </>
+      ) : (
+        <Typography>There is no finished bar yet: plan one first, then lay a blade on it.</Typography>
+      )}
+    </Box>
+  );
 }
 
 function ChooseProfile({ bar }: { bar: Billet }) {
