@@ -188,6 +188,7 @@ export function tipCutFor(stations: Stations, bar: Omit<FlatBar, 'cut'>, side: T
   );
   const volume = plain.volumeMm3 - plain.barPlace(begins) * bar.widthMm * bar.thicknessMm;
   const alongMm = (2 * volume) / (bar.thicknessMm * (bar.widthMm + leavesMm));
+  if (alongMm >= plain.barLengthMm) return null;
   const off = bar.widthMm - leavesMm;
   return {
     alongMm,

@@ -14,6 +14,8 @@ export const CARE = {
     'Glue it a layer at a time under a clamp, then weld the ends and the handle on: the glue burns off in the fire.',
   'held by its jacket':
     'The jacket holds it: weld the sheet shut round it but for the pinhole; a good handle on it.',
+  'held by its sheets':
+    'The sheets above and below hold it: weld them to it along the edges; a good handle on it.',
   fluxed: 'At a dull red strew flux over every seam; hot enough when it runs like water and just fumes.',
   dunked: 'Before the fire dunk it in light oil and let it drip: the soot keeps air from the seams.',
   sealed: 'No flux: what is shut lets no air in.',

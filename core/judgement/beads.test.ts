@@ -31,6 +31,15 @@ describe('the schools of holding and of keeping air out', () => {
     expect(open.codes).toContain('not sealed');
     const shut = evaluate(withRemedy(open.e, open.result, open.findings.find((f) => f.remedy)!.remedy!).plan);
     expect(findingsOf(shut, allSteps(shut).at(-1)!).map((f) => f.code)).toContain('sealed in the fire');
+    // Shut without a word of it is sealed as well; sheet above and below alone leaves the seams open.
+    expect(judged([stackOf(9), welded({ edges: 'welded shut', beadMm: 1 })]).codes).toContain(
+      'sealed in the fire',
+    );
+    const sheets: Move = ['jacket', { material: '1018', thicknessMm: 1, where: 'top and bottom' }];
+    expect(judged([stackOf(9), sheets, welded({ air: 'sealed' })]).codes).toContain('not sealed');
+    expect(judged([stackOf(9), sheets, welded({})]).said).toMatch(
+      /sheets above and below hold it.*strew flux/,
+    );
     const bare = judged([stackOf(9), welded({ held: 'jacket' })]);
     expect(bare.codes).toContain('no jacket round it');
     const wrapped = evaluate(

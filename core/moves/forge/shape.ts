@@ -97,6 +97,8 @@ export const forgedAnew = (
 
 /** Steel that lengthens more than this near the tip is as good as drawn to a wire. */
 const MOST_LENGTHENING = 6;
+/** mm from the tip at which that is looked at. */
+const NEAR_TIP_MM = [5, 10, 20] as const;
 /** mm. Shorter tangs are not offered. */
 const LEAST_TANG_MM = 20;
 /** mm. Less than this is not sawn off. */
@@ -226,12 +228,13 @@ function hammerFindings(forged: Forged, p: ShapeParameters, heelMm: number, shop
     findings.push(
       note('blows on the edge', 'The blade is narrower than the bar: it wants blows on the edge as well.'),
     );
-  const near = [5, 10, 20].map((mm) => forged.lengtheningAt(forged.lengthMm - mm));
+  const near = NEAR_TIP_MM.map((mm) => forged.lengtheningAt(forged.lengthMm - mm));
+  const where = NEAR_TIP_MM.map((mm) => formatLength(mm, shop.lengths)).join(', ');
   if (Math.max(...near) > MOST_LENGTHENING)
     findings.push(
       warning(
         'drawn out at the tip',
-        `5, 10 and 20 mm from the tip the steel becomes ${near.map((n) => n.toFixed(1)).join(', ')} times as long: the picture runs to lines there. A tip cut beforehand keeps it.`,
+        `${where} from the tip the steel becomes ${near.map((n) => n.toFixed(1)).join(', ')} times as long: the picture runs to lines there. A tip cut beforehand keeps it.`,
         {
           parameter: 'tip',
           remedy: { label: 'Cut the tip beforehand', set: { tip: p.edges === 2 ? 'both' : 'spine' } },

@@ -180,7 +180,6 @@ function tacksOf(bar: Billet, p: WeldParameters): Beads | undefined {
 /** What a school of holding or of keeping air out wants, or costs. */
 function schoolFindings(bar: Billet, p: WeldParameters): Finding[] {
   if (!bar.loose) return [];
-  const shut = p.edges === 'welded shut';
   const findings: Finding[] = [];
   if (p.held === 'jacket' && !bar.jacket)
     findings.push(
@@ -189,7 +188,7 @@ function schoolFindings(bar: Billet, p: WeldParameters): Finding[] {
         remedy: { label: 'Put a jacket round it', insertBefore: 'jacket' },
       }),
     );
-  if (p.air === 'sealed' && !shut && !bar.jacket)
+  if (p.air === 'sealed' && !isSealed(bar, p))
     findings.push(
       error(
         'not sealed',
@@ -210,7 +209,7 @@ function schoolFindings(bar: Billet, p: WeldParameters): Finding[] {
         'Oil flashes: dunk it away from the fire, cold or barely warm, with an extinguisher at hand and nobody leaning over.',
       ),
     );
-  if (p.air === 'sealed')
+  if (airOf(bar, p) === 'sealed')
     findings.push(
       caution(
         'sealed in the fire',
@@ -229,17 +228,21 @@ const HELD: Record<keyof typeof HOLDING, Care> = {
 };
 const KEPT_OUT: Record<keyof typeof AIR, Care> = { flux: 'fluxed', oil: 'dunked', sealed: 'sealed' };
 
+/** Sheet over top and bottom alone leaves the seams open. */
+const isSealed = (bar: Billet, p: WeldParameters): boolean =>
+  p.edges === 'welded shut' || (bar.jacket?.sideMm ?? 0) > 0;
+
 /** The schools that hold where none is said. */
 export const heldOf = (bar: Billet, p: WeldParameters): keyof typeof HOLDING =>
   p.held ?? (bar.jacket ? 'jacket' : 'tacks');
 export const airOf = (bar: Billet, p: WeldParameters): keyof typeof AIR =>
-  p.air ?? (p.edges === 'welded shut' || bar.jacket ? 'sealed' : 'flux');
+  p.air ?? (isSealed(bar, p) ? 'sealed' : 'flux');
 
 /** How it is held and kept from air before it goes into the fire. */
 const madeReady = (bar: Billet, p: WeldParameters): Action[] =>
   bar.loose
     ? care(
-        HELD[heldOf(bar, p)],
+        bar.jacket?.sideMm === 0 && heldOf(bar, p) === 'jacket' ? 'held by its sheets' : HELD[heldOf(bar, p)],
         ...(p.edges === 'welded shut' ? (['edges shut'] as const) : []),
         KEPT_OUT[airOf(bar, p)],
       )
