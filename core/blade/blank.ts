@@ -209,7 +209,7 @@ export function spreadNeeded(forged: Forged, z: number): number | null {
 }
 
 /** mm. Between the sections that are said the lines are straight within this: across, and in thickness. */
-const SAID_WITHIN = { across: 0.4, thick: 0.1 } as const;
+const SAID_WITHIN = { across: 0.3, thick: 0.1 } as const;
 
 /** As few sections as tell a blank, some of them at places that were asked for: between them it is straight. */
 export function saidSections(forged: Forged, atMm: readonly number[]): ShapedSection[] {
