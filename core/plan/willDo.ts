@@ -122,14 +122,17 @@ export const MOTIFS: readonly Motif[] = [
     title: 'A hook (S)',
     look: 'The stripe goes through the middle and turns back at both sides, so that both halves, ripped apart, are alike.',
     examples: [
-      example('good', 'Through the middle, alike above and below.', [...stripe(0), seen({ turnDeg: 42 })]),
-      example('usable', 'Past the middle by a little: one hook comes out thicker than the other.', [
-        ...stripe(3),
-        seen({ turnDeg: 38 }),
-      ]),
-      example('not', 'It only leans: rolled and pressed too little for a hook.', [
+      example('good', 'Through the middle, turned back alike at both sides.', [
         ...stripe(0),
-        seen({ turnDeg: 12 }),
+        seen({ turnDeg: 15 }),
+      ]),
+      example('usable', 'Past the middle by a little: one hook comes out thicker than the other.', [
+        ...stripe(4),
+        seen({ turnDeg: 15 }),
+      ]),
+      example('not', 'Rolled too far: straight from corner to corner, and neither half hooks.', [
+        ...stripe(0),
+        seen({ turnDeg: 42 }),
       ]),
     ],
   },
