@@ -51,6 +51,8 @@ export interface Blank {
   readonly forged: Forged;
   /** Where the heel lies from end A, mm. */
   readonly heelMm: number;
+  /** A block left square, its ramps included, from end A. mm */
+  readonly bolster: { readonly fromMm: number; readonly toMm: number } | null;
   readonly was: { readonly lengthMm: number; readonly widthMm: number; readonly heightMm: number };
 }
 

@@ -115,10 +115,13 @@ export function groundBlade(bar: Billet, blade: Blade, side: 'right' | 'left'): 
       if (Math.abs(x) > barWidth / 2) return null;
       const ground =
         u < 0 ? (contains(tang, u, v) ? blade.spineMm : 0) : thicknessAt(blade, crossings(u), u, v);
-      if (ground <= 0) return null;
-      const there = bar.blank?.forged.thicknessAt(x, z0 + (right ? s : 1 - s) * widthMm) ?? thickness;
-      if (there <= 0) return null;
-      const left = Math.min(there, ground);
+      const z = z0 + (right ? s : 1 - s) * widthMm;
+      const there = bar.blank?.forged.thicknessAt(x, z) ?? thickness;
+      const { bolster } = bar.blank ?? {};
+      // A bolster stays as it was forged.
+      const isBolster = bolster && z >= bolster.fromMm && z <= bolster.toMm;
+      if (there <= 0 || (ground <= 0 && !isBolster)) return null;
+      const left = isBolster ? there : Math.min(there, ground);
       return -(thickness - left) / 2 - FACE_INSET_MM;
     },
   };
@@ -190,22 +193,26 @@ export function bladeFit(bar: Billet, blade: Blade, shop: Shop): BladeFit {
 /** Sections, and places across each, at which a blade is compared with its blank. */
 const COMPARED = { sections: 120, across: 24 } as const;
 
-/** What is left of a blank where it is least: beside the blade, and in thickness. */
+/** What is left of a blank where it is least: beside blade and tang, and in thickness. */
 function leftOn(blank: Forged, blade: Blade): Pick<BladeFit, 'besideMm' | 'thickerMm'> {
   const outline = outlineMm(blade);
   const toX = blade.acrossMm - blade.heightMm / 2;
   let [besideMm, thickerMm] = [Infinity, Infinity];
+  const tang = tangMm(blade);
+  const wholeMm = blade.tangLengthMm + blade.lengthMm;
   for (let i = 0; i < COMPARED.sections; i++) {
-    const u = ((i + 0.5) / COMPARED.sections) * blade.lengthMm;
+    const u = ((i + 0.5) / COMPARED.sections) * wholeMm - blade.tangLengthMm;
     const z = blade.heelMm + u;
-    const span = spanAt(outline, u);
+    const span = spanAt(u < 0 ? tang : outline, u);
     if (!span || z < 0 || z > blank.lengthMm) continue;
-    const { lo, hi } = blank.sectionAt(z);
+    const { lo, hi, spine, edge } = blank.sectionAt(z);
     besideMm = Math.min(besideMm, span[0] + toX - lo, hi - span[1] - toX);
+    // Where the bevel runs out behind the heel the tang is as it was forged.
+    if (u < 0 && edge < spine) continue;
     const crossings = crossingsAt(outline, u);
     for (let k = 0; k < COMPARED.across; k++) {
       const v = span[0] + ((k + 0.5) / COMPARED.across) * (span[1] - span[0]);
-      const ground = thicknessAt(blade, crossings, u, v);
+      const ground = u < 0 ? blade.spineMm : thicknessAt(blade, crossings, u, v);
       const there = blank.thicknessAt(v + toX, z);
       if (ground > 0 && there > 0) thickerMm = Math.min(thickerMm, there - ground);
     }

@@ -39,9 +39,10 @@ describe('in the kiln', () => {
     // 740 °C is 1364 °F, 650 °C is 1202 °F, 370 K/h is 666 °F/h: a controller is set in tens.
     expect(set.map((s) => Math.round(s.targetC * 1.8 + 32))).toEqual([1360, 1200]);
     expect(Math.round(set[1].rateKPerH! * 1.8)).toBe(670);
-    const { said } = last([...SQUARE_BAR, treated({ segments: set })], {
+    const { said, codes } = last([...SQUARE_BAR, treated({ segments: set })], {
       shop: { temperatures: 'F' },
     });
+    expect(codes).toContain('where from');
     expect(said).toContain('to 1360 °F, hold 30 min');
     expect(said).toContain('At 670 °F/h to 1200 °F');
   });
@@ -62,6 +63,11 @@ describe('in the kiln', () => {
     expect(legsFor('divorced-eutectoid anneal', steel('1018'))).toBeNull();
     expect(last([...SQUARE_BAR, treated({ material: '1018' })]).codes).toContain('own program');
     expect(last([...SQUARE_BAR, treated()]).codes).toContain('where from');
+    // No source is said of legs that were changed.
+    const legs = legsFor('divorced-eutectoid anneal', steel('1084'))!;
+    const own = last([...SQUARE_BAR, treated({ segments: [{ ...legs[0], holdMin: 90 }, legs[1]] })]);
+    expect(own.codes).toContain('own program');
+    expect(own.codes).not.toContain('where from');
   });
 
   it('refuses what melts something inside, at the heat that this stands', () => {

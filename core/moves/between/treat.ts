@@ -102,7 +102,8 @@ export const treat = defineMove({
     if (hot.length > 0) return hot;
     const material = materialById(shop.materials, p.material)!;
     const program = programOf('step', p, shop);
-    const recipe = recipesFor(material).find((r) => r.treatment === p.treatment);
+    const known = recipesFor(material).find((r) => r.treatment === p.treatment);
+    const recipe = known && isAs(p.segments, known.segments) ? known : undefined;
     return [
       ...kilnProblems(program, shop.kiln).map((problem): Finding => {
         const { code, text, label } = kilnProblemSaid(problem, program, shop);
@@ -116,7 +117,9 @@ export const treat = defineMove({
           )
         : note(
             'own program',
-            `No ${TREATMENTS[p.treatment].toLowerCase()} is known for ${material.name} here: its data sheet says.`,
+            known
+              ? 'Its legs are your own, not those that are proposed for it: the data sheet of the steel says.'
+              : `No ${TREATMENTS[p.treatment].toLowerCase()} is known for ${material.name} here: its data sheet says.`,
           ),
       ...(p.treatment === 'harden' ? [CAUTIONS.quench(), CAUTIONS.edge()] : []),
       CAUTIONS.kiln(),
@@ -133,5 +136,20 @@ export const treat = defineMove({
     },
   ],
 });
+
+/** K, and share of a rate: as far as a controller's round numbers in °F are from the proposed ones. */
+const ROUND = { targetC: 3, rate: 0.02 } as const;
+
+/** Whether legs are those that were proposed, but for round numbers. */
+const isAs = (own: Recipe['segments'], proposed: Recipe['segments']): boolean =>
+  own.length === proposed.length &&
+  own.every((s, i) => {
+    const { targetC, holdMin, rateKPerH, then } = proposed[i];
+    const rate =
+      s.rateKPerH === null || rateKPerH === null
+        ? s.rateKPerH === rateKPerH
+        : Math.abs(s.rateKPerH / rateKPerH - 1) < ROUND.rate;
+    return rate && Math.abs(s.targetC - targetC) <= ROUND.targetC && s.holdMin === holdMin && s.then === then;
+  });
 
 const begun = (source: string): string => `Source: ${source}`;

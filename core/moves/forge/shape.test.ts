@@ -192,11 +192,26 @@ describe('a blade forged to shape', () => {
     expect(fit.besideMm).toBeGreaterThan(0.95);
     expect(fit.thickerMm).toBeGreaterThan(0.3);
     expect(bladeFit(bar, { ...blade, spineMm: 5 }, e.shop).thickerMm).toBeLessThan(0);
+    // A tang that was made higher since is short of steel as well.
+    expect(bladeFit(bar, { ...blade, tangHeightMm: 40 }, e.shop).besideMm).toBeLessThan(0);
     // The goal is the bar that it was forged of.
     expect(e.goal.spare!.widthMm + e.plan.goal.widthMm).toBeCloseTo(
       sizeOf(lastReached(e)!.before[0]).widthMm,
       1,
     );
+  });
+
+  it('leaves a bolster as it was forged, beside the tang and as thick as the bar', () => {
+    const blade: Blade = { ...CHEF, heelMm: 61 };
+    const seen = (bolsterMm: number) => {
+      const { bar } = worked([...striped(4), ['shape', { ...forgedFor(blade, 8), heats: 0, bolsterMm }]]);
+      const { plane } = groundBlade(bar, blade, 'right');
+      const codes = sampleCodes(bar, plane, 268, 60);
+      // Behind the heel, high over the tang.
+      return Array.from({ length: 60 }, (_, u) => codes[12 * 268 + 4 + u]).filter((c) => c > 0).length;
+    };
+    expect(seen(0)).toBe(0);
+    expect(seen(10)).toBeGreaterThan(9);
   });
 
   it('keeps its steel, and says what is cut off at both ends', () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Billet, sizeOf } from '../../billet/billet.ts';
+import { type Billet, type Blank, sizeOf } from '../../billet/billet.ts';
 import { MappedField } from '../../billet/fields/mapped.ts';
 import { keepLength } from '../../billet/removal.ts';
 import { shareOut } from '../../billet/split.ts';
@@ -107,12 +107,17 @@ const LEAST_OFF_MM = 0.5;
 const asked = (p: ShapeParameters): BlankAsked => p;
 
 /** The bar as it comes out of its heats, and what it becomes. */
-function forgedOf(bar: Billet, p: ShapeParameters): { forged: Forged; heelMm: number } {
+function forgedOf(bar: Billet, p: ShapeParameters): Pick<Blank, 'forged' | 'heelMm' | 'bolster'> {
   const { widthMm, heightMm: thicknessMm } = sizeOf(bar);
   const flat = { widthMm, thicknessMm };
   const stations = stationsOf(asked(p), flat);
   const cut = tipCutFor(stations, flat, p.tip);
-  return { forged: new Forged(stations, { ...flat, cut }), heelMm: placesIn(asked(p), flat).heelMm };
+  const { heelMm, bolster, rampMm } = placesIn(asked(p), flat);
+  return {
+    forged: new Forged(stations, { ...flat, cut }),
+    heelMm,
+    bolster: bolster && { fromMm: bolster.fromMm - rampMm, toMm: heelMm },
+  };
 }
 
 /** What is wrong with the shape by itself, on a bar of this section. */
@@ -310,7 +315,7 @@ export const shape = defineMove({
   apply(before, p, shop) {
     const { after, losses } = heated(before, p.heats, shop);
     const [bar] = after;
-    const { forged, heelMm } = forgedOf(bar, p);
+    const { forged, heelMm, bolster } = forgedOf(bar, p);
     const cropped = keepLength(bar, Math.max(0, bar.lengthMm - forged.barLengthMm), bar.lengthMm, shop);
     const kept = cropped.billet;
     const { cut } = forged.bar;
@@ -337,6 +342,7 @@ export const shape = defineMove({
       blank: {
         forged,
         heelMm,
+        bolster,
         was: { lengthMm: bar.lengthMm, ...sizeOf(before[0]) },
       },
     };

@@ -3,6 +3,7 @@ import { PROFILES } from '../../../core/blade/index.ts';
 import { type ShapeParameters, forgedAnew, shape } from '../../../core/moves/forge/shape.ts';
 import { useEvaluation } from '../document/useEvaluation.ts';
 import { Choice } from '../ui/fields/Choice.tsx';
+import { EdgesChoice } from './EdgesChoice.tsx';
 import { SchemaForm } from './form/form.tsx';
 import type { EditorProps } from './form/editor.ts';
 
@@ -39,15 +40,7 @@ export function ShapeEditor({ parameters: p, change, before, problem }: EditorPr
         </Button>
       )}
       <SchemaForm schema={shape.parameters} values={p} change={change} problem={problem} />
-      <Choice
-        label="Edges"
-        value={String(p.edges) as '1' | '2'}
-        options={[
-          ['1', 'One edge'],
-          ['2', 'Two edges'],
-        ]}
-        onChange={(edges) => change({ edges: edges === '1' ? 1 : 2 })}
-      />
+      <EdgesChoice edges={p.edges} onChange={(edges) => change({ edges })} />
     </>
   );
 }

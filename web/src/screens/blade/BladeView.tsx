@@ -33,6 +33,7 @@ import { ArchButton, SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours } from '../../ui/theme.ts';
 import { Asked } from '../../ui/Asked.tsx';
 import { Choice } from '../../ui/fields/Choice.tsx';
+import { EdgesChoice } from '../../editors/EdgesChoice.tsx';
 import { SchemaForm } from '../../editors/form/form.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
@@ -246,15 +247,7 @@ function BladeNumbers({ evaluation, bar, blade, change }: NumbersProps) {
         onChange={reshape}
       />
       <SchemaForm schema={bladeSchema} values={blade} change={change} when={BEVEL_PART_WAY} />
-      <Choice
-        label="Edges"
-        value={String(blade.edges) as '1' | '2'}
-        options={[
-          ['1', 'One edge'],
-          ['2', 'Two edges'],
-        ]}
-        onChange={(edges) => change({ edges: edges === '1' ? 1 : 2 })}
-      />
+      <EdgesChoice edges={blade.edges} onChange={(edges) => change({ edges })} />
       <Fit evaluation={evaluation} bar={bar} blade={blade} />
       <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
         <ImportOutline bar={bar} blade={blade} />
