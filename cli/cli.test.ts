@@ -246,3 +246,20 @@ it('says what is wrong and exits with 2', async () => {
   expect({ status, stdout }).toEqual({ status: 2, stdout: '' });
   expect(stderr).toContain('goal.lengthMm');
 });
+
+it('finds plans for a wish, as JSON and as files that evaluate', async () => {
+  const wish = join(dir, 'wish.json');
+  const goal = { lengthMm: 152, widthMm: 28.6, thicknessMm: 4.8 };
+  writeFileSync(wish, JSON.stringify({ goal, wish: { alongMm: 9.53, hasPowder: false, hasPress: false } }));
+  const { candidates } = JSON.parse(await run(['wish', wish, '--out', join(dir, 'plans'), '--count', '3']));
+  expect(candidates).toHaveLength(3);
+  const [star] = candidates;
+  expect(star).toMatchObject({ recipe: 'star', name: 'Star', toldApart: true, remaining: [] });
+  expect(star.element.alongMm / 9.53).toBeCloseTo(1, 2);
+  const evaluation = planOf(star.file);
+  expect(evaluation.goal.reached).toBe(true);
+  expect(evaluation.plan.wish).toMatchObject({ alongMm: 9.53 });
+  writeFileSync(wish, JSON.stringify({ goal, wish: { alongMm: -1 } }));
+  await expect(run(['wish', wish])).rejects.toThrow(/wish.alongMm/);
+  await expect(run(['wish', join(dir, 'none.json')])).rejects.toThrow(/Cannot read/);
+});

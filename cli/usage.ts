@@ -9,6 +9,9 @@ export const USAGE = `Usage:
       draws a face after a step (the last one unless named), or the section so far from end A as seen from end B;
       faces: ${FACES.join(', ')}
       codes: one point a dot, its grey the number of the material (0: no steel), and FACE.json beside it says which is which
+  retablo wish WISH.json [--out FOLDER] [--count 16] [--seed 1]
+      plans for a wish as JSON, each with its element, steel, work and what is to be lived with, and as plan files in the folder;
+      a wish file has goal (lengthMm, widthMm, thicknessMm) and, as in a plan file where wanted, wish, blade, shop, materials, name
   retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
       reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
       how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] [--face "end A"|"end B"|middle] in place of a picture;

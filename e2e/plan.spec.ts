@@ -5,6 +5,7 @@ import {
   addMove,
   at,
   beginPiece,
+  beginWith,
   noSidewaysScroll,
   openPiece,
   painted,
@@ -123,7 +124,8 @@ test('two windows: the second save is told, both plans are shown, mine can be ke
   context,
 }) => {
   await beginPiece(page, 'Shared', { unit: 'mm', length: '300', width: '38', thickness: '5' });
-  await page.getByRole('button', { name: /^A worked example/ }).click();
+  await page.getByRole('button', { name: /^A wish/ }).click();
+  await beginWith(page, /^Look closer: Quarter star/);
   await saved(page);
   const other = await context.newPage();
   await deaf(other);

@@ -40,7 +40,7 @@ export async function beginPiece(
   await page.getByLabel('Finished length').fill(sizes.length);
   await page.getByLabel('Finished width').fill(sizes.width);
   await page.getByLabel('Finished thickness').fill(sizes.thickness);
-  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await page.getByRole('button', { name: 'Begin empty' }).click();
   await expect(page.getByRole('heading', { name: 'What does the bar begin as?' })).toBeVisible();
 }
 
@@ -138,4 +138,10 @@ export function watchTroubles(): string[] {
   });
   test.afterEach(() => expect(troubles).toEqual([]));
   return troubles;
+}
+
+/** From the wish's screen: looks closer at the first plan of a recipe, and begins with it. */
+export async function beginWith(page: Page, recipe: RegExp): Promise<void> {
+  await page.getByRole('button', { name: recipe }).first().click({ timeout: 60_000 });
+  await page.getByRole('dialog').getByRole('button', { name: 'Begin with it' }).click();
 }

@@ -142,6 +142,16 @@ export function bladeFrom(
 }
 
 /** What a maker asks of a blade before there is any bar. mm. */
+/** A blade so high for its length is made to chop; and how thick its edge must then be before it is sharpened, mm (common practice, no source). */
+export const CHOPS = { aspect: 0.3, edgeMm: 0.7 } as const;
+
+export const isForChopping = ({
+  heightMm,
+  lengthMm,
+  edges,
+}: Pick<Blade, 'heightMm' | 'lengthMm' | 'edges'>): boolean =>
+  edges === 1 && heightMm / lengthMm >= CHOPS.aspect;
+
 export interface BladeWish {
   readonly lengthMm: number;
   readonly widestMm: number;
@@ -173,5 +183,6 @@ export function bladeWished(
     bevelMm: Math.round(widestMm * 0.6),
     heelMm: tangLengthMm + ends,
   };
-  return { blade, bar };
+  const edgeMm = isForChopping(blade) ? Math.max(blade.edgeMm, CHOPS.edgeMm) : blade.edgeMm;
+  return { blade: { ...blade, edgeMm }, bar };
 }

@@ -113,8 +113,15 @@ function topology(block: number, rings: number): Pick<Mesh, 'quads' | 'rim'> {
 }
 
 /** What the first `passes` passes of a spec depend on, word for word: equal keys flow alike. */
-export const keyOf = (spec: FlowSpec, passes: number): string =>
-  JSON.stringify({ ...spec, passes: spec.passes.slice(0, passes) });
+export function keyOf(spec: FlowSpec, passes: number): string {
+  const taken = spec.passes.slice(0, passes);
+  // What every pass has of its own decides; the whole one's is nothing then.
+  const own = {
+    ...(taken.every((p) => p.biteMm !== undefined) && { biteMm: undefined }),
+    ...(taken.every((p) => p.friction !== undefined) && { friction: undefined }),
+  };
+  return JSON.stringify({ ...spec, ...own, passes: taken });
+}
 
 function lookUp(
   outline: Outline,

@@ -1,4 +1,4 @@
-import { bladeFit } from '../blade/index.ts';
+import { CHOPS, bladeFit, isForChopping } from '../blade/index.ts';
 import { warning } from '../moves/contract/common.ts';
 import type { Finding } from '../moves/index.ts';
 import { COMMON_PRACTICE } from '../units/figure.ts';
@@ -37,13 +37,10 @@ function tangFinding({ finished, result, shop }: Case): Finding[] {
   ];
 }
 
-/** A blade so high for its length is made to chop; and how thick its edge must then be before it is sharpened, mm (common practice, no source). */
-const CHOPS = { aspect: 0.3, edgeMm: 0.7 } as const;
-
 /** An edge that rolls or chips when it hits a board or wood. */
 function thinFinding({ finished, shop }: Case): Finding[] {
   const blade = finished?.blade;
-  if (!blade || blade.edges === 2 || blade.heightMm / blade.lengthMm < CHOPS.aspect) return [];
+  if (!blade || !isForChopping(blade)) return [];
   if (blade.edgeMm >= CHOPS.edgeMm) return [];
   const fine = (mm: number) => formatFine(mm, shop.lengths);
   return [

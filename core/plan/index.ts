@@ -1,5 +1,6 @@
 export * from './plan.ts';
 export * from './evaluate.ts';
+export * from './wish.ts';
 export * from './backward.ts';
 export * from './lanes.ts';
 export * from './demand.ts';

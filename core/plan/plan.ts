@@ -7,6 +7,7 @@ import { MOVES, MOVE_KINDS, type MoveKind, type ParametersOf, moveOf } from '../
 import { type BenchRecord, recordsSchema } from '../records/record.ts';
 import { customMaterialsSchema, shopSchema } from '../shop/shop.ts';
 import { migrated } from './migrate.ts';
+import { wishSchema } from './wish.ts';
 
 /** The plan file, version 5: docs/plan-format.md. Lengths mm, angles in degrees where the name says so. */
 export const PLAN_FORMAT = 'retablo-plan';
@@ -56,6 +57,8 @@ export const planSchema = z
     shop: shopSchema.default(() => shopSchema.parse({})),
     materials: customMaterialsSchema.default([]),
     blade: bladeSchema.optional(),
+    /** What was wished for when plans were sought. */
+    wish: wishSchema.optional(),
     /** Which numbers of a starting step working backward may change, by the step's id. */
     free: z.record(z.string().max(60), z.array(z.string().max(20)).max(10)).optional(),
     kiln: z.array(programSchema).max(30, 'A plan may hold at most 30 kiln programs').optional(),

@@ -39,6 +39,7 @@ import { useKeys } from './useKeys.ts';
 
 /** The screens of a piece beside its plan, each fetched when it is first opened. */
 const VIEWS: Record<string, LazyExoticComponent<ComponentType>> = {
+  wish: lazy(() => import('../wish/WishView.tsx')),
   can: lazy(() => import('../can/CanScreen.tsx')),
   blade: lazy(() => import('../blade/BladeView.tsx')),
   stock: lazy(() => import('../stock/StockView.tsx')),

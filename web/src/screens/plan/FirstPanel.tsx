@@ -3,21 +3,29 @@ import { MOVES, firstNumbers } from '../../../../core/moves/index.ts';
 import { handy } from '../../../../core/units/handy.ts';
 import { Box, Typography } from '@mui/material';
 import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
 import { ArchButton } from '../../ui/layout.tsx';
 import { sizeOf } from '../../../../core/billet/billet.ts';
 import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { freshStepId, makeStepOf } from '../../../../core/plan/index.ts';
-import { editPlan, insertStep, select } from '../../document/planStore.ts';
+import { insertStep } from '../../document/planStore.ts';
 import { useEvaluation, useShop } from '../../document/useEvaluation.ts';
-import { type TwoSteels, exampleSteps } from './example.ts';
 import { PICTURES } from './firstPictures.tsx';
 
 const of = quantitiesOf(MOVES.stack.parameters);
 
-/** What an empty plan offers: a stack, a bought bar, or a worked example. */
+/** Layers of two steels in turn, as thick as the maker has them. mm. */
+interface TwoSteels {
+  readonly dark: number;
+  readonly bright: number;
+}
+
+/** What an empty plan offers: a wish, a stack, a can, a bought bar or one that is there. */
 export function FirstPanel({ laneId }: { laneId: string }) {
   const shop = useShop();
   const { plan, lanes } = useEvaluation();
+  const navigate = useNavigate();
+  const { id } = useParams();
   const stack = firstNumbers('stack', [], shop);
   const [steels, setSteels] = useState<TwoSteels>({
     dark: stack.pattern[0].thicknessMm,
@@ -44,15 +52,17 @@ export function FirstPanel({ laneId }: { laneId: string }) {
         ),
       ),
     );
-  const example = () => {
-    const steps = exampleSteps(plan.goal, steels, shop);
-    editPlan(
-      (plan) => ({ ...plan, lanes: plan.lanes.map((l) => (l.id === laneId ? { ...l, steps } : l)) }),
-      'example',
-    );
-    select(steps[steps.length - 1].id);
-  };
   const offers = [
+    ...(plan.lanes.length > 1
+      ? []
+      : [
+          {
+            picture: PICTURES.wish,
+            title: 'A wish',
+            text: 'Say how big one element is to be, and choose among plans by how the blade would look.',
+            act: () => void navigate(`/pieces/${id}/wish`),
+          },
+        ]),
     ...(others.length > 0
       ? [
           {
@@ -101,16 +111,6 @@ export function FirstPanel({ laneId }: { laneId: string }) {
       act: () =>
         insertStep(laneId, 0, makeStepOf(freshStepId(plan), 'found', firstNumbers('found', [], shop))),
     },
-    ...(plan.lanes.length > 1
-      ? []
-      : [
-          {
-            picture: PICTURES.example,
-            title: 'A worked example',
-            text: 'Stack, re-square, mirrored four-way, slanted tiles, drawn to your finished bar: change it into your own.',
-            act: example,
-          },
-        ]),
   ];
   return (
     <Box sx={{ px: 3, py: 4 }}>

@@ -78,7 +78,7 @@ export const PICTURES = {
       )),
     ),
   ),
-  example: drawn(
+  wish: drawn(
     <>
       <rect x={0} y={0} width={60} height={60} fill={DARK} />
       {[0, 90, 180, 270].map((turn) => (

@@ -1,3 +1,4 @@
+import { MemoryRouter } from 'react-router';
 // @vitest-environment jsdom
 import '../../tests/browser.ts';
 import { fireEvent, render, screen, within } from '@testing-library/react';
@@ -82,14 +83,8 @@ describe('lanes', () => {
 describe('the first panel', () => {
   it('offers every beginning with a picture, and begins with the steel at hand', () => {
     open(planOf([]));
-    const { container } = render(<FirstPanel laneId="bar" />);
-    for (const title of [
-      'A stack',
-      'A canister',
-      'A bought bar',
-      'A bar that is there',
-      'A worked example',
-    ]) {
+    const { container } = render(<FirstPanel laneId="bar" />, { wrapper: MemoryRouter });
+    for (const title of ['A wish', 'A stack', 'A canister', 'A bought bar', 'A bar that is there']) {
       const offer = screen.getByRole('button', { name: new RegExp(title) });
       expect(offer.querySelectorAll('svg [fill]').length, title).toBeGreaterThan(0);
     }
@@ -100,10 +95,10 @@ describe('the first panel', () => {
     expect(step).toMatchObject({ kind: 'stack', parameters: { pattern: [{ thicknessMm: 5 }, {}] } });
   });
 
-  it('of a second bar offers the pieces of the first, and no example', () => {
+  it('of a second bar offers the pieces of the first, and no wish', () => {
     open(planOfLanes({ Star: [...SQUARE_BAR, cutInto(4)], Block: [] }));
-    render(<FirstPanel laneId="Block" />);
-    expect(screen.queryByText('A worked example')).toBeNull();
+    render(<FirstPanel laneId="Block" />, { wrapper: MemoryRouter });
+    expect(screen.queryByText('A wish')).toBeNull();
     fireEvent.click(screen.getByRole('button', { name: /Pieces of other bars/ }));
     expect(usePlanStore.getState().plan!.lanes[1].steps[0]).toMatchObject({ kind: 'assemble' });
   });

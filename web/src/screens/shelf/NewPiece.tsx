@@ -73,7 +73,7 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   const settings: ShopSettings = shopSchema.parse(setup?.settings ?? {});
   // The set-up's own way of writing stays, unless the other unit was chosen here.
   const shop = settings.lengths.unit === unit ? settings : inUnit(settings, unit);
-  const begin = () =>
+  const begin = (to: 'wish' | 'plan') =>
     create.mutate(async () => {
       const { id } = await api.create({
         format: PLAN_FORMAT,
@@ -85,7 +85,7 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
         ...(wished ? { blade: wished.blade } : {}),
         lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
       });
-      await navigate(`/pieces/${id}`);
+      await navigate(to === 'wish' ? `/pieces/${id}/wish` : `/pieces/${id}`);
     });
   return (
     <Popup
@@ -93,13 +93,15 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
       title="Begin a new piece"
       onClose={onClose}
       width="sm"
-      onSubmit={() => ready && begin()}
+      onSubmit={() => ready && begin('wish')}
       actions={
         <>
-          {' '}
           <Button onClick={onClose}>Not now</Button>
+          <Button disabled={!ready || create.isPending} onClick={() => begin('plan')}>
+            Begin empty
+          </Button>
           <Button type="submit" variant="contained" disabled={!ready || create.isPending}>
-            Begin
+            See what it could be
           </Button>
         </>
       }

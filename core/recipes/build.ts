@@ -1,0 +1,205 @@
+import { type Goal, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../plan/index.ts';
+import type { Flows } from '../flow/flows.ts';
+import type { ElementMark } from './element.ts';
+import { faced, flat, laid, square } from './families/parts.ts';
+import { recipeOf } from './families/index.ts';
+import { Making } from './making.ts';
+import type { Shop } from '../shop/shop.ts';
+import { type SideBar, WAYS, fineMm, toRule } from './sides.ts';
+import type { Around, Piece, Spec } from './spec.ts';
+import type { Wish } from '../plan/wish.ts';
+
+/** Steel for a cutting edge: in the middle, or along one edge. */
+const EDGE_STEEL = '80crv2';
+/** Of the bar as it is laid together, how thick the core and how wide the edge. */
+const CORE_SHARE = 1 / 3;
+const EDGE_SHARE = 0.22;
+/** A bar that something is laid to is so many times as thick as it is in the end. */
+const BEFORE_CORE = 1.9;
+const BEFORE_EDGE = 1.5;
+
+const emptyPlan = ({ name, goal, shop, materials, blade }: Piece): Plan => ({
+  format: PLAN_FORMAT,
+  version: PLAN_VERSION,
+  name,
+  notes: '',
+  goal,
+  shop,
+  materials: [...materials],
+  ...(blade && { blade }),
+  lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
+});
+
+/** Bars of an element that are laid together to the block: as four-ways while both numbers are even, and what is left over. */
+function rounds(columns: number, rows: number): { fours: number; across: number; up: number } {
+  let [fours, across, up] = [0, columns, rows];
+  while (across % 2 === 0 && up % 2 === 0 && across > 0 && (across > 2 || up > 2)) {
+    fours++;
+    across /= 2;
+    up /= 2;
+  }
+  return { fours, across, up };
+}
+
+/** mm. A side of the bar of one element. */
+const SIDES_MM = [16, 34] as const;
+const MOST_ONE_MM = 46;
+/** More steel in the pieces than in the bar that they are forged to. */
+const MORE = 1.6;
+
+/** Side of the bar of one element: so much steel that a block of them comes to the bar before the tiles, and spreads to its width. mm */
+function elementSide({ widthMm, heightMm }: SideBar, across: number, up: number, making: Making): number {
+  const { fayingMm } = making.shop;
+  const one = across * up === 1;
+  const most = one ? MOST_ONE_MM : SIDES_MM[1];
+  let side = Math.sqrt((MORE * widthMm * heightMm) / (across * up)) + 2 * fayingMm;
+  side = Math.max(
+    side,
+    SIDES_MM[0],
+    (0.92 * widthMm) / across + 2 * fayingMm,
+    (1.03 * heightMm) / up + 2 * fayingMm,
+  );
+  return Math.min(most, side);
+}
+
+/** mm. The start's section: by how much steel the finished bar wants, so that the stack is neither a plate nor a needle. */
+const STARTS_MM = [34, 64] as const;
+const startSide = ({ lengthMm, widthMm, thicknessMm }: Goal): number =>
+  Math.min(
+    STARTS_MM[1],
+    Math.max(STARTS_MM[0], (0.85 * lengthMm * widthMm * (thicknessMm + 0.8)) ** (1 / 3)),
+  );
+
+/** More steel than is in the finished bar, about; mm of a start that holds so much. */
+const ABOUT = 1.9;
+const aboutMm3 = ({ lengthMm, widthMm, thicknessMm }: Goal): number =>
+  ABOUT * lengthMm * widthMm * (thicknessMm + 1);
+export const aboutMm = (goal: Goal): number => aboutMm3(goal) / startSide(goal) ** 2;
+
+interface Built {
+  readonly making: Making;
+  /** Null where nothing is to be followed. */
+  readonly mark: ElementMark | null;
+}
+
+/** The moves of a spec, from the start to the finished bar. */
+export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startLengthMm: number): Built {
+  const making = new Making(emptyPlan(piece), flows, startLengthMm);
+  const { goal } = piece;
+  const recipe = recipeOf(spec.recipe);
+  const thickMm = toRule(goal.thicknessMm + 2 * making.shop.fayingMm, making.shop, Math.ceil);
+  // The flat bar that the pattern itself is drawn to: the whole one, or what is married to something and drawn on.
+  const leaf = leafOf(spec.around, goal.widthMm, thickMm, making.shop);
+  const way = WAYS[spec.side];
+  const bar = way.bar(
+    {
+      widthMm: leaf.widthMm,
+      thicknessMm: leaf.thickMm,
+      lengthMm: goal.lengthMm / leaf.longer,
+      alongMm: spec.alongMm / leaf.longer,
+      rows: spec.rows * (recipe.elements?.(spec.numbers)[1] ?? 1),
+    },
+    making.shop,
+  );
+  const start = {
+    making,
+    steelMm3: aboutMm3(goal),
+    startMm: startSide(goal),
+    numbers: spec.numbers,
+    wish,
+  };
+  const last = () => making.steps.at(-1)!.step.id;
+  let mark: ElementMark | null = null;
+  if (recipe.along) {
+    const wanted = {
+      widthMm: bar.widthMm,
+      thickMm: bar.thickMm,
+      alongMm: spec.alongMm,
+      longer: (leaf.longer * bar.thickMm * bar.widthMm) / (leaf.thickMm * leaf.widthMm),
+      goal: { widthMm: leaf.widthMm, thicknessMm: leaf.thickMm },
+    };
+    const alongMm = recipe.along({ ...start, sideMm: bar.thickMm }, wanted);
+    if (alongMm !== null) mark = { stepId: last(), columns: 1, rows: 1, alongMm };
+  } else {
+    const { fours, across, up } = rounds(spec.columns, spec.rows);
+    const [perX, perY] = recipe.elements?.(spec.numbers) ?? [1, 1];
+    const sideMm = elementSide(bar, across, up, making);
+    recipe.make!({ ...start, sideMm });
+    const marked = (columns: number, rows: number): void => {
+      mark ??= { stepId: last(), columns: columns * perX, rows: rows * perY };
+    };
+    for (let i = 0; i < fours; i++) {
+      laid(making, 2, 2, spec.layout);
+      marked(2, 2);
+      square(making, sideMm);
+    }
+    if (across * up > 1) {
+      laid(making, across, up, spec.layout);
+      marked(across, up);
+    }
+    flat(making, bar.widthMm, bar.heightMm);
+    marked(1, 1);
+    faced(making, 'level');
+    way.bring(making, bar);
+  }
+  finish(spec, leaf, { making, goal, thickMm });
+  return { making, mark };
+}
+
+interface Flat {
+  readonly making: Making;
+  readonly goal: Goal;
+  readonly thickMm: number;
+}
+
+/** A flat bar that is drawn on after it is married to something: how wide and thick it is then, and how much longer it grows. mm */
+interface Leaf {
+  readonly widthMm: number;
+  readonly thickMm: number;
+  readonly longer: number;
+}
+
+function leafOf(around: Around, widthMm: number, thickMm: number, shop: Shop): Leaf {
+  if (around === 'core')
+    return {
+      widthMm,
+      thickMm: toRule((BEFORE_CORE * thickMm * (1 - CORE_SHARE)) / 2 + 2 * shop.fayingMm, shop),
+      longer: BEFORE_CORE,
+    };
+  if (around === 'edge')
+    return {
+      widthMm: toRule((1 - EDGE_SHARE) * widthMm, shop),
+      thickMm: toRule(BEFORE_EDGE * thickMm, shop),
+      longer: BEFORE_EDGE,
+    };
+  return { widthMm, thickMm, longer: 1 };
+}
+
+/** The flat bar: drawn out, married to what it is to have, ground. */
+function finish({ around }: Spec, leaf: Leaf, { making, goal, thickMm }: Flat): void {
+  const { widthMm } = goal;
+  if (around !== 'plain') flat(making, leaf.widthMm, leaf.thickMm);
+  if (around === 'core') {
+    making.do('cut', { pieces: 2 });
+    faced(making, 'level')
+      .do(
+        'laminate',
+        { where: 'core between', material: EDGE_STEEL, lie: 'upper one rolled' },
+        { thicknessMm: fineMm(CORE_SHARE * BEFORE_CORE * thickMm, making.shop) },
+      )
+      .do('weld');
+  } else if (around === 'edge') {
+    const { fayingMm } = making.shop;
+    making
+      .do('grind', {}, { topMm: 0, bottomMm: 0, leftMm: fayingMm, rightMm: fayingMm })
+      .do(
+        'laminate',
+        { where: 'along one edge', material: EDGE_STEEL },
+        { thicknessMm: fineMm(widthMm - leaf.widthMm + 4 * fayingMm, making.shop) },
+      )
+      .do('weld');
+  }
+  making.do('draw', { shape: 'flat', sideMm: undefined }, { widthMm, thicknessMm: thickMm });
+  const off = Math.max(0, (thickMm - goal.thicknessMm) / 2);
+  making.do('grind', { leftMm: 0, rightMm: 0 }, { topMm: off, bottomMm: off });
+}

@@ -1,0 +1,90 @@
+import { SEQUENCES } from '../../moves/forge/press/sequences.ts';
+import { type Asked, defineRecipe } from '../recipe.ts';
+import { LAYER_NUMBERS, faced, laid, pressed, quarterMm, square } from './parts.ts';
+
+const bowed = (asked: Asked) =>
+  pressed(asked, (side) => SEQUENCES['C or W: corners, then flatten'].passes(side, side));
+
+export const bows = defineRecipe({
+  id: 'bows',
+  name: 'Bows',
+  text: 'Corners pressed first, then flat: layers bow, and lie all one way.',
+  group: 'waves',
+  numbers: LAYER_NUMBERS,
+  layouts: ['alike', 'mirrored', 'turned', 'brick'],
+  needs: ['press'],
+  isLayered: true,
+  make: (asked) => void square(bowed(asked), asked.sideMm),
+});
+
+export const waves = defineRecipe({
+  id: 'waves',
+  name: 'Waves',
+  text: 'Bowed bars, every other one upside down: the bows run on as a wave.',
+  group: 'waves',
+  numbers: LAYER_NUMBERS,
+  layouts: ['alike', 'brick'],
+  needs: ['press'],
+  everyRounds: 3,
+  isLayered: true,
+  make(asked) {
+    square(bowed(asked), quarterMm(asked));
+    const { making } = asked;
+    making.do('cut', { pieces: 4 });
+    faced(making)
+      .do('assemble', {
+        columns: 2,
+        rows: 2,
+        layout: 'free',
+        places: [1, 2, 3, 4].map((piece) => ({
+          piece,
+          orientation: piece % 2 === 1 ? 'as it lies' : 'turned 180°',
+        })),
+      })
+      .do('weld');
+    square(making, asked.sideMm);
+  },
+});
+
+/** mm the bar is pressed at, and the share that is cut off it by ripping. */
+const hooked = (asked: Asked) =>
+  pressed(asked, (side) => [
+    { turnDeg: 55, toMm: 1.05 * side },
+    { turnDeg: 0, toMm: 0.85 * side },
+  ]);
+
+export const hooks = defineRecipe({
+  id: 'hooks',
+  name: 'Hooks',
+  text: 'Pressed a little past the corner and flat again: the layers make an S, four of which turned make hooks.',
+  group: 'waves',
+  numbers: { ...LAYER_NUMBERS, layers: { ...LAYER_NUMBERS.layers, most: 21, usual: 7 } },
+  layouts: ['alike', 'mirrored', 'brick'],
+  needs: ['press'],
+  everyRounds: 3,
+  isLayered: true,
+  make(asked) {
+    square(hooked(asked), quarterMm(asked));
+    square(laid(asked.making, 2, 2, 'turned'), asked.sideMm);
+  },
+});
+
+export const links = defineRecipe({
+  id: 'links',
+  name: 'Links',
+  text: 'An S ripped lengthwise into two hooks, laid mirrored: hook meets hook and closes a link.',
+  group: 'waves',
+  numbers: { ...LAYER_NUMBERS, layers: { ...LAYER_NUMBERS.layers, most: 21, usual: 7 } },
+  layouts: ['alike', 'brick'],
+  needs: ['press'],
+  everyRounds: 4,
+  isLayered: true,
+  make(asked) {
+    const { making, sideMm } = asked;
+    square(hooked(asked), 28);
+    making.do('rip', { way: 'upright', offCentreMm: 0 });
+    faced(making).do('assemble', { columns: 2, rows: 1, layout: 'mirrored' }).do('weld');
+    square(making, Math.min(25, quarterMm(asked)));
+    square(laid(making, 2, 2, 'mirrored'), sideMm);
+  },
+});

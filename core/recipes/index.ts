@@ -1,0 +1,7 @@
+export * from './spec.ts';
+export * from './recipe.ts';
+export * from './looks.ts';
+export * from './element.ts';
+export * from './gallery.ts';
+export { offerOf } from './offer.ts';
+export { RECIPES, recipeOf } from './families/index.ts';

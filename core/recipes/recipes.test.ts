@@ -1,0 +1,194 @@
+import { describe, expect, it } from 'vitest';
+import { shortFace } from '../billet/face.ts';
+import { seeded } from '../canister/packing.ts';
+import { greyOf } from '../likeness/grey.ts';
+import {
+  type Evaluation,
+  evaluate,
+  readPlan,
+  startFor,
+  startsOf,
+  withStarts,
+  wishSchema,
+} from '../plan/index.ts';
+import { type ShopSettings, makeShop, shopSchema } from '../shop/shop.ts';
+import { periodAlong } from '../tests/periods.ts';
+import { FLOWS } from '../tests/plans.ts';
+import { divisionMm } from '../units/length.ts';
+import { drawnSpec } from './gallery.ts';
+import { type Offer, type Piece, RECIPES, neighbours, offerOf, recipeOf, sought, specKey } from './index.ts';
+import { leastWidthMm } from './sides.ts';
+
+const INCHES: ShopSettings = shopSchema.parse({ lengths: { unit: 'in', division: 32 }, masses: 'lb' });
+const MM: ShopSettings = shopSchema.parse({});
+
+const bar = (lengthMm: number, widthMm: number, thicknessMm: number, shop = MM): Piece => ({
+  name: 'Trial',
+  goal: { lengthMm, widthMm, thicknessMm },
+  shop,
+  materials: [],
+});
+
+const CHEF = bar(274, 54, 4.5);
+
+const usual = (id: string) =>
+  Object.fromEntries(Object.entries(recipeOf(id).numbers).map(([key, n]) => [key, n.usual]));
+
+/** Of a recipe with its usual numbers. */
+function offered(id: string, piece: Piece, some: object, wish = {}): Offer {
+  const spec = {
+    recipe: id,
+    numbers: usual(id),
+    side: 'slanted',
+    columns: 2,
+    rows: 1,
+    layout: 'alike',
+    around: 'plain',
+    alongMm: 25.4,
+    ...some,
+  } as const;
+  const made = offerOf(spec, piece, wishSchema.parse(wish), FLOWS);
+  if (!made.ok) throw new Error(`${id}: ${made.reason}`);
+  return made.offer;
+}
+
+const forward = (offer: Offer): Evaluation => evaluate(offer.plan, undefined, FLOWS);
+
+describe('from a wish to a plan', () => {
+  // Handbook, wish, "Backward": elements along wished for, and what they came to across there.
+  it.each([
+    ['ten-inch chef', CHEF, { alongMm: 25.4, columns: 2, rows: 1 }, 27.97],
+    ['chopper', bar(300, 101.6, 5), { alongMm: 19.05, columns: 5, rows: 2 }, 20.8],
+    ['folder bar', bar(152, 28.6, 4.8), { alongMm: 9.53, columns: 3, rows: 4 }, 10.22],
+  ])(
+    '%s: the star comes out as long as wished for, and as wide as the handbook found',
+    (_, piece, some, across) => {
+      const offer = offered('star', piece, some);
+      expect(offer.element!.alongMm / some.alongMm).toBeCloseTo(1, 2);
+      expect(Math.abs(offer.element!.acrossMm / across - 1)).toBeLessThan(0.06);
+      expect(offer.remaining).toEqual([]);
+      // The painted face itself repeats so: measured without the plan's numbers.
+      const evaluation = forward(offer);
+      const plane = shortFace(evaluation.goal.bar!, 'top', 5);
+      const perMm = 6;
+      const face = greyOf(
+        evaluation.goal.bar!,
+        plane,
+        Math.round(perMm * plane.widthMm),
+        Math.round(perMm * plane.heightMm),
+        evaluation.shop,
+      );
+      const period = periodAlong(face, 0.6 * perMm * some.alongMm, 1.5 * perMm * some.alongMm) / perMm;
+      // Of several in one tile those at its edges are trimmed, and pull at the measure.
+      expect(Math.abs(period / some.alongMm - 1)).toBeLessThan(some.rows === 1 ? 0.005 : 0.02);
+    },
+  );
+
+  it('starts as wide as spreads to what is wanted, by the handbook’s relation', () => {
+    // Handbook, wish: 48.9 for 54 wide at 5.3, from tiles 8 thick, with so long bites.
+    expect(leastWidthMm(8, 54, 5.3, makeShop(MM))).toBeGreaterThan(45);
+    expect(leastWidthMm(8, 54, 5.3, makeShop(MM))).toBeLessThan(49.5);
+    // Less thinning spreads less: it must begin wider.
+    expect(leastWidthMm(7, 54, 5.3, makeShop(MM))).toBeGreaterThan(leastWidthMm(12, 54, 5.3, makeShop(MM)));
+  });
+
+  it.each(RECIPES.map((r) => [r.id]))('%s: random wishes are met, or refused with a reason', (id) => {
+    const random = seeded(31 * RECIPES.findIndex((r) => r.id === id) + 5);
+    const between = (low: number, high: number) => low + (high - low) * random();
+    for (let i = 0; i < 2; i++) {
+      const piece = bar(between(150, 320), between(28, 60), between(4, 6), i % 2 ? INCHES : MM);
+      const wish = wishSchema.parse({ alongMm: between(10, 28) });
+      const spec = drawnSpec(recipeOf(id), piece, wish, random, i === 0);
+      if (!spec) continue;
+      const made = offerOf(spec, piece, wish, FLOWS);
+      if (!made.ok) {
+        expect(made.reason, id).toMatch(/cannot|only|less|at most|too|tear|left/);
+        continue;
+      }
+      const { offer } = made;
+      // Any maker could have entered it, and it says what it does.
+      const read = readPlan(JSON.parse(JSON.stringify(offer.plan)));
+      expect(read.ok ? [] : read.problems, id).toEqual([]);
+      const evaluation = forward(offer);
+      expect(evaluation.goal.reached).toBe(true);
+      if (offer.element) expect(Math.abs(offer.element.alongMm / wish.alongMm! - 1), id).toBeLessThan(0.01);
+    }
+  });
+
+  it.each(['star', 'stripes', 'checker'])('%s: no start a division shorter comes to the goal', (id) => {
+    const { plan } = forward(offered(id, CHEF, {}));
+    const [start] = startsOf(plan);
+    const less = { ...start, value: start.value - divisionMm(plan.shop.lengths) };
+    expect(evaluate(withStarts(plan, [less]), undefined, FLOWS).goal.spare!.lengthMm).toBeLessThan(0);
+    const answer = startFor(plan, FLOWS);
+    expect(answer.ok && answer.starts[0].value).toBeCloseTo(start.value, 6);
+  });
+
+  // What is refused for its steel is refused by every plan of a coarse grid over all that the recipe may choose.
+  it.each(['star', 'checker', 'stripes'])('%s: what is refused cannot be had by any of its numbers', (id) => {
+    const wish = wishSchema.parse({ mostKg: 0.6 });
+    const spec = offered(id, CHEF, {}).spec;
+    const refused = offerOf(spec, CHEF, wish, FLOWS);
+    expect(refused).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/^Steel: it comes to .* kg/) as string,
+    });
+    for (const layers of [5, 13, 25])
+      for (const rows of [1, 2])
+        for (const alongMm of [15, 25.4]) {
+          const made = offerOf(
+            { ...spec, rows, alongMm, numbers: { ...spec.numbers, layers } },
+            CHEF,
+            wish,
+            FLOWS,
+          );
+          expect(made.ok).toBe(false);
+        }
+  });
+
+  it('begins with the steel at hand, and lays fewer layers where they could not be told apart', () => {
+    const { plan } = offered('star', CHEF, {}, { darkMm: 4, brightMm: 2 });
+    expect(plan.lanes[0].steps[0].parameters).toMatchObject({
+      pattern: [{ thicknessMm: 4 }, { thicknessMm: 2 }],
+    });
+    const many = { numbers: { ...usual('star'), layers: 41 } };
+    expect(offered('star', CHEF, many).isToldApart).toBe(true);
+    expect(offered('star', CHEF, many).spec.numbers.layers).toBeLessThan(41);
+    expect(offered('star', CHEF, many, { toldApart: false }).spec.numbers.layers).toBe(41);
+  });
+
+  it('leaves so much more length as was wished for, to be sure', () => {
+    const sure = forward(offered('checker', CHEF, {}, { spareShare: 0.15 }));
+    expect(sure.goal.sizes!.lengthMm).toBeGreaterThanOrEqual(1.15 * CHEF.goal.lengthMm);
+  });
+
+  it.each(['core', 'edge'] as const)('married: %s', (around) => {
+    const evaluation = forward(offered('quarter-star', CHEF, { around }));
+    expect(evaluation.goal.reached).toBe(true);
+    expect(Object.keys(evaluation.goal.bar!.volumes)).toContain('80crv2');
+  });
+
+  it.each(['straight', 'accordion'] as const)('to the side: %s', (side) => {
+    const offer = offered('checker', CHEF, { side });
+    expect(offer.reached).toBe(true);
+    expect(offer.element!.alongMm / 25.4).toBeCloseTo(1, 1);
+  });
+
+  it('goes through the recipes in turn, the same for the same seed, and looks at neighbours', () => {
+    const wish = wishSchema.parse({ hasPowder: false, hasPress: false });
+    const some = (seed: number) => {
+      const keys: string[] = [];
+      for (const { spec } of sought(CHEF, wish, FLOWS, seed)) if (keys.push(specKey(spec)) === 8) return keys;
+      return keys;
+    };
+    expect(new Set(some(1)).size).toBe(8);
+    expect(some(2)).toEqual(some(2));
+    expect(some(2)).not.toEqual(some(3));
+    const { spec } = offered('star-with-cross', CHEF, {});
+    const beside = neighbours(spec, wish);
+    expect(new Set(beside.map(specKey)).size).toBe(beside.length);
+    expect(beside.map((s) => s.numbers.strip)).toContain(spec.numbers.strip);
+    expect(new Set(beside.map((s) => s.layout))).toEqual(new Set(['alike', 'brick']));
+    expect(beside.some((s) => s.side === 'accordion')).toBe(true);
+  });
+});

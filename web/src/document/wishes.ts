@@ -1,0 +1,139 @@
+import * as Comlink from 'comlink';
+import { create } from 'zustand';
+import { unlikeness } from '../../../core/likeness/features.ts';
+import type { Plan, Wish } from '../../../core/plan/index.ts';
+import type { Piece, Spec } from '../../../core/recipes/index.ts';
+import { askApart } from './workers/host.ts';
+import type { Candidate, Search, Tried } from './workers/wishing.ts';
+
+/** A plan that was found, by its number among all that were. */
+export interface Found extends Candidate {
+  readonly id: number;
+  /** The one shown before it that it looks like; null where it is the first of its kind. */
+  readonly like: number | null;
+}
+
+/** Why one could not be made. */
+export type Refusal = Extract<Tried, { ok: false }>;
+
+interface Gallery {
+  /** Whose it is, and what was wished: another wish, another gallery. */
+  readonly key: string | null;
+  readonly found: readonly Found[];
+  readonly refused: readonly Refusal[];
+  readonly looking: boolean;
+  readonly error: string | null;
+  readonly kept: readonly number[];
+}
+
+const NOTHING: Gallery = { key: null, found: [], refused: [], looking: false, error: null, kept: [] };
+
+export const useWishes = create<Gallery>(() => NOTHING);
+
+/** Less unlike than this, and of one recipe, a plan counts as more of a kind. */
+const MORE_OF_A_KIND = 0.55;
+/** Workers side by side, and plans that each is to find before it rests; tries at most. */
+const WORKERS = 2;
+const ENOUGH = 33;
+const MOST_TRIES = 90;
+/** Of one kind, or beside one plan. */
+const ENOUGH_MORE = 12;
+
+const { getState: now, setState: set } = useWishes;
+let ends: (() => void)[] = [];
+let seed = 1;
+
+const likeOf = (candidate: Candidate, found: readonly Found[]): number | null => {
+  let [nearest, least]: [Found | null, number] = [null, MORE_OF_A_KIND];
+  for (const other of found) {
+    if (other.like !== null || other.offer.spec.recipe !== candidate.offer.spec.recipe) continue;
+    const apart = unlikeness(candidate.features, other.features);
+    if (apart < least) [nearest, least] = [other, apart];
+  }
+  return nearest?.id ?? null;
+};
+
+function take(key: string, tried: Tried, of: number | undefined): void {
+  const { key: present, found, refused } = now();
+  // An answer that comes late is dropped.
+  if (present !== key) return;
+  if (!tried.ok) return set({ refused: [...refused, tried] });
+  const { candidate } = tried;
+  const next: Found = { ...candidate, id: found.length + 1, like: of ?? likeOf(candidate, found) };
+  set({ found: [...found, next] });
+}
+
+/** What decides which plans are found. */
+export const wishKey = (projectId: string, { goal, blade, shop, materials }: Plan, wish: Wish): string =>
+  JSON.stringify([projectId, goal, blade, shop, materials, wish]);
+
+export const pieceOf = ({ name, goal, shop, materials, blade }: Plan): Piece => ({
+  name,
+  goal,
+  shop,
+  materials,
+  blade,
+});
+
+/** Stops looking; what was found stays. */
+export function stopLooking(): void {
+  for (const end of ends) end();
+  ends = [];
+  set({ looking: false });
+}
+
+function look(key: string, searches: readonly Search[], of?: number): void {
+  set({ looking: true, error: null });
+  let left = searches.length;
+  for (const search of searches) {
+    const { answer, end } = askApart('wish', (api) =>
+      api.seek(
+        search,
+        Comlink.proxy((tried: Tried) => take(key, tried, of)),
+      ),
+    );
+    ends.push(end);
+    answer.then(
+      () => --left === 0 && now().key === key && set({ looking: false }),
+      (error: Error) => now().key === key && set({ looking: false, error: error.message }),
+    );
+  }
+}
+
+/** Looks for plans for a wish, from nothing. */
+export function lookAnew(key: string, piece: Piece, wish: Wish): void {
+  stopLooking();
+  set({ ...NOTHING, key });
+  seed = 1;
+  more(key, piece, wish);
+}
+
+/** Looks on for others. */
+export function more(key: string, piece: Piece, wish: Wish): void {
+  const parts = Array.from({ length: WORKERS }, (_, part) => ({ part, of: WORKERS }));
+  look(
+    key,
+    parts.map((share) => ({ piece, wish, seed, share, enough: ENOUGH, most: MOST_TRIES })),
+  );
+  seed++;
+}
+
+const ALONE = { part: 0, of: 1 } as const;
+
+/** More plans of one recipe, or the neighbours of one plan. */
+export function lookBeside(
+  key: string,
+  piece: Piece,
+  wish: Wish,
+  { id, spec }: { id: number; spec: Spec },
+  how: 'more of a kind' | 'vary',
+): void {
+  const what = how === 'vary' ? { beside: spec } : { only: spec.recipe };
+  const most = how === 'vary' ? MOST_TRIES : ENOUGH_MORE;
+  look(key, [{ piece, wish, seed: ++seed, share: ALONE, enough: ENOUGH_MORE, most, ...what }], id);
+}
+
+export const keep = (id: number): void => {
+  const { kept } = now();
+  set({ kept: kept.includes(id) ? kept.filter((k) => k !== id) : [...kept, id] });
+};

@@ -1,0 +1,89 @@
+import BookmarkIcon from '@mui/icons-material/Bookmark';
+import BookmarkBorderIcon from '@mui/icons-material/BookmarkBorder';
+import { Box, IconButton, Tooltip, Typography } from '@mui/material';
+import { recipeOf } from '../../../../core/recipes/index.ts';
+import { formatMass, formatSizes } from '../../../../core/units/index.ts';
+import { useShop } from '../../document/useEvaluation.ts';
+import { type Found, keep } from '../../document/wishes.ts';
+import { PaintedView } from '../../benches/steel/PaintedView.tsx';
+import { colours } from '../../ui/theme.ts';
+import { useSize } from '../../ui/useSize.ts';
+
+interface CandidateCardProps {
+  one: Found;
+  isKept: boolean;
+  /** How many more of its kind were found. */
+  alike: number;
+  open(): void;
+}
+
+/** A plan that was found: the blade as it would look, what it takes, what is amiss. */
+export function CandidateCard({ one, isKept, alike, open }: CandidateCardProps) {
+  const shop = useShop();
+  const [ref, { width }] = useSize();
+  const { offer, picture } = one;
+  const { name } = recipeOf(offer.spec.recipe);
+  const title = `${name}, ${one.id}`;
+  return (
+    <Box
+      component="li"
+      sx={{
+        listStyle: 'none',
+        position: 'relative',
+        border: `1px solid ${colours.line}`,
+        borderRadius: '6px',
+        background: colours.gesso,
+        '&:hover': { borderColor: colours.gilding },
+      }}
+    >
+      <Box
+        component="button"
+        onClick={open}
+        aria-label={`Look closer: ${title}`}
+        sx={{
+          display: 'block',
+          width: '100%',
+          p: 1,
+          font: 'inherit',
+          color: 'inherit',
+          textAlign: 'left',
+          border: 0,
+          background: 'none',
+          cursor: 'pointer',
+        }}
+      >
+        <div ref={ref}>{width > 0 && <PaintedView picture={picture} label={title} width={width} />}</div>
+        <Typography component="span" sx={{ display: 'block', fontWeight: 700, mt: 0.5, pr: 4 }}>
+          {name}
+          {alike > 0 && (
+            <Typography component="span" color="text.secondary">
+              {' '}
+              and {alike} like it
+            </Typography>
+          )}
+        </Typography>
+        <Typography component="span" sx={{ display: 'block' }}>
+          {offer.element &&
+            `${formatSizes([offer.element.alongMm, offer.element.acrossMm], shop.lengths)} · `}
+          {formatMass(offer.steelKg, shop.masses)} · {offer.heats} heats · {offer.hours.toFixed(0)} h
+        </Typography>
+        {offer.remaining.length > 0 && (
+          <Typography component="span" sx={{ display: 'block', color: colours.oxide }}>
+            {offer.remaining.length === 1 ? 'One thing' : `${offer.remaining.length} things`} to live with
+          </Typography>
+        )}
+      </Box>
+      <Tooltip title={isKept ? 'Kept: let it go' : 'Keep it, to compare'}>
+        <IconButton
+          size="small"
+          aria-label={`Keep ${title}`}
+          aria-pressed={isKept}
+          onClick={() => keep(one.id)}
+          sx={{ position: 'absolute', right: 6, bottom: 6 }}
+        >
+          {isKept ? <BookmarkIcon /> : <BookmarkBorderIcon />}
+        </IconButton>
+      </Tooltip>
+    </Box>
+  );
+}

@@ -1,0 +1,105 @@
+import { Button, Stack, Typography } from '@mui/material';
+import { useMemo } from 'react';
+import { PLANE_GROUPS } from '../../../../core/likeness/symmetry.ts';
+import { moveOf } from '../../../../core/moves/index.ts';
+import { type Lane, SIDES } from '../../../../core/plan/index.ts';
+import { AROUND, recipeOf } from '../../../../core/recipes/index.ts';
+import { formatFine, formatLength, formatMass } from '../../../../core/units/index.ts';
+import { useShop } from '../../document/useEvaluation.ts';
+import { useAsked } from '../../document/useAsked.ts';
+import type { Found } from '../../document/wishes.ts';
+import { ask } from '../../document/workers/host.ts';
+import { PaintedView } from '../../benches/steel/PaintedView.tsx';
+import { FiguresTable } from '../../ui/FiguresTable.tsx';
+import { Popup } from '../../ui/Popup.tsx';
+
+interface CloserProps {
+  one: Found;
+  isKept: boolean;
+  close(): void;
+  keep(): void;
+  begin(): void;
+  vary(): void;
+  moreOfAKind(): void;
+}
+
+/** px. As wide as the sheet that it lies on. */
+const WIDE_PX = 820;
+
+const movesOf = ({ name, steps }: Lane): string =>
+  `${name}: ${steps.map((s) => moveOf(s.kind).short ?? moveOf(s.kind).title).join(', ')}`;
+
+/** One plan that was found, large, with all that is known of it and all that can be done with it. */
+export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: CloserProps) {
+  const { lengths, masses } = useShop();
+  const { offer, group, picture } = one;
+  const recipe = recipeOf(offer.spec.recipe);
+  const question = useMemo(() => () => ask('moves', (api) => api.seenLarge(offer.plan)), [offer]);
+  const { value: large } = useAsked(question);
+  const { shop, lanes } = offer.plan;
+  const rows: [string, string][] = [
+    ...(offer.element
+      ? [
+          [
+            'One element',
+            `${formatFine(offer.element.alongMm, lengths)} along, ${formatFine(offer.element.acrossMm, lengths)} across`,
+          ] as [string, string],
+        ]
+      : []),
+    ...(group ? [['The face', PLANE_GROUPS[group]] as [string, string]] : []),
+    ['Steel in', formatMass(offer.steelKg, masses)],
+    ['Work', `${offer.heats} heats, about ${offer.hours.toFixed(1)} h`],
+    ['Laid together', offer.fourWays === 1 ? 'once' : `${offer.fourWays} times`],
+    ['Longest bar', formatLength(offer.longestMm, lengths)],
+    [
+      'Thinnest band',
+      `${formatFine(offer.bandMm, lengths)}, ${offer.isToldApart ? 'told apart' : 'reads as grey'} from ${formatLength(shop.viewingMm, lengths)}`,
+    ],
+    ['To the side', SIDES[offer.spec.side]],
+    ['Married', AROUND[offer.spec.around]],
+    ['Bites', formatLength(shop.biteMm, lengths)],
+  ];
+  return (
+    <Popup
+      title={recipe.name}
+      width="md"
+      onClose={close}
+      actions={
+        <>
+          <Button onClick={keep}>{isKept ? 'Let it go' : 'Keep it'}</Button>
+          <Button onClick={moreOfAKind}>More of a kind</Button>
+          <Button onClick={vary}>Vary this one</Button>
+          <Button variant="contained" onClick={begin}>
+            Begin with it
+          </Button>
+        </>
+      }
+    >
+      <PaintedView picture={large ?? picture} label={`${recipe.name}, large`} width={WIDE_PX} />
+      <Typography>{recipe.text}</Typography>
+      <FiguresTable heads={['(What)', '(Figure)']}>
+        {rows.map(([what, is]) => (
+          <tr key={what}>
+            <td>{what}</td>
+            <td>{is}</td>
+          </tr>
+        ))}
+      </FiguresTable>
+      <Stack spacing={0.5}>
+        {lanes.map((lane) => (
+          <Typography key={lane.id}>{movesOf(lane)}.</Typography>
+        ))}
+      </Stack>
+      <Typography variant="h3">What is hard about it</Typography>
+      {offer.remaining.length === 0 ? (
+        <Typography>Nothing that this shop would be warned of.</Typography>
+      ) : (
+        <ul style={{ margin: 0, paddingLeft: 20 }}>
+          {offer.remaining.map((f, i) => (
+            <li key={i}>{f.text}</li>
+          ))}
+        </ul>
+      )}
+    </Popup>
+  );
+}

@@ -1,0 +1,268 @@
+import {
+  Alert,
+  Box,
+  Button,
+  Checkbox,
+  CircularProgress,
+  FormControlLabel,
+  Stack,
+  Typography,
+} from '@mui/material';
+import { useConfirm } from 'material-ui-confirm';
+import { useSnackbar } from 'notistack';
+import { useEffect, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { type Wish, nameWith, wishSchema } from '../../../../core/plan/index.ts';
+import { recipeOf } from '../../../../core/recipes/index.ts';
+import { api } from '../../document/api.ts';
+import { editPlan, select, usePlanStore } from '../../document/planStore.ts';
+import { useRecords } from '../../document/records.ts';
+import { useEvaluation } from '../../document/useEvaluation.ts';
+import {
+  type Found,
+  keep,
+  lookAnew,
+  lookBeside,
+  more,
+  pieceOf,
+  stopLooking,
+  useWishes,
+  wishKey,
+} from '../../document/wishes.ts';
+import { SteelAndNumbers } from '../../ui/layout.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
+import { CandidateCard } from './CandidateCard.tsx';
+import { Closer } from './Closer.tsx';
+import { Compare } from './Compare.tsx';
+import { ElementOnBlade } from './ElementOnBlade.tsx';
+import { FAMILIES, type Filters, ORDERS, TURNS, passing } from './filters.ts';
+import { WishForm } from './WishForm.tsx';
+
+/** ms that a wish is left alone before plans are looked for. */
+const QUIET_MS = 700;
+
+/** Reasons told at a time. */
+const REASONS = 6;
+
+/** What the maker wishes for, and the plans that come near it, as blades. */
+export default function WishView() {
+  const { id = '' } = useParams();
+  const { plan } = useEvaluation();
+  const wish = plan.wish ?? wishSchema.parse({});
+  const gallery = useWishes();
+  const [filters, setFilters] = useState<Filters>({
+    group: 'all',
+    turns: 'any',
+    order: 'unlike',
+    isClean: false,
+  });
+  const [opened, setOpened] = useState<number | null>(null);
+  const [kindOf, setKindOf] = useState<number | null>(null);
+  const [comparing, setComparing] = useState(false);
+  const key = wishKey(id, plan, wish);
+  const isPresent = gallery.key === key;
+  useEffect(() => {
+    if (useWishes.getState().key === key) return;
+    const later = setTimeout(() => lookAnew(key, pieceOf(plan), wish), QUIET_MS);
+    return () => clearTimeout(later);
+    // The key says all that decides what is found.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  useEffect(() => stopLooking, []);
+  const begin = useBeginning();
+  const change = (some: Partial<Wish>) =>
+    editPlan((p) => ({ ...p, wish: { ...(p.wish ?? wish), ...some } }), 'wish');
+  const found = isPresent ? gallery.found : [];
+  const passed = passing(found, filters);
+  const shown =
+    kindOf === null
+      ? passed.filter((one) => one.like === null)
+      : passed.filter((one) => one.id === kindOf || one.like === kindOf);
+  const one = found.find((f) => f.id === opened);
+  const kept = found.filter((f) => gallery.kept.includes(f.id));
+  const beside = (how: 'vary' | 'more of a kind') => {
+    if (!one) return;
+    lookBeside(key, pieceOf(plan), wish, { id: one.id, spec: one.offer.spec }, how);
+    setKindOf(one.like ?? one.id);
+    setOpened(null);
+  };
+  return (
+    <>
+      <SteelAndNumbers
+        leastSteelPx={640}
+        steelScrolls
+        steel={
+          <Stack spacing={1.5}>
+            <ElementOnBlade plan={plan} wish={wish} change={change} />
+            <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+              <Choice
+                label="Family"
+                width={170}
+                value={filters.group}
+                options={Object.entries(FAMILIES) as [Filters['group'], string][]}
+                onChange={(group) => setFilters({ ...filters, group })}
+              />
+              <Choice
+                label="The face"
+                width={160}
+                value={filters.turns}
+                options={Object.entries(TURNS) as [Filters['turns'], string][]}
+                onChange={(turns) => setFilters({ ...filters, turns })}
+              />
+              <Choice
+                label="Order"
+                width={170}
+                value={filters.order}
+                options={Object.entries(ORDERS) as [Filters['order'], string][]}
+                onChange={(order) => setFilters({ ...filters, order })}
+              />
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={filters.isClean}
+                    onChange={() => setFilters({ ...filters, isClean: !filters.isClean })}
+                  />
+                }
+                label="Nothing to live with"
+              />
+              {kept.length > 0 && (
+                <Button onClick={() => setComparing(true)}>Compare {kept.length} kept</Button>
+              )}
+            </Stack>
+            <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
+              {kindOf !== null && <Button onClick={() => setKindOf(null)}>Back to all kinds</Button>}
+              <Typography role="status">
+                {!isPresent
+                  ? 'The wish has changed: looking anew …'
+                  : `${found.length} plans found, ${passed.length === found.length ? '' : `${passed.length} pass, `}${found.filter((f) => f.like === null).length} kinds`}
+              </Typography>
+              {gallery.looking && isPresent && (
+                <>
+                  <CircularProgress size={20} aria-label="Looking" />
+                  <Button onClick={stopLooking}>Stop looking</Button>
+                </>
+              )}
+              {!gallery.looking && isPresent && (
+                <Button variant="outlined" onClick={() => more(key, pieceOf(plan), wish)}>
+                  Look for more
+                </Button>
+              )}
+            </Stack>
+            {gallery.error && <Alert severity="error">{gallery.error}</Alert>}
+            <Box
+              component="ul"
+              aria-label="Plans found"
+              sx={{
+                m: 0,
+                p: 0,
+                display: 'grid',
+                gap: 1.5,
+                gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 370px), 1fr))',
+              }}
+            >
+              {shown.map((f) => (
+                <CandidateCard
+                  key={f.id}
+                  one={f}
+                  isKept={gallery.kept.includes(f.id)}
+                  alike={kindOf === null ? passed.filter((o) => o.like === f.id).length : 0}
+                  open={() => setOpened(f.id)}
+                />
+              ))}
+            </Box>
+            {isPresent && !gallery.looking && found.length === 0 && <Reasons />}
+          </Stack>
+        }
+        numbers={<WishForm wish={wish} change={change} />}
+      />
+      {one && (
+        <Closer
+          one={one}
+          isKept={gallery.kept.includes(one.id)}
+          close={() => setOpened(null)}
+          keep={() => keep(one.id)}
+          begin={() => void begin(one)}
+          vary={() => beside('vary')}
+          moreOfAKind={() => beside('more of a kind')}
+        />
+      )}
+      {comparing && (
+        <Compare
+          kept={kept}
+          close={() => setComparing(false)}
+          open={(which) => {
+            setComparing(false);
+            setOpened(which);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** Why nothing could be made: the reasons most often met. */
+function Reasons() {
+  const refused = useWishes((state) => state.refused);
+  const counts = new Map<string, { count: number; names: Set<string> }>();
+  for (const { reason, spec } of refused) {
+    const known = counts.get(reason) ?? { count: 0, names: new Set<string>() };
+    known.count++;
+    known.names.add(recipeOf(spec.recipe).name);
+    counts.set(reason, known);
+  }
+  const most = [...counts].sort(([, a], [, b]) => b.count - a.count).slice(0, REASONS);
+  return (
+    <Box>
+      <Typography variant="h2">Nothing can be made so</Typography>
+      <ul>
+        {most.map(([reason, { names }]) => (
+          <li key={reason}>
+            {[...names].slice(0, 3).join(', ')}: {reason}
+          </li>
+        ))}
+      </ul>
+    </Box>
+  );
+}
+
+/** Begins with a plan: it becomes the piece's own; where something stands already it is asked first, and what is at the bench is left alone. */
+function useBeginning() {
+  const ask = useConfirm();
+  const navigate = useNavigate();
+  const { id } = useParams();
+  const { enqueueSnackbar } = useSnackbar();
+  return async ({ offer }: Found) => {
+    const { plan } = usePlanStore.getState();
+    if (!plan) return;
+    const { lanes, shop } = offer.plan;
+    if (useRecords.getState().records.length > 0) {
+      const { confirmed } = await ask({
+        title: 'Work on this piece has begun. Begin a new piece with this plan?',
+        confirmationText: 'Begin a new piece',
+      });
+      if (!confirmed) return;
+      const made = await api.create({ ...offer.plan, name: nameWith(plan.name, ', another way') });
+      return navigate(`/pieces/${made.id}`);
+    }
+    if (plan.lanes.some((l) => l.steps.length > 0)) {
+      const { confirmed } = await ask({
+        title: 'Put this plan in place of the moves that are there? Undo brings them back.',
+        confirmationText: 'Put it in place',
+      });
+      if (!confirmed) return;
+    }
+    editPlan(
+      (p) => ({
+        ...p,
+        free: undefined,
+        lanes,
+        shop: { ...p.shop, biteMm: shop.biteMm, handle: shop.handle },
+      }),
+      'begin with',
+    );
+    select(lanes.at(-1)?.steps.at(-1)?.id ?? null);
+    enqueueSnackbar('It is the piece’s plan now: every move of it can be changed.');
+    return navigate(`/pieces/${id}`);
+  };
+}

@@ -1,0 +1,62 @@
+import { GROUPS, type Group, recipeOf } from '../../../../core/recipes/index.ts';
+import type { PlaneGroup } from '../../../../core/likeness/symmetry.ts';
+import type { Found } from '../../document/wishes.ts';
+
+/** Which of the plans found are looked at. */
+export interface Filters {
+  readonly group: Group | 'all';
+  readonly turns: keyof typeof TURNS;
+  readonly order: keyof typeof ORDERS;
+  readonly isClean: boolean;
+}
+
+export const FAMILIES = { all: 'All', ...GROUPS } as const;
+
+const FOURFOLD: readonly PlaneGroup[] = ['p4', 'p4m', 'p4g'];
+const MIRRORED: readonly PlaneGroup[] = [
+  'pm',
+  'cm',
+  'pmm',
+  'cmm',
+  'pmg',
+  'p4m',
+  'p4g',
+  'p6m',
+  'p3m1',
+  'p31m',
+];
+
+/** What a face does, in a maker's words. */
+export const TURNS = {
+  any: 'Any symmetry',
+  mirrors: 'Mirrors',
+  quarter: 'Quarter turns',
+  plain: 'No mirror',
+} as const;
+
+const DOES: Record<keyof typeof TURNS, (group: PlaneGroup | null) => boolean> = {
+  any: () => true,
+  mirrors: (g) => g !== null && MIRRORED.includes(g),
+  quarter: (g) => g !== null && FOURFOLD.includes(g),
+  plain: (g) => g === null || !MIRRORED.includes(g),
+};
+
+export const ORDERS = { unlike: 'Unlike ones first', steel: 'Least steel', work: 'Least work' } as const;
+
+const BY: Record<keyof typeof ORDERS, (one: Found) => number> = {
+  unlike: (one) => one.id,
+  steel: (one) => one.offer.steelKg,
+  work: (one) => one.offer.hours,
+};
+
+/** Those that pass; as they came, or the least first. */
+export function passing(found: readonly Found[], { group, turns, order, isClean }: Filters): Found[] {
+  return found
+    .filter(
+      (one) =>
+        (group === 'all' || recipeOf(one.offer.spec.recipe).group === group) &&
+        DOES[turns](one.group) &&
+        (!isClean || one.offer.remaining.length === 0),
+    )
+    .sort((a, b) => BY[order](a) - BY[order](b));
+}
