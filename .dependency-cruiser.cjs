@@ -34,6 +34,7 @@ const CORE = [
   'print',
   'likeness',
   'recipes',
+  'trainer',
 ];
 /** Inside core/moves: the contract, then the groups, none of which knows another. */
 const MOVES = ['contract', 'begin', 'forge', 'saw', 'lay', 'surface', 'between'];
@@ -52,6 +53,7 @@ const SCREENS = [
   'bench',
   'log',
   'history',
+  'trainer',
   'plan',
   'can',
   'wish',

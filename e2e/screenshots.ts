@@ -49,6 +49,21 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
       .getByRole('button', { name: /^3\. Draw/ })
       .click();
   },
+  wish: async (page) => {
+    await page.getByRole('link', { name: /Night Heron/ }).click();
+    await page.getByRole('link', { name: 'Another way' }).click();
+    const found = page.getByRole('list', { name: 'Plans found' }).getByRole('listitem');
+    await found.nth(20).waitFor({ timeout: 90_000 });
+    await page.getByRole('button', { name: 'Stop looking' }).click();
+  },
+  trainer: async (page) => {
+    await page.getByRole('link', { name: 'Train the eye' }).click();
+    await page.getByRole('button', { name: 'usual' }).click();
+    await page.getByRole('combobox', { name: 'Practise' }).click();
+    await page.getByRole('option', { name: 'What went wrong?' }).click();
+    await page.getByText('The star on the left was wanted').waitFor();
+    await page.getByRole('main').getByRole('listitem').getByRole('button').first().click();
+  },
   arrange: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await panel(page, /^7\. Arrange/).click();
@@ -71,15 +86,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: 'Form', exact: true }).click();
     await page.getByText(/^It comes out as wanted/).waitFor();
   },
-  seams: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
-    await panel(page, /^8\. Weld/).click();
-    await page.getByRole('button', { name: 'Will the seams shut?' }).click();
-    await page.getByRole('button', { name: 'Work it out' }).click();
-    const press = page.getByRole('slider', { name: 'Press' });
-    await press.waitFor({ timeout: 90_000 });
-    for (let k = 0; k < 3; k++) await press.press('ArrowLeft');
-  },
   press: async (page) => {
     await page.getByRole('link', { name: /Ebb Bar/ }).click();
     await panel(page, /^4\. Press/).click();
@@ -99,10 +105,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('button', { name: /^Harden/ }).click();
     await page.getByRole('button', { name: 'Run on the simulated kiln' }).click();
     await page.getByText(/· done/).waitFor();
-  },
-  shop: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
-    await page.getByRole('link', { name: 'Shop', exact: true }).click();
   },
   days: async (page) => {
     await page.goto(`http://127.0.0.1:${serving.port}/days`);

@@ -39,21 +39,18 @@ const WISHES = [
     what: 'A blade',
     sizes: { 'Blade length': '10', Widest: '2', 'Spine at the heel': '3/16', Tang: '4' },
     along: '1',
-    seen: '1" along',
   },
   {
     name: 'Chopper',
     what: 'A blade',
     sizes: { 'Blade length': '7', Widest: '4', 'Spine at the heel': '3/16', Tang: '4 1/4' },
     along: '3/4',
-    seen: '0.75" along',
   },
   {
     name: 'Folder',
     what: 'A bar',
     sizes: { 'Finished length': '6', 'Finished width': '1 1/8', 'Finished thickness': '3/16' },
     along: '3/8',
-    seen: '0.37',
   },
 ];
 
@@ -74,7 +71,7 @@ for (const { name, what, sizes, along } of WISHES)
     await page.getByLabel('Along the blade').press('Enter');
     // The star of this wish, not of the one before: its element is as long as it was said to be.
     const star = page.getByRole('button', { name: /^Look closer: Star, / }).first();
-    await expect(star).toContainText(along === '1' ? '1 ×' : `${along} ×`, { timeout: 60_000 });
+    await expect(star).toContainText(`${along} ×`, { timeout: 60_000 });
     await spent.press(/^Look closer: Star, /, false);
     const closer = page.getByRole('dialog');
     await expect(closer).toContainText('Nothing that this shop would be warned of');
@@ -95,7 +92,7 @@ test('the gallery: unlike plans as blades, filtered, kept, compared, varied, and
 }) => {
   test.setTimeout(LONG_MS);
   await openPiece(page, 'Salt Marsh');
-  await page.getByRole('link', { name: 'Wish' }).click();
+  await page.getByRole('link', { name: 'Another way' }).click();
   const found = page.getByRole('list', { name: 'Plans found' }).getByRole('listitem');
   await expect(found.nth(7)).toBeVisible({ timeout: 60_000 });
   await noSidewaysScroll(page);

@@ -31,6 +31,7 @@ const router = createBrowserRouter([
       { path: '/pieces/:id/:view?', lazy: pieceScreen },
       { path: '/shop/:what?', lazy: () => import('./screens/shop/ShopScreen.tsx') },
       { path: '/days', lazy: () => import('./screens/days/DaysScreen.tsx') },
+      { path: '/trainer', lazy: () => import('./screens/trainer/TrainerScreen.tsx') },
       { path: '/instruments', lazy: () => import('./screens/instruments/InstrumentsScreen.tsx') },
       { path: '*', Component: NotFound },
     ],

@@ -1,5 +1,7 @@
 import { facePlane } from '../../../../core/billet/face.ts';
-import { groundBlade } from '../../../../core/blade/index.ts';
+import type { Billet } from '../../../../core/billet/billet.ts';
+import { type Blade, bladeFit, groundBlade } from '../../../../core/blade/index.ts';
+import type { Shop } from '../../../../core/shop/shop.ts';
 import type { Features } from '../../../../core/likeness/features.ts';
 import type { PlaneGroup } from '../../../../core/likeness/symmetry.ts';
 import {
@@ -57,7 +59,14 @@ const WIDE_PX = 520;
 const LARGE_PX = 1200;
 const PER_PIXEL = 2;
 
-/** The finished blade, or the upper face of the bar where there is none. */
+/** Whether a blade lies in the bar as it is; one that is forged to shape later does not, and is not shown on it. */
+function fits(bar: Billet, blade: Blade, shop: Shop): boolean {
+  const { pastTipMm, behindTangMm, besideMm } = bladeFit(bar, blade, shop);
+  return Math.min(pastTipMm, behindTangMm, besideMm) > -A_HAIR_MM;
+}
+const A_HAIR_MM = 0.5;
+
+/** The finished blade, or the upper face of the bar where there is none, or it is forged out of that. */
 function picture(
   evaluation: Evaluation,
   { blade }: Plan,
@@ -65,7 +74,9 @@ function picture(
 ): { picture: Painted; pictureMm: number } | null {
   const { bar } = evaluation.goal;
   if (!bar) return null;
-  const { plane } = blade ? groundBlade(bar, blade, 'right') : { plane: facePlane(bar, 'top') };
+  const { shop } = evaluation;
+  const plane =
+    blade && fits(bar, blade, shop) ? groundBlade(bar, blade, 'right').plane : facePlane(bar, 'top');
   const heightPx = Math.max(8, Math.round((widthPx * plane.heightMm) / plane.widthMm));
   return {
     pictureMm: plane.widthMm,
@@ -75,7 +86,7 @@ function picture(
       widthPx,
       heightPx,
       perPixel: PER_PIXEL,
-      palette: makePalette(evaluation.shop, 'etched', materialOrder(evaluation), 'as they etch'),
+      palette: makePalette(shop, 'etched', materialOrder(evaluation), 'as they etch'),
     }),
   };
 }

@@ -29,7 +29,6 @@ import { editPlan, redo, undo, usePlanStore } from '../../document/planStore.ts'
 import { useEvaluation } from '../../document/useEvaluation.ts';
 
 const VIEWS = [
-  ['wish', 'Wish'],
   ['', 'Plan'],
   ['can', 'Canister'],
   ['blade', 'Blade'],

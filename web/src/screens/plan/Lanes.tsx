@@ -1,3 +1,5 @@
+import LightbulbIcon from '@mui/icons-material/LightbulbOutlined';
+import { Link, useParams } from 'react-router';
 import { moveOf } from '../../../../core/moves/index.ts';
 import AddIcon from '@mui/icons-material/Add';
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
@@ -217,6 +219,7 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
           Another bar
         </Button>
       )}
+      {lane === goalLane && <AnotherWay />}
       {lanes.length === 1 && (
         <Button
           size="small"
@@ -228,5 +231,21 @@ function Onward({ evaluation, lane, row }: { evaluation: Evaluation; lane: LaneR
         </Button>
       )}
     </Box>
+  );
+}
+
+/** To the wish: other plans for the same bar. */
+function AnotherWay() {
+  const { id } = useParams();
+  return (
+    <Button
+      size="small"
+      component={Link}
+      to={`/pieces/${id}/wish`}
+      startIcon={<LightbulbIcon />}
+      sx={{ px: 0.5, lineHeight: 1.2 }}
+    >
+      Another way
+    </Button>
   );
 }

@@ -40,7 +40,7 @@ describe('lanes', () => {
   beforeEach(() => open(planOfLanes({ Star: [...SQUARE_BAR, cutInto(4)], Plain: SQUARE_BAR })));
 
   it('that are not looked at keep the name and the size of every move', () => {
-    render(<Shown />);
+    render(<Shown />, { wrapper: MemoryRouter });
     for (const lane of ['Star', 'Plain']) {
       const row = within(screen.getByRole('navigation', { name: `Moves of ${lane}` }));
       expect(row.getByText('1. Stack')).toBeTruthy();
@@ -51,7 +51,7 @@ describe('lanes', () => {
   });
 
   it('say to everyone which move is chosen, how large the bar is then, and what is wrong with it', () => {
-    render(<Shown />);
+    render(<Shown />, { wrapper: MemoryRouter });
     const weld = within(screen.getByRole('navigation', { name: 'Moves of Star' })).getByRole('button', {
       name: /^2\. Weld, [\d.]+ × [\d.]+ mm/,
     });
@@ -62,7 +62,7 @@ describe('lanes', () => {
   });
 
   it('take a new name where it is typed; an empty one is put back', () => {
-    render(<Shown />);
+    render(<Shown />, { wrapper: MemoryRouter });
     const name = screen.getByLabelText<HTMLInputElement>('Name of bar Plain');
     fireEvent.change(name, { target: { value: ' Border ' } });
     fireEvent.blur(name);
@@ -74,7 +74,7 @@ describe('lanes', () => {
   });
 
   it('are added, and the new one is looked at', () => {
-    render(<Shown />);
+    render(<Shown />, { wrapper: MemoryRouter });
     fireEvent.click(screen.getByRole('button', { name: 'Another bar' }));
     expect(usePlanStore.getState().plan!.lanes).toHaveLength(3);
   });

@@ -80,6 +80,9 @@ export function Component() {
           <Leave />
         ) : (
           <Box sx={{ ml: 'auto', display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+            <Button component={Link} to="/trainer">
+              Train the eye
+            </Button>
             <Button component={Link} to="/days">
               Days
             </Button>
@@ -103,8 +106,8 @@ export function Component() {
       {isPending && <CircularProgress aria-label="Loading the shelf" />}
       {data && isAll && total === 0 && (
         <Typography sx={{ py: 6, fontSize: '1.15rem' }}>
-          The shelf is empty. Begin a new piece: say how long, wide and thick the finished bar must be, and
-          plan backward from there.
+          The shelf is empty. Begin a new piece: say what blade or bar it is to be, and choose among plans by
+          how it would look.
         </Typography>
       )}
       {data && (

@@ -56,7 +56,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
       `${formatFine(offer.bandMm, lengths)}, ${offer.isToldApart ? 'told apart' : 'reads as grey'} from ${formatLength(shop.viewingMm, lengths)}`,
     ],
     ['To the side', SIDES[offer.spec.side]],
-    ['Married', AROUND[offer.spec.around]],
+    ...(offer.spec.around === 'plain' ? [] : [['Married', AROUND[offer.spec.around]] as [string, string]]),
     ['Bites', formatLength(shop.biteMm, lengths)],
   ];
   return (

@@ -70,7 +70,7 @@ export function ElementOnBlade({ plan, wish, change }: ElementOnBladeProps) {
     set(along + move[0], across + move[1]);
   };
   const said = `${formatLength(along, shop.lengths)} along, ${formatLength(across, shop.lengths)} across`;
-  const type = high / 9;
+  const type = Math.max(high / 9, long / 45);
   return (
     <Box sx={{ touchAction: 'none' }}>
       <svg
