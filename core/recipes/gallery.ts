@@ -68,30 +68,45 @@ export function drawnSpec(
   );
   const side = isFirst || random() < FIRST_WAY ? sides[0] : oneOf(sides, random);
   const { widthMm } = piece.goal;
-  const [perX, perY] = recipe.elements?.(numbers) ?? [1, 1];
   const most = Math.max(1, Math.floor(widthMm / LEAST_MM));
   const acrossMm = wish.acrossMm ?? wish.alongMm ?? widthMm / Math.min(most, oneOf(ACROSS, random));
   const alongMm = wish.alongMm ?? (wish.acrossMm ?? acrossMm) * (isFirst ? 1 : 0.8 + 0.6 * random());
-  const columns = Math.max(1, Math.round((KEPT_ACROSS * widthMm) / (acrossMm * perX)));
-  const rows = Math.max(1, rowsFor(side, alongMm, perY, piece));
-  if (side === 'upset' && rows > MOST_ON_END) return null;
+  const places = placesFor(recipe, numbers, side, { alongMm, acrossMm }, piece);
+  if (side === 'upset' && places.rows > MOST_ON_END) return null;
   const around: Around =
     isFirst || random() > MARRIED ? 'plain' : oneOf(Object.keys(AROUND) as Around[], random);
   return {
     recipe: recipe.id,
     numbers,
     side,
-    columns,
-    rows,
+    ...places,
     layout: isFirst ? recipe.layouts[0] : oneOf(recipe.layouts, random),
     around,
     alongMm,
   };
 }
 
+/** How many elements lie across the blade and in one tile, for one so large. */
+function placesFor(
+  recipe: Recipe,
+  numbers: Readonly<Record<string, number>>,
+  side: Side,
+  { alongMm, acrossMm }: { alongMm: number; acrossMm: number },
+  piece: Piece,
+): Pick<Spec, 'columns' | 'rows'> {
+  const [perX, perY] = recipe.elements?.(numbers) ?? [1, 1];
+  return {
+    columns: Math.max(1, Math.round((KEPT_ACROSS * piece.goal.widthMm) / (acrossMm * perX))),
+    rows: Math.max(1, rowsFor(side, alongMm, perY, piece)),
+  };
+}
+
 /** Two specs alike have one key. */
 export const specKey = ({ recipe, numbers, ...rest }: Spec): string =>
   JSON.stringify([recipe, Object.entries(numbers).map(([k, v]) => [k, Math.round(1000 * v)]), rest]);
+
+/** Rounds without anything new after which there is nothing more to look for. */
+const FRUITLESS = 60;
 
 /** Part of a search: this one of so many that go on side by side, each with recipes of its own. */
 export interface Share {
@@ -100,7 +115,7 @@ export interface Share {
 }
 
 /**
- * Plans for a wish without end, one recipe after the other: of each its usual one first, then others by chance, the same for the
+ * Plans for a wish, one recipe after the other for as long as there are others: of each its usual one first, then others by chance, the same for the
  * same seed; of one recipe alone where it is named. What cannot be made comes with its reason.
  */
 export function* sought(
@@ -116,7 +131,8 @@ export function* sought(
     (r, i) => (only === undefined ? i % of === part : r.id === only) && sidesOf(r, wish).length > 0,
   );
   const seen = new Set<string>();
-  for (let round = 0; recipes.length > 0; round++)
+  let last = 0;
+  for (let round = 0; recipes.length > 0 && round - last <= FRUITLESS; round++)
     for (const recipe of recipes) {
       const every = only === undefined ? (recipe.everyRounds ?? 1) : 1;
       // What is slow is first tried in the last of its rounds.
@@ -124,6 +140,7 @@ export function* sought(
       const spec = drawnSpec(recipe, piece, wish, random, round === every - 1 && seed === 1);
       if (!spec || seen.has(specKey(spec))) continue;
       seen.add(specKey(spec));
+      last = round;
       yield { spec, offered: offerOf(spec, piece, wish, flows) };
     }
 }

@@ -100,9 +100,9 @@ export function quarterStar(asked: Asked, sideMm: number): Making {
   return making.do('resquare', { turn: 'left', sideMm, errorDeg: 0, heats: 2, reckoned: 'usual' });
 }
 
-/** The dies that such a bar is pressed between. */
-const FRICTION = 0.3;
-const BITE_MM = 30;
+/** mm. Bites of a bar that is pressed pass by pass come in such steps, so that plans whose bites are nearly alike share a flow. */
+const BITES_MM = 10;
+const MOST_BITE_MM = 30;
 
 /** mm. Every bar that is pressed pass by pass is pressed at this size: the flow of one is that of all. */
 const PRESSED_MM = 34;
@@ -114,9 +114,12 @@ export function pressed(
   finish = 'squared',
 ): Making {
   const startMm = Math.max(asked.startMm, STARTED_FROM * PRESSED_MM);
+  const { biteMm: shops, press } = asked.making.shop;
+  const biteMm = shops < BITES_MM ? shops : Math.min(MOST_BITE_MM, BITES_MM * Math.floor(shops / BITES_MM));
+  const { friction } = press;
   return layeredBar({ ...asked, startMm }, PRESSED_MM).do(
     'press',
-    { friction: FRICTION, held: false, finish, heats: 2 },
-    { passes: passes(PRESSED_MM).map((pass) => ({ ...pass, biteMm: BITE_MM, friction: FRICTION })) },
+    { friction, held: false, finish, heats: 2 },
+    { passes: passes(PRESSED_MM).map((pass) => ({ ...pass, biteMm, friction })) },
   );
 }

@@ -82,7 +82,7 @@ export default function WishView() {
   const kept = found.filter((f) => gallery.kept.includes(f.id));
   const beside = (how: 'vary' | 'more of a kind') => {
     if (!one) return;
-    lookBeside(key, pieceOf(plan), wish, { id: one.id, spec: one.offer.spec }, how);
+    lookBeside(key, pieceOf(plan), wish, { id: one.like ?? one.id, spec: one.offer.spec }, how);
     setKindOf(one.like ?? one.id);
     setOpened(null);
   };
@@ -215,6 +215,9 @@ function Reasons() {
   return (
     <Box>
       <Typography variant="h2">Nothing can be made so</Typography>
+      {most.length === 0 && (
+        <Typography>Nothing that this shop does suits the wish: allow another way to the side.</Typography>
+      )}
       <ul>
         {most.map(([reason, { names }]) => (
           <li key={reason}>
