@@ -10,7 +10,7 @@ import {
 } from '@mui/material';
 import { useConfirm } from 'material-ui-confirm';
 import { useSnackbar } from 'notistack';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { type Wish, nameWith, wishSchema } from '../../../../core/plan/index.ts';
 import { recipeOf } from '../../../../core/recipes/index.ts';
@@ -35,7 +35,7 @@ import { CandidateCard } from './CandidateCard.tsx';
 import { Closer } from './Closer.tsx';
 import { Compare } from './Compare.tsx';
 import { ElementOnBlade } from './ElementOnBlade.tsx';
-import { FAMILIES, type Filters, ORDERS, TURNS, passing } from './filters.ts';
+import { FAMILIES, type Filters, ORDERS, TAKES, TURNS, passing } from './filters.ts';
 import { WishForm } from './WishForm.tsx';
 
 /** ms that a wish is left alone before plans are looked for. */
@@ -43,6 +43,14 @@ const QUIET_MS = 700;
 
 /** Reasons told at a time. */
 const REASONS = 6;
+
+/** Which plan of which gallery is looked at closely, and of which kind more are. */
+interface LookingAt {
+  readonly key: string;
+  readonly opened: number | null;
+  readonly kindOf: number | null;
+}
+const NOWHERE = { opened: null, kindOf: null } as const;
 
 /** What the maker wishes for, and the plans that come near it, as blades. */
 export default function WishView() {
@@ -53,17 +61,25 @@ export default function WishView() {
   const [filters, setFilters] = useState<Filters>({
     group: 'all',
     turns: 'any',
+    takes: 'any',
     order: 'unlike',
     isClean: false,
   });
-  const [opened, setOpened] = useState<number | null>(null);
-  const [kindOf, setKindOf] = useState<number | null>(null);
+  const [looking, setLooking] = useState<LookingAt>({ key: '', ...NOWHERE });
   const [comparing, setComparing] = useState(false);
   const key = wishKey(id, plan, wish);
   const isPresent = gallery.key === key;
+  // Numbers of another gallery say nothing in this one.
+  const { opened, kindOf } = looking.key === key ? looking : NOWHERE;
+  const setOpened = (to: number | null) => setLooking({ key, kindOf, opened: to });
+  const setKindOf = (to: number | null) => setLooking({ key, kindOf: to, opened: null });
+  const looked = useRef<string | null>(null);
   useEffect(() => {
     if (useWishes.getState().key === key) return;
-    const later = setTimeout(() => lookAnew(key, pieceOf(plan), wish), QUIET_MS);
+    // What is opened is looked for at once; what is still being said, when it is left alone.
+    const isOpened = looked.current !== id;
+    looked.current = id;
+    const later = setTimeout(() => lookAnew(key, pieceOf(plan), wish), isOpened ? 0 : QUIET_MS);
     return () => clearTimeout(later);
     // The key says all that decides what is found.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -84,7 +100,6 @@ export default function WishView() {
     if (!one) return;
     lookBeside(key, pieceOf(plan), wish, { id: one.like ?? one.id, spec: one.offer.spec }, how);
     setKindOf(one.like ?? one.id);
-    setOpened(null);
   };
   return (
     <>
@@ -108,6 +123,13 @@ export default function WishView() {
                 value={filters.turns}
                 options={Object.entries(TURNS) as [Filters['turns'], string][]}
                 onChange={(turns) => setFilters({ ...filters, turns })}
+              />
+              <Choice
+                label="Steel and work"
+                width={160}
+                value={filters.takes}
+                options={Object.entries(TAKES) as [Filters['takes'], string][]}
+                onChange={(takes) => setFilters({ ...filters, takes })}
               />
               <Choice
                 label="Order"

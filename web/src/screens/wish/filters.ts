@@ -6,6 +6,7 @@ import type { Found } from '../../document/wishes.ts';
 export interface Filters {
   readonly group: Group | 'all';
   readonly turns: keyof typeof TURNS;
+  readonly takes: keyof typeof TAKES;
   readonly order: keyof typeof ORDERS;
   readonly isClean: boolean;
 }
@@ -41,6 +42,19 @@ const DOES: Record<keyof typeof TURNS, (group: PlaneGroup | null) => boolean> = 
   plain: (g) => g === null || !MIRRORED.includes(g),
 };
 
+/** Against the others that were found. */
+export const TAKES = { any: 'Any', steel: 'The lighter half', work: 'The quicker half' } as const;
+
+const OF: Record<keyof typeof TAKES, (one: Found) => number> = {
+  any: () => 0,
+  steel: (one) => one.offer.steelKg,
+  work: (one) => one.offer.hours,
+};
+
+/** The middle one of some numbers. */
+const middle = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor((values.length - 1) / 2)] ?? 0;
+
 export const ORDERS = { unlike: 'Unlike ones first', steel: 'Least steel', work: 'Least work' } as const;
 
 const BY: Record<keyof typeof ORDERS, (one: Found) => number> = {
@@ -50,12 +64,14 @@ const BY: Record<keyof typeof ORDERS, (one: Found) => number> = {
 };
 
 /** Those that pass; as they came, or the least first. */
-export function passing(found: readonly Found[], { group, turns, order, isClean }: Filters): Found[] {
+export function passing(found: readonly Found[], { group, turns, takes, order, isClean }: Filters): Found[] {
+  const most = middle(found.map(OF[takes]));
   return found
     .filter(
       (one) =>
         (group === 'all' || recipeOf(one.offer.spec.recipe).group === group) &&
         DOES[turns](one.group) &&
+        OF[takes](one) <= most &&
         (!isClean || one.offer.remaining.length === 0),
     )
     .sort((a, b) => BY[order](a) - BY[order](b));
