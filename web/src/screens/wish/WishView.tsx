@@ -138,6 +138,11 @@ export default function WishView() {
                 options={Object.entries(ORDERS) as [Filters['order'], string][]}
                 onChange={(order) => setFilters({ ...filters, order })}
               />
+              {kept.length > 0 && (
+                <Button onClick={() => setComparing(true)}>Compare {kept.length} kept</Button>
+              )}
+            </Stack>
+            <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
               <FormControlLabel
                 control={
                   <Checkbox
@@ -148,11 +153,6 @@ export default function WishView() {
                 }
                 label="Nothing to live with"
               />
-              {kept.length > 0 && (
-                <Button onClick={() => setComparing(true)}>Compare {kept.length} kept</Button>
-              )}
-            </Stack>
-            <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
               {kindOf !== null && <Button onClick={() => setKindOf(null)}>Back to all kinds</Button>}
               <Typography role="status">
                 {!isPresent
