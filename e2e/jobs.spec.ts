@@ -37,7 +37,7 @@ class Maker {
     await this.type('Finished length', sizes[0]);
     await this.type('Finished width', sizes[1]);
     await this.type('Finished thickness', sizes[2]);
-    await this.press('Begin');
+    await this.press('Begin empty');
   }
 
   async add(...moves: string[]): Promise<void> {
