@@ -137,6 +137,28 @@ export interface Plan extends Omit<z.infer<typeof planSchema>, 'lanes' | 'goal' 
   readonly records?: readonly BenchRecord[] | undefined;
 }
 
+/** A plan for a bar in which nothing is done yet. */
+export const emptyPlan = ({
+  name,
+  goal,
+  shop,
+  materials = [],
+  blade,
+}: Pick<Plan, 'name' | 'goal' | 'shop'> & {
+  readonly materials?: readonly Plan['materials'][number][];
+  readonly blade?: Plan['blade'];
+}): Plan => ({
+  format: PLAN_FORMAT,
+  version: PLAN_VERSION,
+  name,
+  notes: '',
+  goal,
+  shop,
+  materials: [...materials],
+  ...(blade && { blade }),
+  lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
+});
+
 /** A plan as it was made, without what came of it; the same object where nothing did. */
 export function asPlanned(plan: Plan): Plan {
   if (!plan.records) return plan;

@@ -3,7 +3,7 @@ import { type MoveKind, firstNumbers, moveOf } from '../moves/index.ts';
 import { keptDots } from '../picture/runs.ts';
 import { makeShop, shopSchema } from '../shop/shop.ts';
 import { type Evaluation, evaluate, thereFor } from './evaluate.ts';
-import { PLAN_FORMAT, PLAN_VERSION, type Plan, type Step, makeStepOf } from './plan.ts';
+import { type Plan, type Step, emptyPlan, makeStepOf } from './plan.ts';
 import { withRemedy } from './remedy.ts';
 
 /** Presses after which a move must be possible. */
@@ -50,15 +50,15 @@ const RINGS = keptDots(
 /** What the first numbers of a move lack to show it. */
 const BESIDES: Partial<Record<MoveKind, object>> = { found: { dots: RINGS } };
 
-const planWith = (steps: readonly Step[]): Plan => ({
-  format: PLAN_FORMAT,
-  version: PLAN_VERSION,
+const EMPTY = emptyPlan({
   name: 'A striped bar',
-  notes: '',
-  shop: shopSchema.parse({}),
-  materials: [],
   goal: { lengthMm: 100, widthMm: 30, thicknessMm: 5 },
-  lanes: [{ id: 'bar', name: 'Bar', steps: [...steps] }],
+  shop: shopSchema.parse({}),
+});
+
+const planWith = (steps: readonly Step[]): Plan => ({
+  ...EMPTY,
+  lanes: EMPTY.lanes.map((lane) => ({ ...lane, steps })),
 });
 
 /** A move put at the end, with the numbers it first comes with there. */

@@ -1,4 +1,4 @@
-import { type Goal, PLAN_FORMAT, PLAN_VERSION, type Plan } from '../plan/index.ts';
+import { type Goal, emptyPlan } from '../plan/index.ts';
 import type { Flows } from '../flow/flows.ts';
 import type { ElementMark } from './element.ts';
 import { faced, flat, laid, square } from './families/parts.ts';
@@ -17,18 +17,6 @@ const EDGE_SHARE = 0.22;
 /** A bar that something is laid to is so many times as thick as it is in the end. */
 const BEFORE_CORE = 1.9;
 const BEFORE_EDGE = 1.5;
-
-const emptyPlan = ({ name, goal, shop, materials, blade }: Piece): Plan => ({
-  format: PLAN_FORMAT,
-  version: PLAN_VERSION,
-  name,
-  notes: '',
-  goal,
-  shop,
-  materials: [...materials],
-  ...(blade && { blade }),
-  lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
-});
 
 /** Bars of an element that are laid together to the block: as four-ways while both numbers are even, and what is left over. */
 function rounds(columns: number, rows: number): { fours: number; across: number; up: number } {

@@ -3,7 +3,7 @@ import type { Flows } from '../flow/flows.ts';
 import { makeShop } from '../shop/shop.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
 import { offerOf } from './offer.ts';
-import type { Recipe } from './recipe.ts';
+import { type Recipe, settledNumber } from './recipe.ts';
 import { WAYS, toRule } from './sides.ts';
 import { AROUND, type Around, type Offered, type Piece, type Spec } from './spec.ts';
 import { SIDES, type Side, type Wish } from '../plan/wish.ts';
@@ -63,7 +63,7 @@ export function drawnSpec(
   const numbers = Object.fromEntries(
     Object.entries(recipe.numbers).map(([key, n]) => {
       const some = isFirst ? n.usual : n.least + random() * (n.most - n.least);
-      return [key, n.whole ? Math.round(some) : some];
+      return [key, settledNumber(n, some)];
     }),
   );
   const side = isFirst || random() < FIRST_WAY ? sides[0] : oneOf(sides, random);
@@ -155,7 +155,7 @@ export function neighbours(spec: Spec, wish: Wish): Spec[] {
   const numbers = Object.entries(recipe.numbers).flatMap(([key, n]) =>
     Array.from({ length: BESIDE }, (_, i) => {
       const some = n.least + ((i + 0.5) / BESIDE) * (n.most - n.least);
-      return { ...spec, numbers: { ...spec.numbers, [key]: n.whole ? Math.round(some) : some } };
+      return { ...spec, numbers: { ...spec.numbers, [key]: settledNumber(n, some) } };
     }),
   );
   const all: Spec[] = [

@@ -25,6 +25,7 @@ import { findingsOf } from '../judgement/index.ts';
 import { remainingOf, repaired, trimmed, weightOf } from './repair.ts';
 import { fineMm } from './sides.ts';
 import type { Offer, Offered, Piece, Spec } from './spec.ts';
+import { settledNumber } from './recipe.ts';
 import { roughlyStarted, started } from './starts.ts';
 
 /** An element this near is the one wished for, as a share; from this near on its tiles alone are changed. */
@@ -82,6 +83,8 @@ interface Worked {
 }
 
 function offered(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Offer {
+  if (wish.dark === wish.bright)
+    throw new NotMade('Dark and bright steel are the same: nothing would show. Take two that etch unlike.');
   let now = worked(spec, piece, wish, flows);
   for (let i = 0; i < REBUILT; i++) {
     const layers = fewerLayers(now, wish);
@@ -159,7 +162,7 @@ function fewerLayers({ spec, evaluation }: Worked, wish: Wish): number | null {
   const fewest = numbers.layers.least;
   const now = spec.numbers.layers;
   if (now <= fewest) return null;
-  return Math.max(fewest, Math.min(now - 2, Math.floor((0.95 * now * band) / least)));
+  return settledNumber(numbers.layers, Math.min(now - 2, Math.floor((0.95 * now * band) / least) - 1));
 }
 
 /** The bites that a press too weak for longer ones is told to take; null where it is not. mm */

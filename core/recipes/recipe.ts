@@ -8,6 +8,15 @@ export interface RecipeNumber {
   readonly most: number;
   readonly usual: number;
   readonly whole?: boolean;
+  /** A whole one that is odd: layers, so that both faces are of one steel. */
+  readonly odd?: boolean;
+}
+
+/** A number as it may be: within its bounds, whole or odd where it has to be. */
+export function settledNumber({ least, most, whole, odd }: RecipeNumber, value: number): number {
+  const within = Math.min(most, Math.max(least, value));
+  if (odd) return 2 * Math.round((within - 1) / 2) + 1;
+  return whole ? Math.round(within) : within;
 }
 
 /** What a recipe is asked for: a square bar of this side that shows one element, with these numbers. */

@@ -2,7 +2,8 @@ import type { Billet } from '../billet/billet.ts';
 import { type FaceName, facePlane } from '../billet/face.ts';
 import { seeded } from '../canister/packing.ts';
 import { KnownFlows } from '../flow/flows.ts';
-import { PLAN_FORMAT, PLAN_VERSION, type StepResult } from '../plan/index.ts';
+import { moveOf } from '../moves/index.ts';
+import { type StepResult, emptyPlan } from '../plan/index.ts';
 import { Making } from '../recipes/making.ts';
 import { sampleCodes } from '../render/codes.ts';
 import { shopSchema } from '../shop/shop.ts';
@@ -74,16 +75,7 @@ const START_MM = 400;
 /** An empty bar to practise on: a plan as any other. */
 export const practice = (): Making =>
   new Making(
-    {
-      format: PLAN_FORMAT,
-      version: PLAN_VERSION,
-      name: 'Practice',
-      notes: '',
-      goal: { lengthMm: 100, widthMm: 30, thicknessMm: 5 },
-      shop: SHOP,
-      materials: [],
-      lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
-    },
+    emptyPlan({ name: 'Practice', goal: { lengthMm: 100, widthMm: 30, thicknessMm: 5 }, shop: SHOP }),
     flows,
     START_MM,
   );
@@ -95,8 +87,11 @@ export const seen = (bar: Billet, caption: string, face: FaceName = 'end B'): Se
 });
 
 /** What every move of a bar left, from its stack on. */
-export const playedOf = (steps: readonly StepResult[], say: (result: StepResult) => string): Seen[] =>
-  steps.flatMap((result) => (result.after?.[0] ? [seen(result.after[0], say(result))] : []));
+export const playedOf = (steps: readonly StepResult[]): Seen[] =>
+  steps.flatMap(({ step, after }) => {
+    const { short, title } = moveOf(step.kind);
+    return after?.[0] ? [seen(after[0], short ?? title, step.kind === 'tile' ? 'top' : 'end B')] : [];
+  });
 
 /** Points a side by which faces are told apart, and the least share of them that must differ. */
 const POINTS = 56;

@@ -1,18 +1,14 @@
 import type { Billet } from '../billet/billet.ts';
 import { turnedBar } from '../billet/turned.ts';
 import { ORIENTATION_NAMES, orientationNamed } from '../geometry/orientation.ts';
-import { moveOf } from '../moves/index.ts';
 import { laid, square } from '../recipes/families/parts.ts';
 import { NotMade } from '../recipes/making.ts';
 import type { Making } from '../recipes/making.ts';
-import type { StepResult } from '../plan/index.ts';
 import { layeredBar, sweptBar } from './bars.ts';
 import { type Done, type Kind, type Level, playedOf, replayed, seen, toldApart } from './exercise.ts';
 
 /** Answers offered. */
 const OFFERED: Record<Level, number> = { 1: 3, 2: 4, 3: 4 };
-
-const titleOf = ({ step }: StepResult): string => moveOf(step.kind).short ?? moveOf(step.kind).title;
 
 /** A move done to a bar that is begun the same way each time. */
 interface Move {
@@ -85,7 +81,7 @@ export const whichMove: Kind = {
       choices: told.done.map(({ text }) => ({ text })),
       right: told.right,
       why: `${right.text}: follow one layer from before to after.`,
-      played: playedOf(right.making.steps, titleOf),
+      played: playedOf(right.making.steps),
     };
   },
 };
@@ -124,7 +120,7 @@ export const whichTurn: Kind = {
       choices: told.done.map(({ text }) => ({ text })),
       right: told.right,
       why: `${right.text}. Turned about its length it stays the same picture; only end for end does it become its mirror image.`,
-      played: [...playedOf(making.steps, titleOf), right.result],
+      played: [...playedOf(making.steps), right.result],
     };
   },
 };
@@ -220,7 +216,7 @@ export const layFour: Kind = {
       choices: told.done.map(({ text }) => ({ text })),
       right: told.right,
       why: `${right.text}: look where the thick layers go at the seams.`,
-      played: playedOf(right.making.steps, titleOf),
+      played: playedOf(right.making.steps),
     };
   },
 };

@@ -1,6 +1,6 @@
 import { facePlane } from '../billet/face.ts';
 import { KnownFlows } from '../flow/flows.ts';
-import { evaluate, startFor, startsOf } from '../plan/index.ts';
+import { evaluate, startFor } from '../plan/index.ts';
 import { square } from '../recipes/families/parts.ts';
 import { formatLength, formatSizes } from '../units/length.ts';
 import { sweptBar, layeredBar } from './bars.ts';
@@ -11,6 +11,7 @@ import {
   allDiffer,
   between,
   oneOf,
+  playedOf,
   replayed,
   seen,
   shuffled,
@@ -118,6 +119,7 @@ export const whichTile: Kind = {
       return {
         text: `${angleDeg === 90 ? 'Straight' : `Slanted, ${angleDeg}°`}, ${lay === 'as they lie' ? 'all as they lie' : 'every other rolled over'}`,
         result: seen(making.bars[0], 'The face', 'top'),
+        making,
       };
     });
     if (!allDiffer(all.map((a) => a.result))) return null;
@@ -130,7 +132,7 @@ export const whichTile: Kind = {
       choices: all.map(({ text }) => ({ text })),
       right,
       why: `${all[right].text}. A slanted tile is longer than the bar is high; rolled over, its picture meets its own mirror image at the joint.`,
-      played: [seen(bar, 'End B'), all[right].result],
+      played: playedOf(all[right].making.steps),
     };
   },
 };
@@ -168,7 +170,7 @@ export const howBig: Kind = {
       shown: [seen(stack, 'The stack')],
       choices: all.map((value) => ({ text: mm(value) })),
       right,
-      why: `${startsOf(plan).length === 1 ? 'Worked' : 'Reckoned'} backward with what is lost to scale${level > 1 ? ', saw, grinding and crops' : ''}: ${mm(start.value)}.`,
+      why: `Worked backward with what is lost to scale${level > 1 ? ', saw, grinding and crops' : ''}: ${mm(start.value)}.`,
       played: [],
     };
   },

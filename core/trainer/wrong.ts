@@ -1,7 +1,7 @@
 import { laid, square } from '../recipes/families/parts.ts';
 import type { Making } from '../recipes/making.ts';
 import { layeredBar } from './bars.ts';
-import { type Kind, replayed, seen, toldApart } from './exercise.ts';
+import { type Kind, playedOf, replayed, seen, toldApart } from './exercise.ts';
 
 interface Fault {
   readonly text: string;
@@ -79,7 +79,7 @@ export const whatWentWrong: Kind = {
       choices: told.done.map(({ text }) => ({ text })),
       right: told.right,
       why: `${right.text}. ${right.mend}`,
-      played: [target, right.result],
+      played: playedOf(right.making.steps),
     };
   },
 };

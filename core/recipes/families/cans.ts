@@ -251,7 +251,7 @@ export const framed = defineRecipe({
   group: 'can',
   numbers: {
     motif: MOTIF,
-    layers: { label: 'Layers of the frame', least: 3, most: 15, usual: 7, whole: true },
+    layers: { label: 'Layers of the frame', least: 3, most: 15, usual: 7, odd: true },
   },
   layouts: ['alike', 'brick'],
   needs: ['powder'],

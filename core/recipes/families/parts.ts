@@ -1,15 +1,13 @@
+import { SEQUENCES } from '../../moves/forge/press/sequences.ts';
 import type { Making } from '../making.ts';
 import { fineMm, toRule } from '../sides.ts';
-import type { Asked, RecipeNumber } from '../recipe.ts';
+import { type Asked, type RecipeNumber, settledNumber } from '../recipe.ts';
 
 /** Layers of the start, and the bright steel's part of a pair. */
 export const LAYER_NUMBERS = {
-  layers: { label: 'Layers', least: 3, most: 41, usual: 13, whole: true },
+  layers: { label: 'Layers', least: 3, most: 41, usual: 13, odd: true },
   share: { label: 'Bright part', least: 0.25, most: 0.65, usual: 0.38 },
 } as const satisfies Record<string, RecipeNumber>;
-
-/** Odd, so that both faces are of one steel. */
-const odd = (layers: number): number => 2 * Math.floor(layers / 2) + 1;
 
 /** How thick both steels are for so many layers: as they are at hand, or by the section and the share. mm */
 function thicknesses({ making, startMm, numbers, wish }: Asked): {
@@ -17,7 +15,7 @@ function thicknesses({ making, startMm, numbers, wish }: Asked): {
   bright: number;
   layers: number;
 } {
-  const layers = odd(numbers.layers);
+  const layers = settledNumber({ ...LAYER_NUMBERS.layers, most: Infinity }, numbers.layers);
   const [darks, brights] = [(layers + 1) / 2, (layers - 1) / 2];
   const pair = startMm / (darks * (1 - numbers.share) + brights * numbers.share);
   return {
@@ -100,6 +98,17 @@ export function quarterStar(asked: Asked, sideMm: number): Making {
   return making.do('resquare', { turn: 'left', sideMm, errorDeg: 0, heats: 2, reckoned: 'usual' });
 }
 
+/** Four pieces of a bar laid together round a centre, drawn square: the bar is brought to the side that four of make an element. */
+export function fourOf(
+  asked: Asked,
+  bar: (sideMm: number) => Making,
+  layout: string,
+  more: object = {},
+): Making {
+  bar(quarterMm(asked));
+  return square(laid(asked.making, 2, 2, layout, more), asked.sideMm);
+}
+
 /** mm. Bites of a bar that is pressed pass by pass come in such steps, so that plans whose bites are nearly alike share a flow. */
 const BITES_MM = 10;
 const MOST_BITE_MM = 30;
@@ -107,19 +116,16 @@ const MOST_BITE_MM = 30;
 /** mm. Every bar that is pressed pass by pass is pressed at this size: the flow of one is that of all. */
 const PRESSED_MM = 34;
 
-/** A layered bar pressed by a sequence of passes, at one size whatever is wished for. */
-export function pressed(
-  asked: Asked,
-  passes: (sideMm: number) => readonly object[],
-  finish = 'squared',
-): Making {
+/** A layered bar pressed by one of the ready sequences and squared up, at one size whatever is wished for. */
+export function pressed(asked: Asked, sequence: string): Making {
   const startMm = Math.max(asked.startMm, STARTED_FROM * PRESSED_MM);
   const { biteMm: shops, press } = asked.making.shop;
   const biteMm = shops < BITES_MM ? shops : Math.min(MOST_BITE_MM, BITES_MM * Math.floor(shops / BITES_MM));
   const { friction } = press;
+  const passes = SEQUENCES[sequence].passes(PRESSED_MM, PRESSED_MM);
   return layeredBar({ ...asked, startMm }, PRESSED_MM).do(
     'press',
-    { friction, held: false, finish, heats: 2 },
-    { passes: passes(PRESSED_MM).map((pass) => ({ ...pass, biteMm, friction })) },
+    { friction, held: false, finish: 'squared', heats: 2 },
+    { passes: passes.map((pass) => ({ ...pass, biteMm, friction })) },
   );
 }

@@ -1,6 +1,5 @@
-import { SEQUENCES } from '../../moves/forge/press/sequences.ts';
-import { defineRecipe } from '../recipe.ts';
-import { LAYER_NUMBERS, laid, layeredBar, pressed, quarterMm, quarterStar, square } from './parts.ts';
+import { type Asked, defineRecipe } from '../recipe.ts';
+import { LAYER_NUMBERS, fourOf, layeredBar, pressed, quarterMm, quarterStar, square } from './parts.ts';
 
 export const checker = defineRecipe({
   id: 'checker',
@@ -10,10 +9,7 @@ export const checker = defineRecipe({
   numbers: LAYER_NUMBERS,
   layouts: ['alike', 'mirrored', 'brick'],
   isLayered: true,
-  make(asked) {
-    layeredBar(asked, quarterMm(asked));
-    square(laid(asked.making, 2, 2, 'turned'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (side) => layeredBar(asked, side), 'turned'),
 });
 
 export const quarter = defineRecipe({
@@ -35,10 +31,7 @@ export const star = defineRecipe({
   numbers: LAYER_NUMBERS,
   layouts: ['alike', 'brick'],
   isLayered: true,
-  make(asked) {
-    quarterStar(asked, quarterMm(asked));
-    square(laid(asked.making, 2, 2, 'mirrored'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (side) => quarterStar(asked, side), 'mirrored'),
 });
 
 export const ringed = defineRecipe({
@@ -53,18 +46,17 @@ export const ringed = defineRecipe({
   layouts: ['alike', 'brick'],
   isLayered: true,
   make(asked) {
-    const { making, numbers, wish, sideMm } = asked;
-    const side = quarterMm(asked);
-    quarterStar(asked, side);
-    const strips = { material: wish.bright, thicknessMm: numbers.strip * side, where: 'cross' };
-    square(laid(making, 2, 2, 'mirrored', { strips }), sideMm);
+    const { numbers, wish } = asked;
+    const strips = {
+      material: wish.bright,
+      thicknessMm: numbers.strip * quarterMm(asked),
+      where: 'cross',
+    };
+    fourOf(asked, (side) => quarterStar(asked, side), 'mirrored', { strips });
   },
 });
 
-const halfStarBar = (asked: Parameters<typeof pressed>[0]) =>
-  pressed(asked, (side) =>
-    SEQUENCES['half star: two corners beside each other, then flat'].passes(side, side),
-  );
+const halfStarBar = (asked: Asked) => pressed(asked, 'half star: two corners beside each other, then flat');
 
 export const halfStar = defineRecipe({
   id: 'half-star',
@@ -76,10 +68,7 @@ export const halfStar = defineRecipe({
   needs: ['press'],
   everyRounds: 3,
   isLayered: true,
-  make(asked) {
-    square(halfStarBar(asked), quarterMm(asked));
-    square(laid(asked.making, 2, 2, 'mirrored'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (side) => square(halfStarBar(asked), side), 'mirrored'),
 });
 
 export const pinwheel = defineRecipe({
@@ -92,8 +81,5 @@ export const pinwheel = defineRecipe({
   needs: ['press'],
   everyRounds: 3,
   isLayered: true,
-  make(asked) {
-    square(halfStarBar(asked), quarterMm(asked));
-    square(laid(asked.making, 2, 2, 'turned'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (side) => square(halfStarBar(asked), side), 'turned'),
 });

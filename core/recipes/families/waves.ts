@@ -1,9 +1,7 @@
-import { SEQUENCES } from '../../moves/forge/press/sequences.ts';
 import { type Asked, defineRecipe } from '../recipe.ts';
-import { LAYER_NUMBERS, faced, laid, pressed, quarterMm, square } from './parts.ts';
+import { LAYER_NUMBERS, faced, fourOf, laid, pressed, quarterMm, square } from './parts.ts';
 
-const bowed = (asked: Asked) =>
-  pressed(asked, (side) => SEQUENCES['C or W: corners, then flatten'].passes(side, side));
+const bowed = (asked: Asked) => pressed(asked, 'C or W: corners, then flatten');
 
 export const bows = defineRecipe({
   id: 'bows',
@@ -27,31 +25,16 @@ export const waves = defineRecipe({
   needs: ['press'],
   everyRounds: 3,
   isLayered: true,
-  make(asked) {
-    square(bowed(asked), quarterMm(asked));
-    const { making } = asked;
-    making.do('cut', { pieces: 4 });
-    faced(making)
-      .do('assemble', {
-        columns: 2,
-        rows: 2,
-        layout: 'free',
-        places: [1, 2, 3, 4].map((piece) => ({
-          piece,
-          orientation: piece % 2 === 1 ? 'as it lies' : 'turned 180°',
-        })),
-      })
-      .do('weld');
-    square(making, asked.sideMm);
-  },
+  make: (asked) =>
+    void fourOf(asked, (side) => square(bowed(asked), side), 'free', {
+      places: [1, 2, 3, 4].map((piece) => ({
+        piece,
+        orientation: piece % 2 === 1 ? 'as it lies' : 'turned 180°',
+      })),
+    }),
 });
 
-/** mm the bar is pressed at, and the share that is cut off it by ripping. */
-const hooked = (asked: Asked) =>
-  pressed(asked, (side) => [
-    { turnDeg: 55, toMm: 1.05 * side },
-    { turnDeg: 0, toMm: 0.85 * side },
-  ]);
+const hooked = (asked: Asked) => pressed(asked, 'S: past 45°, then flatten');
 
 export const hooks = defineRecipe({
   id: 'hooks',
@@ -63,10 +46,7 @@ export const hooks = defineRecipe({
   needs: ['press'],
   everyRounds: 3,
   isLayered: true,
-  make(asked) {
-    square(hooked(asked), quarterMm(asked));
-    square(laid(asked.making, 2, 2, 'turned'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (side) => square(hooked(asked), side), 'turned'),
 });
 
 export const links = defineRecipe({

@@ -1,5 +1,6 @@
-import { defineRecipe } from '../recipe.ts';
-import { LAYER_NUMBERS, laid, layeredBar, quarterMm, square } from './parts.ts';
+import type { Making } from '../making.ts';
+import { type Asked, defineRecipe } from '../recipe.ts';
+import { LAYER_NUMBERS, fourOf, layeredBar, quarterMm, square } from './parts.ts';
 
 export const sunburst = defineRecipe({
   id: 'sunburst',
@@ -22,26 +23,29 @@ export const sunburst = defineRecipe({
   },
 });
 
+function feathered(asked: Asked<'layers' | 'share' | 'drag'>): Making {
+  // Split over its whole length between the dies.
+  const side = Math.min(46, Math.max(28, 1.15 * asked.sideMm, 2 * quarterMm(asked)));
+  const making = layeredBar(asked, side)
+    .do('feather', { heats: 2 }, { dragMm: asked.numbers.drag * side, fadesMm: 0.25 * side })
+    .do('weld');
+  return square(making, asked.sideMm);
+}
+
+const FEATHER_NUMBERS = {
+  ...LAYER_NUMBERS,
+  drag: { label: 'Dragged, to the side', least: 0.2, most: 0.37, usual: 0.33 },
+} as const;
+
 export const feather = defineRecipe({
   id: 'feather',
   name: 'Feather',
   text: 'A stack split by a wedge and closed again: layers are dragged down along the cut like the vane of a feather.',
   group: 'wedges',
-  numbers: {
-    ...LAYER_NUMBERS,
-    drag: { label: 'Dragged, to the side', least: 0.2, most: 0.37, usual: 0.33 },
-  },
+  numbers: FEATHER_NUMBERS,
   layouts: ['alike', 'mirrored', 'brick'],
   isLayered: true,
-  make(asked) {
-    const { making, sideMm, numbers } = asked;
-    // Split over its whole length between the dies.
-    const side = Math.min(46, Math.max(28, 1.15 * sideMm, 2 * quarterMm(asked)));
-    layeredBar(asked, side)
-      .do('feather', { heats: 2 }, { dragMm: numbers.drag * side, fadesMm: 0.25 * side })
-      .do('weld');
-    square(making, sideMm);
-  },
+  make: (asked) => void feathered(asked),
 });
 
 export const featherCross = defineRecipe({
@@ -49,11 +53,8 @@ export const featherCross = defineRecipe({
   name: 'Four feathers',
   text: 'Four feathers mirrored round a centre.',
   group: 'wedges',
-  numbers: feather.numbers,
+  numbers: FEATHER_NUMBERS,
   layouts: ['alike', 'brick'],
   isLayered: true,
-  make(asked) {
-    feather.make!({ ...asked, sideMm: quarterMm(asked) });
-    square(laid(asked.making, 2, 2, 'mirrored'), asked.sideMm);
-  },
+  make: (asked) => void fourOf(asked, (sideMm) => feathered({ ...asked, sideMm }), 'mirrored'),
 });

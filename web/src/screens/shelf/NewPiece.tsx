@@ -3,7 +3,7 @@ import { Alert, Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../../core/blade/index.ts';
-import { type Goal, PLAN_FORMAT, PLAN_VERSION, MOST_NAME } from '../../../../core/plan/index.ts';
+import { type Goal, MOST_NAME, emptyPlan } from '../../../../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../../../../core/shop/shop.ts';
 import { formatFine, formatSizes, parseLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
@@ -75,16 +75,9 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   const shop = settings.lengths.unit === unit ? settings : inUnit(settings, unit);
   const begin = (to: 'wish' | 'plan') =>
     create.mutate(async () => {
-      const { id } = await api.create({
-        format: PLAN_FORMAT,
-        version: PLAN_VERSION,
-        name: name.trim(),
-        goal,
-        shop,
-        materials,
-        ...(wished ? { blade: wished.blade } : {}),
-        lanes: [{ id: 'bar', name: 'Bar', steps: [] }],
-      });
+      const { id } = await api.create(
+        emptyPlan({ name: name.trim(), goal, shop, materials, blade: wished?.blade }),
+      );
       await navigate(to === 'wish' ? `/pieces/${id}/wish` : `/pieces/${id}`);
     });
   return (

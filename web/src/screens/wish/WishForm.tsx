@@ -1,5 +1,7 @@
 import { Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
 import { SIDES, type Side, type Wish, wishSchema } from '../../../../core/plan/index.ts';
+import { formatLength } from '../../../../core/units/index.ts';
+import { useShop } from '../../document/useEvaluation.ts';
 import { SchemaForm } from '../../editors/form/form.tsx';
 
 interface WishFormProps {
@@ -15,6 +17,7 @@ const ALL = Object.keys(SIDES) as Side[];
 
 /** Everything that may be wished beside the bar itself; what is left empty is left open. */
 export function WishForm({ wish, change }: WishFormProps) {
+  const shop = useShop();
   const sides = wish.sides ?? ALL;
   const toggle = (side: Side) => {
     const next = sides.includes(side)
@@ -37,7 +40,9 @@ export function WishForm({ wish, change }: WishFormProps) {
     <Stack spacing={1.5}>
       <Typography variant="h2">One element</Typography>
       {form(ELEMENT)}
-      {box('Lines told apart at arm’s length', wish.toldApart, () => change({ toldApart: !wish.toldApart }))}
+      {box(`Lines told apart from ${formatLength(shop.viewingMm, shop.lengths)}`, wish.toldApart, () =>
+        change({ toldApart: !wish.toldApart }),
+      )}
       <Typography variant="h2">Steel at hand</Typography>
       {form(STEELS)}
       <Typography variant="h2">What the shop does</Typography>
