@@ -4,8 +4,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     maxWorkers: 2,
-    testTimeout: 90_000,
-    hookTimeout: 90_000,
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
     globalSetup: ['server/tests/testCluster.ts'],
     projects: [
       {

@@ -132,7 +132,7 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
   // Only the database is killed: the server that runs starts it again.
   process.kill(postmaster(), 'SIGKILL');
   await expect
-    .poll(async () => (await projects(third.url).catch(() => []))?.length, { timeout: 30_000 })
+    .poll(async () => (await projects(third.url).catch(() => []))?.length, { timeout: 120_000 })
     .toBe(demoFiles().length);
 
   // Ctrl-C stops both cleanly.

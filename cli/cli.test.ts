@@ -263,3 +263,11 @@ it('finds plans for a wish, as JSON and as files that evaluate', async () => {
   await expect(run(['wish', wish])).rejects.toThrow(/wish.alongMm/);
   await expect(run(['wish', join(dir, 'none.json')])).rejects.toThrow(/Cannot read/);
 });
+
+it('says what is wrong with a picture whose like is to be found', async () => {
+  await expect(run(['find'])).rejects.toThrow(/which picture/);
+  await expect(run(['find', join(dir, 'none.png')])).rejects.toThrow(/Cannot read/);
+  const picture = join(dir, 'face.png');
+  writeFileSync(picture, PNG.sync.write(new PNG({ width: 40, height: 40 })));
+  await expect(run(['find', picture, '--corners', '1,2 3,4'])).rejects.toThrow(/four points/);
+});

@@ -10,7 +10,7 @@ import { paint } from '../core/render/paint.ts';
 import { type View, makePalette } from '../core/render/palette.ts';
 import type { Shop } from '../core/shop/shop.ts';
 import { readPhotograph } from './read.ts';
-import { plansFor } from './wish.ts';
+import { plansFor, plansLike } from './wish.ts';
 import { USAGE, UsageError, planOf, wholeNumber } from './usage.ts';
 
 const VIEWS = ['etched', 'materials', 'codes'] as const;
@@ -105,7 +105,7 @@ export async function run(args: string[]): Promise<string> {
     options: {
       ...{ out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
       ...{ predicted: text, plan: text, width: text, height: text, taps: text, focal: text },
-      ...{ count: text, seed: text },
+      ...{ count: text, seed: text, corners: text, wish: text },
       ...{ diagonals: text, end: text, lattice: text, from: text, to: text, left: text },
     },
   });
@@ -113,6 +113,7 @@ export async function run(args: string[]): Promise<string> {
   if (command === 'figures') return JSON.stringify(summarize(planOf(path)), null, 2);
   if (command === 'face') return drawFace(planOf(path), values);
   if (command === 'wish') return plansFor(path, values);
+  if (command === 'find') return plansLike(path, values);
   if (command === 'read') return readPhotograph(path, values);
   throw new UsageError(USAGE);
 }

@@ -1,11 +1,27 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { z } from 'zod';
 import { bladeSchema } from '../core/blade/index.ts';
 import { WorkedOutFlows } from '../core/flow/flows.ts';
+import { likenessOf, soughtIn } from '../core/likeness/pose.ts';
+import { repeatIn } from '../core/likeness/repeat.ts';
 import { PLANE_GROUPS } from '../core/likeness/symmetry.ts';
-import { evaluate, goalSchema, wishSchema } from '../core/plan/index.ts';
-import { type Offer, type Piece, looksOf, recipeOf, sought } from '../core/recipes/index.ts';
+import { type Evaluation, goalSchema, wishSchema } from '../core/plan/index.ts';
+import {
+  type Offer,
+  type Piece,
+  isNear,
+  library,
+  looksOf,
+  nearest,
+  offerOf,
+  recipeOf,
+  shownBy,
+  sought,
+  specLike,
+} from '../core/recipes/index.ts';
+import type { Four, Point } from '../core/sighting/homography.ts';
 import { customMaterialsSchema, shopSchema } from '../core/shop/shop.ts';
 import { UsageError, wholeNumber } from './usage.ts';
 
@@ -46,8 +62,8 @@ function read(path: string): z.infer<typeof fileSchema> {
 
 const round = (value: number, digits = 3): number => Number(value.toFixed(digits));
 
-function said({ spec, element, ...offer }: Offer, flows: WorkedOutFlows) {
-  const { group } = looksOf(evaluate(offer.plan, undefined, flows), element) ?? { group: null };
+function said({ spec, element, ...offer }: Offer, evaluation: Evaluation) {
+  const { group } = looksOf(evaluation, element) ?? { group: null };
   return {
     recipe: spec.recipe,
     name: recipeOf(spec.recipe).name,
@@ -88,9 +104,82 @@ export function plansFor(path: string | undefined, { out, count, seed }: WishOpt
     if (offered.ok) {
       const file = out && join(out, `${candidates.length + 1}-${spec.recipe}.json`);
       if (file) writeFileSync(file, JSON.stringify({ ...offered.offer.plan, wish }, null, 2));
-      candidates.push({ ...said(offered.offer, flows), ...(file && { file }) });
+      candidates.push({ ...said(offered.offer, offered.evaluation), ...(file && { file }) });
     } else refused.push({ recipe: spec.recipe, reason: offered.reason });
     if (candidates.length >= most || Date.now() > until) break;
   }
   return JSON.stringify({ candidates, refused }, null, 2);
+}
+
+/** Dots of a picture that are decoded at most. */
+const MOST_PIXELS = 40e6;
+/** mm. The bar that plans like a picture are of, where no wish says another. */
+const A_BAR = { lengthMm: 300, widthMm: 50, thicknessMm: 5 } as const;
+
+export interface FindOptions {
+  out?: string;
+  corners?: string;
+  wish?: string;
+}
+
+/** What comes nearest to one repeat of a picture, as JSON: the whole picture, or what lies within four corners of it. */
+export async function plansLike(
+  path: string | undefined,
+  { out, corners, wish: wishPath }: FindOptions,
+): Promise<string> {
+  if (!path) throw new UsageError('Say which picture: retablo find PICTURE.png');
+  const decoded = await sharp(path, { limitInputPixels: MOST_PIXELS })
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true })
+    .catch((error: Error) => {
+      throw new UsageError(`Cannot read ${path} as a picture: ${error.message}`);
+    });
+  const { width, height } = decoded.info;
+  const photo = { width, height, rgba: new Uint8ClampedArray(decoded.data) };
+  const { wish, ...piece } = wishPath ? read(wishPath) : fileSchema.parse({ goal: A_BAR });
+  const flows = new WorkedOutFlows();
+  const asked = soughtIn(repeatIn(photo, cornersOf(corners, width, height)));
+  const found = nearest(asked, [...library(flows)].flat(), flows);
+  if (out) mkdirSync(out, { recursive: true });
+  const candidates = found.map((near, i) => {
+    const made = offerOf(specLike(near, piece as Piece, wish), piece as Piece, wish, flows);
+    if (!made.ok) return { recipe: near.spec.recipe, reason: made.reason };
+    const { offer, evaluation } = made;
+    const pattern = shownBy(evaluation, offer, near);
+    const like = pattern && likenessOf(asked, pattern);
+    const file = out && join(out, `${i + 1}-${near.spec.recipe}.json`);
+    if (file) writeFileSync(file, JSON.stringify({ ...offer.plan, wish }, null, 2));
+    return {
+      ...said(offer, evaluation),
+      ...(like && {
+        correlation: round(like.correlation),
+        directions: round(like.directions),
+        isNear: isNear(like),
+      }),
+      ...(file && { file }),
+    };
+  });
+  const instead = candidates.some((c) => 'isNear' in c && c.isNear)
+    ? {}
+    : { instead: 'a drawing in powders' };
+  return JSON.stringify({ ...instead, candidates }, null, 2);
+}
+
+function cornersOf(text: string | undefined, width: number, height: number): Four {
+  if (text === undefined)
+    return [
+      [0, 0],
+      [width, 0],
+      [width, height],
+      [0, height],
+    ];
+  const numbers = text
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map(Number);
+  if (numbers.length !== 8 || numbers.some((n) => !Number.isFinite(n)))
+    throw new UsageError('--corners must be four points “x,y x,y x,y x,y”, clockwise from the upper left');
+  const [a, b, c, d] = [0, 2, 4, 6].map((i): Point => [numbers[i], numbers[i + 1]]);
+  return [a, b, c, d];
 }

@@ -1,3 +1,10 @@
+import { PNG } from 'pngjs';
+import { seeded } from '../core/canister/packing.ts';
+import { wishSchema } from '../core/plan/index.ts';
+import { offerOf } from '../core/recipes/index.ts';
+import { shopSchema } from '../core/shop/shop.ts';
+import { FLOWS } from '../core/tests/plans.ts';
+import { photographedRepeat } from '../core/tests/targets.ts';
 import { type Page, expect, test } from './fixtures.ts';
 import {
   accessible,
@@ -28,6 +35,29 @@ class Spent {
     this.numbers++;
     await this.page.getByLabel(label, { exact: true }).fill(text);
   }
+}
+
+/** One star of seven layers, photographed a little turned. */
+function starPhotographed(): Buffer {
+  const piece = { name: 'Seen', goal: { lengthMm: 300, widthMm: 50, thicknessMm: 5 }, materials: [] };
+  const spec = { recipe: 'star', numbers: { layers: 7, share: 0.45 }, columns: 2, rows: 1, alongMm: 24 };
+  const made = offerOf(
+    { ...spec, side: 'slanted', layout: 'alike', around: 'plain' },
+    { ...piece, shop: shopSchema.parse({}) },
+    wishSchema.parse({ alongMm: 24 }),
+    FLOWS,
+  );
+  if (!made.ok) throw new Error(made.reason);
+  const { width, height, values } = photographedRepeat(made.evaluation, made.offer, 2, seeded(3));
+  const png = new PNG({ width, height });
+  values.forEach((v, i) =>
+    png.data.set(
+      [1, 1, 1].map(() => 255 * Math.min(1, Math.max(0, v))),
+      4 * i,
+    ),
+  );
+  values.forEach((_, i) => (png.data[4 * i + 3] = 255));
+  return PNG.sync.write(png);
 }
 
 /** Long runs of plans in two workers on two busy cores. */
@@ -136,4 +166,29 @@ test('the gallery: unlike plans as blades, filtered, kept, compared, varied, and
       .getByRole('button', { name: /Grind/ })
       .first(),
   ).toBeVisible();
+});
+
+test('from a picture: one repeat of it is marked, and the plan whose face it was comes first', async ({
+  page,
+}) => {
+  test.setTimeout(2 * LONG_MS);
+  await openPiece(page, 'Salt Marsh');
+  await page.getByRole('link', { name: 'Another way' }).click();
+  await page.getByRole('button', { name: 'Stop looking' }).click();
+  const picture = { name: 'face.png', mimeType: 'image/png', buffer: starPhotographed() };
+  await page.locator('input[aria-label="From a picture"]').setInputFiles(picture);
+  await expect(page.getByRole('dialog', { name: 'One repeat of the picture' })).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Look for plans like it' }).click();
+  const found = page.getByRole('list', { name: 'Plans found' }).getByRole('listitem');
+  await expect(page.getByRole('button', { name: 'Look for more' })).toBeVisible({ timeout: 180_000 });
+  await expect(found.first()).toContainText('Star');
+  await expect(found.first()).toContainText('Near the picture');
+  await noSidewaysScroll(page);
+  await found
+    .first()
+    .getByRole('button', { name: /^Look closer/ })
+    .click();
+  await expect(page.getByRole('img', { name: 'As this plan shows it' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Begin with it' })).toBeVisible();
 });

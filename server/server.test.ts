@@ -289,7 +289,7 @@ it('a piece that cannot be read is renamed, given out as a file and removed all 
     revision: 2,
   });
   expect((await call('PATCH', `/projects/${id}`, {})).status).toBe(400);
-  await expect.poll(verdict, { timeout: 20_000 }).toBe('not worked out');
+  await expect.poll(verdict, { timeout: 120_000 }).toBe('not worked out');
   const file = await call('GET', `/projects/${id}/file`);
   expect(file.headers.get('content-disposition')).toContain('broken-quilt.retablo.json');
   expect(file.body).toMatchObject({ name: 'Broken quilt', goal: 'gone', lanes: plan().lanes });

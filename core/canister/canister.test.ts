@@ -278,7 +278,7 @@ describe('a can pressed by the flow of its section', () => {
     const share = (bar: Billet) =>
       sampledShares(bar).get(materialCode(shop, '15n20'))! * sizeOf(bar).widthMm * sizeOf(bar).heightMm;
     expect(Math.abs(share(b) / share(a) - 1)).toBeLessThan(0.06);
-  }, 60_000);
+  });
 
   it('is only for cans that are the same all along; balls are sent back to volumes, by one press', () => {
     const e = evaluated(

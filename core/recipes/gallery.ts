@@ -3,9 +3,10 @@ import type { Flows } from '../flow/flows.ts';
 import { makeShop } from '../shop/shop.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
 import { offerOf } from './offer.ts';
-import { type Recipe, settledNumber } from './recipe.ts';
+import type { Near } from './finding.ts';
+import { type Layout, type Recipe, settledNumber } from './recipe.ts';
 import { WAYS, toRule } from './sides.ts';
-import { AROUND, type Around, type Offered, type Piece, type Spec } from './spec.ts';
+import { ALL, AROUND, type Around, type Offered, type Piece, type Share, type Spec } from './spec.ts';
 import { SIDES, type Side, type Wish } from '../plan/wish.ts';
 
 /** Of the width the outermost elements lose this much by grinding and scale. */
@@ -71,34 +72,51 @@ export function drawnSpec(
   const most = Math.max(1, Math.floor(widthMm / LEAST_MM));
   const acrossMm = wish.acrossMm ?? wish.alongMm ?? widthMm / Math.min(most, oneOf(ACROSS, random));
   const alongMm = wish.alongMm ?? (wish.acrossMm ?? acrossMm) * (isFirst ? 1 : 0.8 + 0.6 * random());
-  const places = placesFor(recipe, numbers, side, { alongMm, acrossMm }, piece);
+  const layout = isFirst ? recipe.layouts[0] : oneOf(recipe.layouts, random);
+  const places = placesFor(recipe, { numbers, side, layout }, { alongMm, acrossMm }, piece);
   if (side === 'upset' && places.rows > MOST_ON_END) return null;
   const around: Around =
     isFirst || random() > MARRIED ? 'plain' : oneOf(Object.keys(AROUND) as Around[], random);
-  return {
-    recipe: recipe.id,
-    numbers,
-    side,
-    ...places,
-    layout: isFirst ? recipe.layouts[0] : oneOf(recipe.layouts, random),
-    around,
-    alongMm,
-  };
+  return { recipe: recipe.id, numbers, side, ...places, layout, around, alongMm };
 }
+
+/** Elements that a layout needs each way to come out whole in a tile. */
+const WHOLE: Record<Layout, { readonly columns: number; readonly rows: number }> = {
+  alike: { columns: 1, rows: 1 },
+  mirrored: { columns: 1, rows: 1 },
+  turned: { columns: 2, rows: 2 },
+  brick: { columns: 1, rows: 2 },
+};
+const upTo = (count: number, whole: number): number => whole * Math.max(1, Math.round(count / whole));
 
 /** How many elements lie across the blade and in one tile, for one so large. */
 function placesFor(
   recipe: Recipe,
-  numbers: Readonly<Record<string, number>>,
-  side: Side,
+  { numbers, side, layout }: Pick<Spec, 'numbers' | 'side' | 'layout'>,
   { alongMm, acrossMm }: { alongMm: number; acrossMm: number },
   piece: Piece,
 ): Pick<Spec, 'columns' | 'rows'> {
   const [perX, perY] = recipe.elements?.(numbers) ?? [1, 1];
-  return {
-    columns: Math.max(1, Math.round((KEPT_ACROSS * piece.goal.widthMm) / (acrossMm * perX))),
-    rows: Math.max(1, rowsFor(side, alongMm, perY, piece)),
-  };
+  const columns = Math.max(1, Math.round((KEPT_ACROSS * piece.goal.widthMm) / (acrossMm * perX)));
+  const rows = rowsFor(side, alongMm, perY, piece);
+  // One element in a tile, or across, lies as it does: nothing is laid beside it.
+  if (columns * rows === 1) return { columns, rows };
+  return { columns: upTo(columns, WHOLE[layout].columns), rows: upTo(rows, WHOLE[layout].rows) };
+}
+
+/** A plan of what was found to look like a picture: its element as wished for, or as wide as it was found, with the picture's own proportions. */
+export function specLike({ spec, pose, elements }: Near, piece: Piece, wish: Wish): Spec {
+  const recipe = recipeOf(spec.recipe);
+  const sides = sidesOf(recipe, wish);
+  const side = sides.includes(spec.side) ? spec.side : (sides[0] ?? spec.side);
+  // Width to height of one element: `x` of the pattern runs along the blade.
+  const alongToAcross = (pose.aspect * pose.high * elements[1]) / (pose.wide * elements[0]);
+  const acrossMm =
+    wish.acrossMm ?? (wish.alongMm ? wish.alongMm / alongToAcross : piece.goal.widthMm / spec.columns);
+  const alongMm = wish.alongMm ?? acrossMm * alongToAcross;
+  const { columns, rows } = placesFor(recipe, { ...spec, side }, { alongMm, acrossMm }, piece);
+  // What repeats after one element alone may lie in a tile as often as is handy; else as it was found.
+  return { ...spec, side, columns, rows: elements[0] === 1 ? rows : spec.rows, alongMm };
 }
 
 /** Two specs alike have one key. */
@@ -107,12 +125,6 @@ export const specKey = ({ recipe, numbers, ...rest }: Spec): string =>
 
 /** Rounds without anything new after which there is nothing more to look for. */
 const FRUITLESS = 60;
-
-/** Part of a search: this one of so many that go on side by side, each with recipes of its own. */
-export interface Share {
-  readonly part: number;
-  readonly of: number;
-}
 
 /**
  * Plans for a wish, one recipe after the other for as long as there are others: of each its usual one first, then others by chance, the same for the
@@ -123,7 +135,7 @@ export function* sought(
   wish: Wish,
   flows: Flows,
   seed = 1,
-  { part, of }: Share = { part: 0, of: 1 },
+  { part, of }: Share = ALL,
   only?: string,
 ): Generator<{ readonly spec: Spec; readonly offered: Offered }> {
   const random = seeded(seed * 7919 + part);

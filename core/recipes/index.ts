@@ -5,3 +5,13 @@ export * from './element.ts';
 export * from './gallery.ts';
 export { offerOf } from './offer.ts';
 export { RECIPES, recipeOf } from './families/index.ts';
+export {
+  type Known,
+  type Near,
+  isNear,
+  library,
+  librarySize,
+  nearest,
+  repeatOfFace,
+  shownBy,
+} from './finding.ts';

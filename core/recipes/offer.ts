@@ -58,7 +58,8 @@ function shortBy({ spare, plan }: Offer): string {
 }
 
 /** What a wish allows at most: the number that stands in the way, and the nearest that would do. */
-function within(offer: Offer, { mostKg, mostRounds, longestMm }: Wish): Offered {
+function within(made: Made, { mostKg, mostRounds, longestMm }: Wish): Offered {
+  const { offer } = made;
   const { masses, lengths } = offer.plan.shop;
   if (!offer.reached) return { ok: false, reason: shortBy(offer) };
   const over = (what: string, is: string, most: string): Offered => ({
@@ -71,7 +72,13 @@ function within(offer: Offer, { mostKg, mostRounds, longestMm }: Wish): Offered 
     return over('Four-ways', String(offer.fourWays), String(mostRounds));
   if (longestMm !== undefined && offer.longestMm > longestMm)
     return over('The longest bar', formatFine(offer.longestMm, lengths), formatFine(longestMm, lengths));
-  return { ok: true, offer };
+  return { ok: true, ...made };
+}
+
+/** A plan that is offered, worked through. */
+interface Made {
+  readonly offer: Offer;
+  readonly evaluation: Evaluation;
 }
 
 /** A spec as it is being worked out: what it is asked with, and the bar that comes of it with starts that are long enough. */
@@ -82,7 +89,7 @@ interface Worked {
   readonly mark: ElementMark | null;
 }
 
-function offered(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Offer {
+function offered(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Made {
   if (wish.dark === wish.bright)
     throw new NotMade('Dark and bright steel are the same: nothing would show. Take two that etch unlike.');
   let now = worked(spec, piece, wish, flows);
@@ -101,7 +108,7 @@ function offered(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Offer {
 }
 
 /** The least starts; repaired before where something is amiss, and the element set to a hair by the tiles. */
-function finished({ spec, evaluation, mark }: Worked, wish: Wish): Offer {
+function finished({ spec, evaluation, mark }: Worked, wish: Wish): Made {
   const set = elementSet(repaired(roughlyStarted(evaluation, wish.spareShare)), spec, mark);
   // What goes into a can was counted for a length: another would not fit it.
   const last = recipeOf(spec.recipe).fixesLength && set.goal.reached ? set : started(set, wish.spareShare);
@@ -233,11 +240,11 @@ const longestOf = (evaluation: Evaluation): number =>
     ),
   );
 
-function whatItComesTo(spec: Spec, evaluation: Evaluation, mark: ElementMark | null): Offer {
+function whatItComesTo(spec: Spec, evaluation: Evaluation, mark: ElementMark | null): Made {
   const steps = allSteps(evaluation);
   const bandMm = bandOf(evaluation);
   const plan: Plan = evaluation.plan;
-  return {
+  const offer: Offer = {
     spec,
     plan,
     element: mark && elementOn(evaluation, mark),
@@ -252,4 +259,5 @@ function whatItComesTo(spec: Spec, evaluation: Evaluation, mark: ElementMark | n
     spare: evaluation.goal.spare,
     remaining: remainingOf(evaluation),
   };
+  return { offer, evaluation };
 }

@@ -1,7 +1,7 @@
 import type { Blade } from '../blade/index.ts';
 import type { Material } from '../materials/material.ts';
 import type { Finding } from '../moves/index.ts';
-import type { Goal, Plan } from '../plan/index.ts';
+import type { Evaluation, Goal, Plan } from '../plan/index.ts';
 import type { ShopSettings } from '../shop/shop.ts';
 import type { Element } from './element.ts';
 import type { Layout } from './recipe.ts';
@@ -62,4 +62,13 @@ export interface Offer {
   readonly remaining: readonly Finding[];
 }
 
-export type Offered = { ok: true; offer: Offer } | { ok: false; reason: string };
+/** With the offer its plan worked through; or why there is none. */
+export type Offered = { ok: true; offer: Offer; evaluation: Evaluation } | { ok: false; reason: string };
+
+/** Part of a search: this one of so many that go on side by side, each with recipes of its own. */
+export interface Share {
+  readonly part: number;
+  readonly of: number;
+}
+/** One that goes on alone. */
+export const ALL: Share = { part: 0, of: 1 };

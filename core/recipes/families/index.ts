@@ -3,7 +3,7 @@ import type { Wish } from '../../plan/wish.ts';
 import { drops, ladder, plain, stripes, twisted } from './layered.ts';
 import { checker, halfStar, pinwheel, quarter, ringed, star } from './stars.ts';
 import { bows, hooks, links, waves } from './waves.ts';
-import { feather, featherCross, sunburst } from './wedges.ts';
+import { bowTie, feather, featherCross, sunburst } from './wedges.ts';
 import { ballsInOrder, ballsPoured, drawing, framed, rods } from './cans.ts';
 import { folds, ninePiece } from './mixed.ts';
 
@@ -20,6 +20,7 @@ export const RECIPES: readonly Recipe[] = [
   hooks,
   links,
   sunburst,
+  bowTie,
   feather,
   featherCross,
   ninePiece,
@@ -36,9 +37,9 @@ export const RECIPES: readonly Recipe[] = [
   framed,
 ];
 
-/** What takes longer to reckon comes later: what is pressed pass by pass last. */
+/** What takes longer to reckon comes later: plain layers first, what is pressed pass by pass last. */
 const cost = ({ needs = [], group }: Recipe): number =>
-  needs.includes('press') ? 2 : group === 'can' ? 1 : 0;
+  needs.includes('press') ? 3 : group === 'can' ? 2 : group === 'layered' ? 0 : 1;
 
 /** The recipes that this shop can do, the quickest to reckon first. */
 export const recipesFor = ({ hasPress, hasPowder }: Wish): Recipe[] =>

@@ -89,8 +89,12 @@ const MOST_QUARTER_MM = 40;
 
 export const STARTED_FROM = 1.2;
 
+/** A stack is so many times as wide at least as the bar that is drawn from it. */
+const DRAWN_FROM = 1.06;
+
 /** A stack drawn square. */
-export const layeredBar = (asked: Asked, sideMm: number): Making => square(stacked(asked), sideMm);
+export const layeredBar = (asked: Asked, sideMm: number): Making =>
+  square(stacked({ ...asked, startMm: Math.max(asked.startMm, DRAWN_FROM * sideMm) }), sideMm);
 
 /** A bar of layers that sweep from corner to corner: re-squared on the bias. */
 export function quarterStar(asked: Asked, sideMm: number): Making {

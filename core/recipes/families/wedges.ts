@@ -1,6 +1,7 @@
 import type { Making } from '../making.ts';
 import { type Asked, defineRecipe } from '../recipe.ts';
-import { LAYER_NUMBERS, fourOf, layeredBar, quarterMm, square } from './parts.ts';
+import { fineMm } from '../sides.ts';
+import { LAYER_NUMBERS, flat, fourOf, layeredBar, quarterMm, square, stacked } from './parts.ts';
 
 export const sunburst = defineRecipe({
   id: 'sunburst',
@@ -18,6 +19,46 @@ export const sunburst = defineRecipe({
       .do('wedge', { apexDeg: 90, heats: 1 })
       .do('clean', { how: 'ground' })
       .do('assemble', { columns: 2, rows: 2, layout: 'alike' })
+      .do('weld');
+    square(making, sideMm);
+  },
+});
+
+export const bowTie = defineRecipe({
+  id: 'bow-tie',
+  name: 'Bow-ties',
+  text: 'Bars pressed to a waist and ripped there, four halves laid waist to the middle with strips between: layers fan out from a bright cross.',
+  group: 'wedges',
+  numbers: {
+    ...LAYER_NUMBERS,
+    waist: { label: 'Waist, to the side', least: 0.1, most: 0.3, usual: 0.16 },
+    strip: { label: 'Strip, to the piece', least: 0.04, most: 0.2, usual: 0.1 },
+  },
+  layouts: ['alike', 'brick'],
+  isLayered: true,
+  make(asked) {
+    const { making, numbers, sideMm, wish } = asked;
+    const side = Math.min(36, Math.max(28, 1.2 * quarterMm(asked)));
+    const waistMm = fineMm(numbers.waist * side, making.shop);
+    // Its halves are a square point each: of the steel that was there the outer sides stand as high as the bar.
+    const halfMm = (side - waistMm) / 2;
+    stacked({ ...asked, startMm: Math.max(asked.startMm, 1.1 * side) });
+    flat(making, (2 * halfMm * (waistMm + halfMm)) / side, side)
+      .do('wedge', { apexDeg: 90, heats: 2, into: 'bow-tie' }, { waistMm })
+      .do('rip', { way: 'upright', offCentreMm: 0 })
+      .do('cut', { pieces: 2 })
+      .do('clean', { how: 'ground' })
+      .do(
+        'assemble',
+        { columns: 2, rows: 2, layout: 'alike' },
+        {
+          strips: {
+            material: wish.bright,
+            thicknessMm: fineMm(numbers.strip * side, making.shop),
+            where: 'cross',
+          },
+        },
+      )
       .do('weld');
     square(making, sideMm);
   },

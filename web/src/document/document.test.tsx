@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { SilentWorker } from '../tests/browser.ts';
-import { act, render, renderHook, screen, waitFor } from '@testing-library/react';
+import { act, configure, render, renderHook, screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { makeStepOf } from '../../../core/plan/index.ts';
 import { SQUARE_BAR, cutInto, planOf } from '../../../core/tests/plans.ts';
@@ -20,6 +20,9 @@ import { evaluated } from './useEvaluation.ts';
 import { useAtWork } from './atWork.ts';
 import { useAsked } from './useAsked.ts';
 import { WorkError, ask, askApart } from './workers/host.ts';
+
+// As long as a busy machine may take.
+configure({ asyncUtilTimeout: 60_000 });
 
 const plan = planOf([...SQUARE_BAR, cutInto(4)]);
 const now = () => usePlanStore.getState();
@@ -82,7 +85,7 @@ describe('saving', () => {
     vi.stubGlobal('fetch', fetched);
     renderHook(() => useAutosave());
     act(() => editPlan((p) => ({ ...p, name: 'Other' }), 'name'));
-    await waitFor(() => expect(now().save.kind).toBe('saved'), { timeout: 3000 });
+    await waitFor(() => expect(now().save.kind).toBe('saved'), { timeout: 60_000 });
     expect(now().revision).toBe(4);
     expect(JSON.parse(fetched.mock.calls[0][1].body)).toMatchObject({
       expectedRevision: 3,
@@ -94,12 +97,12 @@ describe('saving', () => {
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no')));
     renderHook(() => useAutosave());
     act(() => editPlan((p) => ({ ...p, name: 'Other' }), 'name'));
-    await waitFor(() => expect(now().save.kind).toBe('offline'), { timeout: 3000 });
+    await waitFor(() => expect(now().save.kind).toBe('offline'), { timeout: 60_000 });
     expect(now().plan!.name).toBe('Other');
     const theirs = { id: 'p', name: 'Theirs', state: 'planning', revision: 9, plan };
     vi.stubGlobal('fetch', () => answer(409, { error: { message: 'changed' }, current: theirs }));
     await waitFor(() => expect(now().save).toMatchObject({ kind: 'conflict', current: { revision: 9 } }), {
-      timeout: 6000,
+      timeout: 60_000,
     });
   }, 15_000);
 });

@@ -6,6 +6,9 @@ import { planOf, stackOf, weldIt } from '../../../core/tests/plans.ts';
 import { changeParameters, openProject, undo, usePlanStore } from './planStore.ts';
 import { asItStands, dropRefused, hear, openLog, undoRecord, useRecords, write } from './records.ts';
 
+/** As long as a busy machine may take. */
+const PATIENCE_MS = 60_000;
+
 const sent: { url: string; body: { record: object | null; written: string } }[] = [];
 let away = false;
 
@@ -33,7 +36,7 @@ it('counts at once, is sent, and is taken back as easily', async () => {
   undoRecord();
   expect(lengths()).toEqual([]);
   expect(useRecords.getState().undoable).toBe(0);
-  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]), PATIENCE_MS);
   expect(sent.at(-1)).toMatchObject({ url: '/api/projects/p/records/r-s1-0', body: { record: null } });
   // Each is written later than the one before it, whatever the clock says.
   const { written } = useRecords.getState();
@@ -68,7 +71,7 @@ it('what another device writes of a record that waits here is joined with it, an
   away = false;
   window.dispatchEvent(new Event('online'));
   write({ ...useRecords.getState().records[0], passes: 4 });
-  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]), PATIENCE_MS);
   expect(sent.at(-1)!.body).toMatchObject({
     record: { heats: 3, remark: 'from the desk', passes: 4 },
     from: { remark: 'from the desk' },
@@ -95,7 +98,7 @@ it('what is no later than what was written over says nothing new of what waits',
   away = false;
   window.dispatchEvent(new Event('online'));
   write({ ...own(), passes: 1 });
-  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]), PATIENCE_MS);
 });
 
 it('an own writing that comes back as news is none, and an end of it stays taken away', async () => {
@@ -112,14 +115,14 @@ it('an own writing that comes back as news is none, and an end of it stays taken
 it('waits in the browser while the server is away, and is there when the piece is opened anew', async () => {
   away = true;
   write(came(190));
-  await vi.waitFor(() => expect(useRecords.getState().waiting).toHaveLength(1));
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toHaveLength(1), PATIENCE_MS);
   useRecords.setState({ waiting: [] });
   await openLog('p', [], 0);
   expect(lengths()).toEqual([190]);
   away = false;
   window.dispatchEvent(new Event('online'));
   write({ ...came(190), remark: 'once more' });
-  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]));
+  await vi.waitFor(() => expect(useRecords.getState().waiting).toEqual([]), PATIENCE_MS);
   expect(sent.at(-1)!.body.record).toMatchObject({ remark: 'once more' });
 });
 
@@ -128,7 +131,10 @@ it('what the server refuses stays with its reason until it is let go', async () 
     Promise.resolve(new Response(JSON.stringify({ error: { message: 'No such piece.' } }), { status: 404 })),
   );
   write(came(170));
-  await vi.waitFor(() => expect(useRecords.getState().waiting[0]?.trouble).toBe('No such piece.'));
+  await vi.waitFor(
+    () => expect(useRecords.getState().waiting[0]?.trouble).toBe('No such piece.'),
+    PATIENCE_MS,
+  );
   dropRefused();
   expect(useRecords.getState().waiting).toEqual([]);
   await openLog('p', [], 0);

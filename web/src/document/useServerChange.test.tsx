@@ -1,9 +1,12 @@
 // @vitest-environment jsdom
 import '../tests/browser.ts';
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
-import { fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { expect, it } from 'vitest';
 import { useServerChange } from './useServerChange.ts';
+
+// As long as a busy machine may take.
+configure({ asyncUtilTimeout: 60_000 });
 
 let bars = 0;
 

@@ -1,8 +1,9 @@
 import * as Comlink from 'comlink';
 import { create } from 'zustand';
 import { unlikeness } from '../../../core/likeness/features.ts';
+import type { Grey } from '../../../core/likeness/grey.ts';
 import type { Plan, Wish } from '../../../core/plan/index.ts';
-import type { Piece, Spec } from '../../../core/recipes/index.ts';
+import { ALL, type Piece, type Spec } from '../../../core/recipes/index.ts';
 import { askApart } from './workers/host.ts';
 import type { Candidate, Search, Tried } from './workers/wishing.ts';
 
@@ -22,11 +23,21 @@ interface Gallery {
   readonly found: readonly Found[];
   readonly refused: readonly Refusal[];
   readonly looking: boolean;
+  /** How far the search for what is like a picture is, 0 … 1; null while there is none. */
+  readonly progress: number | null;
   readonly error: string | null;
   readonly kept: readonly number[];
 }
 
-const NOTHING: Gallery = { key: null, found: [], refused: [], looking: false, error: null, kept: [] };
+const NOTHING: Gallery = {
+  key: null,
+  found: [],
+  refused: [],
+  looking: false,
+  progress: null,
+  error: null,
+  kept: [],
+};
 
 export const useWishes = create<Gallery>(() => NOTHING);
 
@@ -59,7 +70,9 @@ function take(key: string, tried: Tried, of: number | undefined): void {
   if (present !== key) return;
   if (!tried.ok) return set({ refused: [...refused, tried] });
   const { candidate } = tried;
-  const next: Found = { ...candidate, id: found.length + 1, like: of ?? likeOf(candidate, found) };
+  // What is like a picture stands for itself.
+  const like = candidate.likePicture ? null : (of ?? likeOf(candidate, found));
+  const next: Found = { ...candidate, id: found.length + 1, like };
   set({ found: [...found, next] });
 }
 
@@ -79,7 +92,7 @@ export const pieceOf = ({ name, goal, shop, materials, blade }: Plan): Piece => 
 export function stopLooking(): void {
   for (const end of ends) end();
   ends = [];
-  set({ looking: false });
+  set({ looking: false, progress: null });
 }
 
 function look(key: string, searches: readonly Search[], of?: number): void {
@@ -96,6 +109,44 @@ function look(key: string, searches: readonly Search[], of?: number): void {
     answer.then(
       () => --left === 0 && now().key === key && set({ looking: false }),
       (error: Error) => now().key === key && set({ looking: false, error: error.message }),
+    );
+  }
+}
+
+/** Looks for what comes nearest to one repeat of a picture, in place of what was found like another. */
+export function lookLike(key: string, piece: Piece, wish: Wish, picture: Grey): void {
+  stopLooking();
+  const { found, key: present } = now();
+  if (present !== key) set({ ...NOTHING, key });
+  else set({ found: found.map((one) => ({ ...one, likePicture: undefined })) });
+  set({ looking: true, progress: 0, error: null });
+  const shares = Array.from({ length: WORKERS }, () => 0);
+  let left = WORKERS;
+  const done = (error: string | null) =>
+    now().key === key && set({ looking: left > 0, progress: left > 0 ? now().progress : null, error });
+  for (const part of shares.keys()) {
+    const { answer, end } = askApart('wish', (api) =>
+      api.seekLike(
+        { piece, wish, share: { part, of: WORKERS } },
+        picture,
+        Comlink.proxy((tried: Tried) => take(key, tried, undefined)),
+        Comlink.proxy((progress: number) => {
+          shares[part] = progress;
+          if (now().key === key && now().looking)
+            set({ progress: shares.reduce((a, b) => a + b, 0) / WORKERS });
+        }),
+      ),
+    );
+    ends.push(end);
+    answer.then(
+      () => {
+        left--;
+        done(null);
+      },
+      (error: Error) => {
+        left--;
+        done(error.message);
+      },
     );
   }
 }
@@ -118,7 +169,9 @@ export function more(key: string, piece: Piece, wish: Wish): void {
   seed++;
 }
 
-const ALONE = { part: 0, of: 1 } as const;
+/** Plans of one recipe, whatever was found. */
+export const lookFor = (key: string, piece: Piece, wish: Wish, only: string): void =>
+  look(key, [{ piece, wish, seed: ++seed, share: ALL, enough: ENOUGH_MORE, most: ENOUGH_MORE, only }]);
 
 /** More plans of one recipe, or the neighbours of one plan. */
 export function lookBeside(
@@ -130,7 +183,7 @@ export function lookBeside(
 ): void {
   const what = how === 'vary' ? { beside: spec } : { only: spec.recipe };
   const most = how === 'vary' ? MOST_TRIES : ENOUGH_MORE;
-  look(key, [{ piece, wish, seed: ++seed, share: ALONE, enough: ENOUGH_MORE, most, ...what }], id);
+  look(key, [{ piece, wish, seed: ++seed, share: ALL, enough: ENOUGH_MORE, most, ...what }], id);
 }
 
 export const keep = (id: number): void => {

@@ -3,6 +3,8 @@ import type { Billet } from '../../../../core/billet/billet.ts';
 import { type Blade, bladeFit, groundBlade } from '../../../../core/blade/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import type { Features } from '../../../../core/likeness/features.ts';
+import type { Grey } from '../../../../core/likeness/grey.ts';
+import { laidTogether, likenessOf, soughtIn } from '../../../../core/likeness/pose.ts';
 import type { PlaneGroup } from '../../../../core/likeness/symmetry.ts';
 import {
   type Evaluation,
@@ -12,15 +14,22 @@ import {
   materialOrder,
 } from '../../../../core/plan/index.ts';
 import {
+  type Known,
+  type Near,
   type Offer,
   type Offered,
   type Piece,
   type Share,
   type Spec,
+  library,
+  librarySize,
   looksOf,
+  nearest,
   neighbours,
   offerOf,
+  shownBy,
   sought,
+  specLike,
 } from '../../../../core/recipes/index.ts';
 import { type Painted, paint } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
@@ -34,6 +43,16 @@ export interface Candidate {
   readonly pictureMm: number;
   readonly features: Features;
   readonly group: PlaneGroup | null;
+  /** How like a picture that was looked for, and both on each other. */
+  readonly likePicture?: LikePicture;
+}
+
+export interface LikePicture {
+  readonly correlation: number;
+  readonly directions: number;
+  /** Both square: as it is wanted, and as it was found, with what differs in colour. */
+  readonly wanted: Painted;
+  readonly apart: Painted;
 }
 
 /** What came of one try: a plan, or why there is none. */
@@ -93,8 +112,7 @@ function picture(
 
 function seen(spec: Spec, offered: Offered): Tried {
   if (!offered.ok) return { ok: false, spec, reason: offered.reason };
-  const { offer } = offered;
-  const evaluation = evaluate(offer.plan, undefined, flows);
+  const { offer, evaluation } = offered;
   const [painted, looks] = [picture(evaluation, offer.plan), looksOf(evaluation, offer.element)];
   if (!painted || !looks) return { ok: false, spec, reason: 'There is no finished bar to look at.' };
   return { ok: true, candidate: { offer, ...painted, ...looks } };
@@ -107,6 +125,56 @@ function* tries({ piece, wish, seed, share, only, beside }: Search): Generator<T
     for (const { spec, offered } of sought(piece, wish, flows, seed, share, only)) yield seen(spec, offered);
 }
 
+/** How strongly it differs where dark stands for bright; the colour of that. */
+const WHOLLY = 2;
+const DIFFERS = [214, 64, 24] as const;
+
+function squares(wanted: Float64Array, found: Float64Array): Pick<LikePicture, 'wanted' | 'apart'> {
+  const side = Math.sqrt(wanted.length);
+  const tone = (v: number): number => Math.max(20, Math.min(235, 128 + 70 * v));
+  const painted = (dot: (i: number) => readonly [number, number, number]): Painted => {
+    const rgba = new Uint8ClampedArray(4 * wanted.length);
+    for (let i = 0; i < wanted.length; i++) rgba.set([...dot(i), 255], 4 * i);
+    return { widthPx: side, heightPx: side, rgba };
+  };
+  const plain = (v: number): readonly [number, number, number] => [tone(v), tone(v), tone(v)];
+  return {
+    wanted: painted((i) => plain(wanted[i])),
+    apart: painted((i) => {
+      const share = Math.max(0, Math.min(1, Math.abs(wanted[i] - found[i]) / WHOLLY - 0.4));
+      const [grey] = plain(found[i]);
+      const mixed = DIFFERS.map((c) => grey + share * (c - grey));
+      return [mixed[0], mixed[1], mixed[2]];
+    }),
+  };
+}
+
+/** A plan of what was found, and how like the picture its own face is. */
+function plannedLike(near: Near, picture: ReturnType<typeof soughtIn>, { piece, wish }: LikeSearch): Tried {
+  const spec = specLike(near, piece, wish);
+  const offered = offerOf(spec, piece, wish, flows);
+  const tried = seen(spec, offered);
+  if (!offered.ok || !tried.ok) return tried;
+  const pattern = shownBy(offered.evaluation, offered.offer, near);
+  if (!pattern) return { ok: false, spec, reason: 'Its element cannot be seen on the face.' };
+  const { correlation, directions, pose } = likenessOf(picture, pattern);
+  const { wanted, found } = laidTogether(picture, pattern, pose);
+  const both = squares(wanted.values, found.values);
+  return { ok: true, candidate: { ...tried.candidate, likePicture: { correlation, directions, ...both } } };
+}
+
+export interface LikeSearch {
+  readonly piece: Piece;
+  readonly wish: Wish;
+  readonly share: Share;
+}
+
+/** Of the time that a search takes, what goes to the pictures that are compared. */
+const LIBRARY_SHARE = 0.5;
+const NEAREST_SHARE = 0.8;
+/** Pictures of recipes that were worked out once, by the part of the search. */
+const libraries = new Map<number, Known[]>();
+
 export const wishing = {
   /** The finished blade of a plan, large; null where there is none. */
   seenLarge: (plan: Plan): Painted | null =>
@@ -118,6 +186,32 @@ export const wishing = {
       tell(one);
       if (one.ok) found++;
       if (found >= search.enough || ++tried >= search.most) return;
+      await new Promise((go) => setTimeout(go));
+    }
+  },
+  /** What comes nearest to one repeat of a picture, each as a plan for a wish; and how far it is by then, 0 … 1. */
+  async seekLike(
+    search: LikeSearch,
+    picture: Grey,
+    tell: (tried: Tried) => void,
+    progress: (share: number) => void,
+  ): Promise<void> {
+    const { share } = search;
+    const known = libraries.get(share.part) ?? [];
+    if (known.length === 0) {
+      let parts = 0;
+      for (const some of library(flows, share)) {
+        known.push(...some);
+        progress((LIBRARY_SHARE * ++parts) / librarySize(share));
+        await new Promise((go) => setTimeout(go));
+      }
+      libraries.set(share.part, known);
+    }
+    const asked = soughtIn(picture);
+    const found = nearest(asked, known, flows);
+    for (const [i, near] of found.entries()) {
+      progress(NEAREST_SHARE + ((1 - NEAREST_SHARE) * i) / found.length);
+      tell(plannedLike(near, asked, search));
       await new Promise((go) => setTimeout(go));
     }
   },

@@ -1,13 +1,16 @@
 // @vitest-environment jsdom
 import '../../tests/browser.ts';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { configure, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { SnackbarProvider } from 'notistack';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ProjectHead } from '../../../../core/plan/index.ts';
 import { Confirm } from '../../ui/Confirm.tsx';
 import { PieceCard } from './PieceCard.tsx';
+
+// As long as a busy machine may take.
+configure({ asyncUtilTimeout: 60_000 });
 
 const HEAD: ProjectHead = {
   id: 'a1',

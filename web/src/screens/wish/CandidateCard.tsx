@@ -1,7 +1,7 @@
 import BookmarkIcon from '@mui/icons-material/Bookmark';
 import BookmarkBorderIcon from '@mui/icons-material/BookmarkBorder';
-import { Box, IconButton, Tooltip, Typography } from '@mui/material';
-import { recipeOf } from '../../../../core/recipes/index.ts';
+import { Box, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { isNear, recipeOf } from '../../../../core/recipes/index.ts';
 import { formatMass, formatSizes } from '../../../../core/units/index.ts';
 import { useShop } from '../../document/useEvaluation.ts';
 import { type Found, keep } from '../../document/wishes.ts';
@@ -17,11 +17,14 @@ interface CandidateCardProps {
   open(): void;
 }
 
+/** px. A picture that was looked for, and what came near it. */
+const LIKE_PX = 84;
+
 /** A plan that was found: the blade as it would look, what it takes, what is amiss. */
 export function CandidateCard({ one, isKept, alike, open }: CandidateCardProps) {
   const shop = useShop();
   const [ref, { width }] = useSize();
-  const { offer, picture } = one;
+  const { offer, picture, likePicture } = one;
   const { name } = recipeOf(offer.spec.recipe);
   const title = `${name}, ${one.id}`;
   return (
@@ -67,6 +70,20 @@ export function CandidateCard({ one, isKept, alike, open }: CandidateCardProps) 
             `${formatSizes([offer.element.alongMm, offer.element.acrossMm], shop.lengths)} · `}
           {formatMass(offer.steelKg, shop.masses)} · {offer.heats} heats · {offer.hours.toFixed(0)} h
         </Typography>
+        {likePicture && (
+          <Stack component="span" direction="row" spacing={1} sx={{ alignItems: 'center', mt: 0.5 }}>
+            <PaintedView picture={likePicture.wanted} label="The picture" width={LIKE_PX} />
+            <PaintedView
+              picture={likePicture.apart}
+              label="As this plan shows it, where it differs in red"
+              width={LIKE_PX}
+            />
+            <span>
+              {isNear(likePicture) ? 'Near the picture' : 'Not near'}: {likePicture.correlation.toFixed(2)},
+              its lines {likePicture.directions.toFixed(2)}
+            </span>
+          </Stack>
+        )}
         {offer.remaining.length > 0 && (
           <Typography component="span" sx={{ display: 'block', color: colours.oxide }}>
             {offer.remaining.length === 1 ? 'One thing' : `${offer.remaining.length} things`} to live with

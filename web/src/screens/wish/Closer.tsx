@@ -9,6 +9,7 @@ import { useShop } from '../../document/useEvaluation.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import type { Found } from '../../document/wishes.ts';
 import { ask } from '../../document/workers/host.ts';
+import type { LikePicture } from '../../document/workers/wishing.ts';
 import { PaintedView } from '../../benches/steel/PaintedView.tsx';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Popup } from '../../ui/Popup.tsx';
@@ -76,6 +77,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
       }
     >
       <PaintedView picture={large ?? picture} label={`${recipe.name}, large`} width={WIDE_PX} />
+      {one.likePicture && <LikeIt like={one.likePicture} />}
       <Typography>{recipe.text}</Typography>
       <FiguresTable heads={['(What)', '(Figure)']}>
         {rows.map(([what, is]) => (
@@ -101,5 +103,23 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
         </ul>
       )}
     </Popup>
+  );
+}
+
+/** px. */
+const LIKE_PX = 230;
+
+/** A picture that was looked for beside what this plan shows of it. */
+function LikeIt({ like }: { like: LikePicture }) {
+  return (
+    <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+      <PaintedView picture={like.wanted} label="The picture" width={LIKE_PX} />
+      <PaintedView picture={like.apart} label="As this plan shows it" width={LIKE_PX} />
+      <Typography sx={{ flex: '1 1 200px' }}>
+        Left the picture, right what this plan shows of it: red where the two differ. Greys agree to{' '}
+        {like.correlation.toFixed(2)}, the run of the lines to {like.directions.toFixed(2)}; 1 would be the
+        same picture. Fine layers may be shifted against each other and look the same to the eye.
+      </Typography>
+    </Stack>
   );
 }

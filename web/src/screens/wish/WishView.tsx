@@ -13,7 +13,7 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { type Wish, nameWith, wishSchema } from '../../../../core/plan/index.ts';
-import { recipeOf } from '../../../../core/recipes/index.ts';
+import { isNear, recipeOf } from '../../../../core/recipes/index.ts';
 import { api } from '../../document/api.ts';
 import { editPlan, select, usePlanStore } from '../../document/planStore.ts';
 import { useRecords } from '../../document/records.ts';
@@ -23,6 +23,8 @@ import {
   keep,
   lookAnew,
   lookBeside,
+  lookFor,
+  lookLike,
   more,
   pieceOf,
   stopLooking,
@@ -35,6 +37,7 @@ import { CandidateCard } from './CandidateCard.tsx';
 import { Closer } from './Closer.tsx';
 import { Compare } from './Compare.tsx';
 import { ElementOnBlade } from './ElementOnBlade.tsx';
+import { FromPicture } from './FromPicture.tsx';
 import { FAMILIES, type Filters, ORDERS, TAKES, TURNS, passing } from './filters.ts';
 import { WishForm } from './WishForm.tsx';
 
@@ -58,7 +61,7 @@ export default function WishView() {
   const { plan } = useEvaluation();
   const wish = plan.wish ?? wishSchema.parse({});
   const gallery = useWishes();
-  const [filters, setFilters] = useState<Filters>({
+  const [chosen, setFilters] = useState<Filters>({
     group: 'all',
     turns: 'any',
     takes: 'any',
@@ -89,6 +92,12 @@ export default function WishView() {
   const change = (some: Partial<Wish>) =>
     editPlan((p) => ({ ...p, wish: { ...(p.wish ?? wish), ...some } }), 'wish');
   const found = isPresent ? gallery.found : [];
+  // By a picture only while one is looked for, or was.
+  const isByPicture = isPresent && (gallery.progress !== null || found.some((f) => f.likePicture));
+  const filters: Filters = {
+    ...chosen,
+    order: chosen.order === 'picture' && !isByPicture ? 'unlike' : chosen.order,
+  };
   const passed = passing(found, filters);
   const shown =
     kindOf === null
@@ -135,8 +144,17 @@ export default function WishView() {
                 label="Order"
                 width={170}
                 value={filters.order}
-                options={Object.entries(ORDERS) as [Filters['order'], string][]}
+                options={(Object.entries(ORDERS) as [Filters['order'], string][]).filter(
+                  ([order]) => order !== 'picture' || isByPicture,
+                )}
                 onChange={(order) => setFilters({ ...filters, order })}
+              />
+              <FromPicture
+                look={(picture) => {
+                  setFilters({ ...filters, order: 'picture' });
+                  setLooking({ key, ...NOWHERE });
+                  lookLike(key, pieceOf(plan), wish, picture);
+                }}
               />
               {kept.length > 0 && (
                 <Button onClick={() => setComparing(true)}>Compare {kept.length} kept</Button>
@@ -161,7 +179,14 @@ export default function WishView() {
               </Typography>
               {gallery.looking && isPresent && (
                 <>
-                  <CircularProgress size={20} aria-label="Looking" />
+                  <CircularProgress
+                    size={20}
+                    aria-label="Looking"
+                    {...(gallery.progress !== null && {
+                      variant: 'determinate',
+                      value: 100 * gallery.progress,
+                    })}
+                  />
                   <Button onClick={stopLooking}>Stop looking</Button>
                 </>
               )}
@@ -172,6 +197,15 @@ export default function WishView() {
               )}
             </Stack>
             {gallery.error && <Alert severity="error">{gallery.error}</Alert>}
+            {isPresent && !gallery.looking && (
+              <NothingNear
+                found={found}
+                draw={() => {
+                  setFilters({ ...filters, order: 'unlike', group: 'can' });
+                  lookFor(key, pieceOf(plan), wish, 'drawing');
+                }}
+              />
+            )}
             <Box
               component="ul"
               aria-label="Plans found"
@@ -220,6 +254,18 @@ export default function WishView() {
         />
       )}
     </>
+  );
+}
+
+/** Where nothing comes near the picture that was looked for. */
+function NothingNear({ found, draw }: { found: readonly Found[]; draw(): void }) {
+  const like = found.flatMap((one) => one.likePicture ?? []);
+  if (like.length === 0 || like.some(isNear)) return null;
+  return (
+    <Alert severity="info" action={<Button onClick={draw}>Drawings in powders</Button>}>
+      Nothing that is stacked, pressed and laid comes near this picture. In powders it can be had: begin with
+      a drawing, and open the picture in its can.
+    </Alert>
   );
 }
 

@@ -1,3 +1,4 @@
+import { scoreOf } from '../../../../core/likeness/pose.ts';
 import { GROUPS, type Group, recipeOf } from '../../../../core/recipes/index.ts';
 import type { PlaneGroup } from '../../../../core/likeness/symmetry.ts';
 import type { Found } from '../../document/wishes.ts';
@@ -55,15 +56,21 @@ const OF: Record<keyof typeof TAKES, (one: Found) => number> = {
 const middle = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor((values.length - 1) / 2)] ?? 0;
 
-export const ORDERS = { unlike: 'Unlike ones first', steel: 'Least steel', work: 'Least work' } as const;
+export const ORDERS = {
+  unlike: 'Unlike ones first',
+  steel: 'Least steel',
+  work: 'Least work',
+  picture: 'Most like the picture',
+} as const;
 
 const BY: Record<keyof typeof ORDERS, (one: Found) => number> = {
   unlike: (one) => one.id,
   steel: (one) => one.offer.steelKg,
   work: (one) => one.offer.hours,
+  picture: (one) => (one.likePicture ? -scoreOf(one.likePicture) : 0),
 };
 
-/** Those that pass; as they came, or the least first. */
+/** Those that pass; as they came, or the least first; by a picture those alone that were found for it. */
 export function passing(found: readonly Found[], { group, turns, takes, order, isClean }: Filters): Found[] {
   const most = middle(found.map(OF[takes]));
   return found
@@ -72,6 +79,7 @@ export function passing(found: readonly Found[], { group, turns, takes, order, i
         (group === 'all' || recipeOf(one.offer.spec.recipe).group === group) &&
         DOES[turns](one.group) &&
         OF[takes](one) <= most &&
+        (order !== 'picture' || one.likePicture !== undefined) &&
         (!isClean || one.offer.remaining.length === 0),
     )
     .sort((a, b) => BY[order](a) - BY[order](b));

@@ -1,0 +1,97 @@
+import { describe, expect, it } from 'vitest';
+import { seeded } from '../canister/packing.ts';
+import { likenessOf, soughtIn } from '../likeness/pose.ts';
+import { wishSchema } from '../plan/index.ts';
+import { shopSchema } from '../shop/shop.ts';
+import { FLOWS } from '../tests/plans.ts';
+import { photographedRepeat } from '../tests/targets.ts';
+import {
+  type Known,
+  type Piece,
+  type Spec,
+  RECIPES,
+  isNear,
+  library,
+  librarySize,
+  nearest,
+  offerOf,
+  recipeOf,
+  shownBy,
+  specLike,
+} from './index.ts';
+
+const PIECE: Piece = {
+  name: 'Trial',
+  goal: { lengthMm: 300, widthMm: 50, thicknessMm: 5 },
+  shop: shopSchema.parse({}),
+  materials: [],
+};
+const WISH = wishSchema.parse({ alongMm: 22, acrossMm: 22, toldApart: false });
+
+/** One picture of each recipe that is quick to reckon. */
+const firstOfEach = (): Known[] => {
+  const known: Known[] = [];
+  const seen = new Set<string>();
+  for (const some of library(FLOWS)) {
+    const [one] = some;
+    if (!one) continue;
+    if (seen.has(one.spec.recipe)) break;
+    seen.add(one.spec.recipe);
+    known.push(...some);
+  }
+  return known;
+};
+
+describe('plans from a picture', () => {
+  const known = firstOfEach();
+  const hidden: Pick<Spec, 'recipe' | 'numbers'>[] = [
+    { recipe: 'star', numbers: { layers: 7, share: 0.5 } },
+    { recipe: 'framed', numbers: { motif: 3, layers: 9 } },
+  ];
+
+  it('the library shows every recipe that is brought to the side', () => {
+    const shown = new Set(known.map((k) => k.spec.recipe));
+    for (const { id, make } of RECIPES) expect(shown.has(id), id).toBe(make !== undefined);
+    const halves = [0, 1].map((part) => librarySize({ part, of: 2 }));
+    expect(halves[0] + halves[1]).toBe(librarySize());
+  });
+
+  it.each(hidden)('a turned and noisy photograph of $recipe leads back to it', ({ recipe, numbers }) => {
+    const spec: Spec = {
+      recipe,
+      numbers,
+      side: 'slanted',
+      columns: 2,
+      rows: 1,
+      layout: 'alike',
+      around: 'plain',
+      alongMm: 22,
+    };
+    const made = offerOf(spec, PIECE, WISH, FLOWS);
+    if (!made.ok) throw new Error(made.reason);
+    const picture = photographedRepeat(made.evaluation, made.offer, 3, seeded(12));
+    const sought = soughtIn(picture);
+    const found = nearest(sought, known, FLOWS);
+    expect([...new Set(found.map((n) => n.spec.recipe))].slice(0, 3)).toContain(recipe);
+    for (const n of found) expect(recipeOf(n.spec.recipe).layouts).toContain(n.spec.layout);
+    // The plan that is offered for it shows the picture too, with its own proportions.
+    const near = found.find((n) => n.spec.recipe === recipe)!;
+    const like = specLike(near, PIECE, wishSchema.parse({ toldApart: false }));
+    const again = offerOf(like, PIECE, WISH, FLOWS);
+    if (!again.ok) throw new Error(again.reason);
+    const pattern = shownBy(again.evaluation, again.offer, near)!;
+    const likeness = likenessOf(sought, pattern);
+    expect(likeness.correlation).toBeGreaterThan(0.75);
+    expect(isNear(likeness)).toBe(true);
+    const { alongMm, acrossMm } = again.offer.element!;
+    const { alongMm: wide, acrossMm: high } = made.offer.element!;
+    expect(Math.abs(Math.log((alongMm / acrossMm) * (high / wide)))).toBeLessThan(0.2);
+  });
+
+  it('what is near nothing is not said to be', () => {
+    const random = seeded(5);
+    const noise = { width: 160, height: 160, values: Float64Array.from({ length: 25_600 }, () => random()) };
+    const sought = soughtIn(noise);
+    for (const k of known.slice(0, 12)) expect(isNear(likenessOf(sought, k.pattern))).toBe(false);
+  });
+});

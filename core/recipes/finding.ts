@@ -1,0 +1,335 @@
+import { sizeOf } from '../billet/billet.ts';
+import { facePlane, partOf } from '../billet/face.ts';
+import { seeded } from '../canister/packing.ts';
+import type { Flows } from '../flow/flows.ts';
+import { type Grey, cropped, greyOf, resampled } from '../likeness/grey.ts';
+import {
+  FINE,
+  type Likeness,
+  type Pattern,
+  type Pose,
+  type Sought,
+  likenessOf,
+  patternOf,
+  roughly,
+  runAlike,
+  scoreOf,
+} from '../likeness/pose.ts';
+import { type Evaluation, type Wish, wishSchema } from '../plan/index.ts';
+import { shopSchema } from '../shop/shop.ts';
+import { aboutMm, built } from './build.ts';
+import { type Element, elementOn } from './element.ts';
+import { recipeOf, recipesFor } from './families/index.ts';
+import { NotMade } from './making.ts';
+import { type Layout, type Recipe, settledNumber } from './recipe.ts';
+import { ALL, type Offer, type Piece, type Share, type Spec } from './spec.ts';
+
+/** Whether a single element is shown, or all of a face that comes again. */
+export type Shown = 'one' | 'repeat';
+
+/** A picture that a recipe makes: the plan it is of, how much of it is shown, and how many elements that is along and across. */
+export interface Known {
+  readonly spec: Spec;
+  readonly shown: Shown;
+  readonly elements: readonly [along: number, across: number];
+  readonly pattern: Pattern;
+}
+
+/** What comes near a picture that is looked for. */
+export interface Near extends Omit<Known, 'pattern'>, Likeness {}
+
+/** How many elements come before a face repeats, if its element has no mirror: rows of a tile that is rolled beside the next. */
+function repeatsAfter({ layout, rows }: Spec): readonly [along: number, across: number] {
+  if (layout === 'mirrored' || layout === 'turned') return [2, 2];
+  return [2 * rows, 1];
+}
+
+/** mm from end A of a finished bar, where its face is looked at; a start is laid so much longer, that there is enough of it. */
+const FROM_MM = 40;
+const LONG_ENOUGH = 1.5;
+
+/** A repeat of a finished face, from its middle, `x` along: at most as wide as the bar. */
+function faceOf(
+  evaluation: Evaluation,
+  element: Element,
+  [along, across]: readonly [number, number],
+  dots: number,
+): Grey | null {
+  const [bar] = evaluation.goalLane.steps.at(-1)?.after ?? [];
+  if (!bar) return null;
+  const { widthMm } = sizeOf(bar);
+  const long = Math.min(along * element.alongMm, bar.lengthMm);
+  const wide = Math.min(across * element.acrossMm, widthMm);
+  const from = Math.min(FROM_MM, bar.lengthMm - long);
+  const plane = partOf(facePlane(bar, 'top'), from, (widthMm - wide) / 2, long, wide);
+  return greyOf(bar, plane, dots, dots, evaluation.shop);
+}
+
+/** One element in the end grain of what the tiles are cut from, turned so that `x` runs along the blade as on the face. */
+function oneOf(evaluation: Evaluation, { columns, rows }: Spec, dots: number): Grey | null {
+  const cut = evaluation.goalLane.steps.find((s) => s.step.kind === 'tile' || s.step.kind === 'accordion');
+  const [bar] = cut?.before ?? [];
+  if (!bar) return null;
+  const { widthMm, heightMm } = sizeOf(bar);
+  const plane = partOf(facePlane(bar, 'middle'), 0, 0, widthMm / columns, heightMm / rows);
+  const upright = greyOf(bar, plane, dots, dots, evaluation.shop);
+  return resampled(upright, dots, dots, (x, y) => [y, x]);
+}
+
+/** What a finished face shows again and again, and of how many elements that is. */
+export function repeatOfFace(
+  evaluation: Evaluation,
+  element: Element,
+  spec: Spec,
+  dots = FINE,
+): { readonly picture: Grey; readonly elements: readonly [number, number] } | null {
+  const most = repeatsAfter(spec);
+  const picture = faceOf(evaluation, element, most, dots);
+  if (!picture) return null;
+  const elements = leastOf(picture, most);
+  const least = elements.join() === most.join() ? picture : faceOf(evaluation, element, elements, dots)!;
+  return { picture: least, elements };
+}
+
+/** Lines of two halves run alike from here on: the whole repeats them, though one be trimmed more than the other. */
+const REPEATS = 0.7;
+
+/** Of so many elements, how many come again already: halved along and across for as long as both halves agree. */
+function leastOf(
+  picture: Grey,
+  [along, across]: readonly [number, number],
+): readonly [along: number, across: number] {
+  const { width, height } = picture;
+  const agree = (wide: number, high: number): boolean =>
+    runAlike(cropped(picture, 0, 0, wide, high), cropped(picture, width - wide, height - high, wide, high)) >
+    REPEATS;
+  const [half, low] = [Math.floor(width / 2), Math.floor(height / 2)];
+  if (along % 2 === 0 && agree(half, height))
+    return leastOf(cropped(picture, 0, 0, half, height), [along / 2, across]);
+  if (across % 2 === 0 && agree(width, low))
+    return leastOf(cropped(picture, 0, 0, width, low), [along, across / 2]);
+  return [along, across];
+}
+
+/** The bar that the pictures of the library are of, and its element: only how it looks counts. */
+const TRIAL: Piece = {
+  name: 'Found',
+  goal: { lengthMm: 200, widthMm: 50, thicknessMm: 5 },
+  shop: shopSchema.parse({}),
+  materials: [],
+};
+const ELEMENT_MM = 24;
+const WISH = wishSchema.parse({ toldApart: false });
+
+/** What a plan's finished face shows of what was found to be near a picture; null where it shows none. */
+export function shownBy(
+  evaluation: Evaluation,
+  { element, spec }: Pick<Offer, 'element' | 'spec'>,
+  { shown, elements }: Pick<Near, 'shown' | 'elements'>,
+): Pattern | null {
+  const picture =
+    shown === 'one' ? oneOf(evaluation, spec, FINE) : element && faceOf(evaluation, element, elements, FINE);
+  return picture ? patternOf(picture) : null;
+}
+
+/** What one spec shows: its element alone and its repeat, where the two differ; or just one of them. Nothing where it cannot be made. */
+function knownOf(
+  spec: Spec,
+  piece: Piece,
+  wish: Wish,
+  flows: Flows,
+  only: Shown | null,
+  dots: number,
+): Known[] {
+  let evaluation;
+  let mark;
+  try {
+    const made = built(spec, piece, wish, flows, LONG_ENOUGH * aboutMm(piece.goal));
+    ({ evaluation } = made.making);
+    ({ mark } = made);
+  } catch (error) {
+    if (error instanceof NotMade) return [];
+    throw error;
+  }
+  const element = mark && elementOn(evaluation, mark);
+  if (!element) return [];
+  const known: Known[] = [];
+  if (only !== 'one') {
+    const repeat = repeatOfFace(evaluation, element, spec, dots);
+    if (repeat)
+      known.push({ spec, shown: 'repeat', elements: repeat.elements, pattern: patternOf(repeat.picture) });
+  }
+  const isOne = known[0]?.elements.join() === '1,1';
+  if (only === 'one' || (only === null && !isOne && spec.layout === 'alike')) {
+    const one = oneOf(evaluation, spec, dots);
+    if (one) known.push({ spec, shown: 'one', elements: [1, 1], pattern: patternOf(one) });
+  }
+  return known;
+}
+
+const drawnNumbers = (recipe: Recipe, random: () => number, isFirst: boolean): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(recipe.numbers).map(([key, n]) => [
+      key,
+      settledNumber(n, isFirst ? n.usual : n.least + random() * (n.most - n.least)),
+    ]),
+  );
+
+/** The least that shows how pieces lie. */
+const LEAST: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
+  alike: { columns: 2, rows: 1 },
+  mirrored: { columns: 2, rows: 1 },
+  turned: { columns: 2, rows: 2 },
+  brick: { columns: 2, rows: 2 },
+};
+
+export const leastPlaces = (layout: Layout): Pick<Spec, 'columns' | 'rows'> => LEAST[layout];
+
+/** Sets of numbers of each recipe that are looked at first; dots a side of their pictures. */
+const EACH = 12;
+const ROUGHLY = 64;
+
+/** How many there are of them. */
+export const librarySize = ({ part, of }: Share = ALL): number =>
+  recipesFor(WISH)
+    .filter((r, i) => r.make && i % of === part)
+    .reduce((n, r) => n + Math.ceil(EACH / (r.everyRounds ?? 1)), 0);
+
+/** What recipes make, by chance but always the same: worked out one by one, so that it can be waited for; or part of it. */
+export function* library(flows: Flows, { part, of }: Share = ALL): Generator<readonly Known[]> {
+  const random = seeded(4711 + part);
+  const recipes = recipesFor(WISH).filter((r, i) => r.make && i % of === part);
+  for (let i = 0; i < EACH; i++)
+    for (const recipe of recipes) {
+      // What is slow to reckon is looked at less often.
+      if (i % (recipe.everyRounds ?? 1) !== 0) continue;
+      const numbers = drawnNumbers(recipe, random, i === 0);
+      yield recipe.layouts.flatMap((layout) => {
+        const spec: Spec = {
+          recipe: recipe.id,
+          numbers,
+          side: 'slanted',
+          ...LEAST[layout],
+          layout,
+          around: 'plain',
+          alongMm: ELEMENT_MM,
+        };
+        return knownOf(spec, TRIAL, WISH, flows, null, ROUGHLY);
+      });
+    }
+}
+
+interface Rated {
+  readonly known: Known;
+  readonly likeness: Likeness;
+  readonly score: number;
+}
+
+function rated(sought: Sought, known: Known, from?: Pose): Rated {
+  const likeness = likenessOf(sought, known.pattern, from);
+  return { known, likeness, score: scoreOf(likeness) };
+}
+
+/** A picture is near another from here on: its lines run so, and greys and lines together agree so far. */
+const LINES_NEAR = 0.8;
+const NEAR = 0.65;
+export const isNear = (likeness: Pick<Likeness, 'correlation' | 'directions'>): boolean =>
+  likeness.directions > LINES_NEAR && scoreOf(likeness) > NEAR;
+
+/** Looked at finely, of all that were looked at; families that are climbed from; answers at most, and of one recipe. */
+const FINELY = 50;
+const FAMILIES = 4;
+const ANSWERS = 12;
+const MOST_OF_ONE = 4;
+
+/**
+ * What of a library comes nearest to one repeat of a picture: first roughly, then finely, then climbed from the best of each family
+ * over its numbers. The best dozen, nearest first.
+ */
+export function nearest(sought: Sought, known: readonly Known[], flows: Flows): Near[] {
+  const byRough = known
+    .map((k) => ({ known: k, score: Math.max(...roughly(sought, k.pattern, 1).map((r) => r.score)) }))
+    .sort((a, b) => b.score - a.score);
+  const firsts = new Map([...byRough].reverse().map((r) => [r.known.spec.recipe, r]));
+  const chosen = new Set([...byRough.slice(0, FINELY), ...firsts.values()].map((r) => r.known));
+  const all = [...chosen].map((k) => rated(sought, k)).sort((a, b) => b.score - a.score);
+  const families = [...new Set(all.map((r) => r.known.spec.recipe))].slice(0, FAMILIES);
+  const better = families.flatMap((family) =>
+    climbed(
+      all.filter((r) => r.known.spec.recipe === family),
+      sought,
+      flows,
+    ),
+  );
+  const [seen, of] = [new Set<string>(), new Map<string, number>()];
+  return [...all, ...better]
+    .sort((a, b) => b.score - a.score)
+    .filter(({ known: { spec, shown } }) => {
+      const { recipe, layout, numbers } = spec;
+      const key = JSON.stringify([recipe, layout, shown, Object.values(numbers).map((v) => v.toFixed(1))]);
+      const count = of.get(recipe) ?? 0;
+      if (seen.has(key) || count === MOST_OF_ONE) return false;
+      seen.add(key);
+      of.set(recipe, count + 1);
+      return true;
+    })
+    .slice(0, ANSWERS)
+    .map(({ known: { spec, shown, elements }, likeness }) => ({ spec, shown, elements, ...likeness }));
+}
+
+/** Of a whole number no more values are tried than these, one after the other; so many of the best are climbed on from. */
+const MOST_VALUES = 24;
+const COUNTS = 2;
+/** Steps of other numbers, as shares of all that they may be. */
+const STRIDES = [0.16, 0.08, 0.04, 0.02];
+
+/** From the best of a family: every count of its layers is tried, and the other numbers of the best are changed for as long as it comes nearer. */
+function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[] {
+  const recipe = recipeOf(from.known.spec.recipe);
+  const tried = (numbers: Spec['numbers'], pose?: Pose): Rated | null => {
+    const [one] = knownOf({ ...from.known.spec, numbers }, TRIAL, WISH, flows, from.known.shown, FINE);
+    return one ? rated(sought, one, pose) : null;
+  };
+  let starts: readonly Rated[] = [from];
+  for (const [key, values] of wholeNumbers(recipe)) {
+    const others = starts.flatMap((start) =>
+      // Other layers lie as these do; another drawing may lie otherwise.
+      values.map((value) =>
+        tried(
+          { ...start.known.spec.numbers, [key]: value },
+          key === 'layers' ? start.likeness.pose : undefined,
+        ),
+      ),
+    );
+    starts = [...starts, ...others.filter((r) => r !== null)]
+      .sort((a, b) => b.score - a.score)
+      .slice(0, COUNTS);
+  }
+  return starts.map((start) => {
+    let best = start;
+    for (const stride of STRIDES)
+      for (const [key, n] of Object.entries(recipe.numbers)) {
+        if (n.whole || n.odd) continue;
+        for (const sign of [-1, 1]) {
+          const { numbers } = best.known.spec;
+          const value = settledNumber(n, numbers[key] + sign * stride * (n.most - n.least));
+          if (value === numbers[key]) continue;
+          const here = tried({ ...numbers, [key]: value }, best.likeness.pose);
+          if (here && here.score > best.score) best = here;
+        }
+      }
+    return best;
+  });
+}
+
+/** The whole numbers of a recipe, and every value that each may have; of one that may have many, some. */
+function wholeNumbers({ numbers }: Recipe): [string, number[]][] {
+  return Object.entries(numbers).flatMap(([key, n]): [string, number[]][] => {
+    if (!n.whole && !n.odd) return [];
+    const count = Math.min(MOST_VALUES, n.most - n.least + 1);
+    const values = Array.from({ length: count }, (_, i) =>
+      settledNumber(n, n.least + (i * (n.most - n.least)) / Math.max(1, count - 1)),
+    );
+    return [[key, [...new Set(values)]]];
+  });
+}

@@ -1,0 +1,56 @@
+import { Button, Stack, Typography } from '@mui/material';
+import { useSnackbar } from 'notistack';
+import { useState } from 'react';
+import type { Grey } from '../../../../core/likeness/grey.ts';
+import { repeatIn } from '../../../../core/likeness/repeat.ts';
+import type { Four } from '../../../../core/sighting/homography.ts';
+import type { Photo } from '../../../../core/sighting/photo.ts';
+import { firstCorners } from '../../../../core/sighting/sighting.ts';
+import { openedPhoto } from '../../document/sights.ts';
+import { Corners } from '../../ui/Corners.tsx';
+import { FileButton } from '../../ui/FileButton.tsx';
+import { WholeScreen } from '../../ui/WholeScreen.tsx';
+
+/** A picture of one's own, one repeat of it marked by its corners; as it was marked it can be looked at again. */
+export function FromPicture({ look }: { look(picture: Grey): void }) {
+  const [photo, setPhoto] = useState<Photo | null>(null);
+  const [corners, setCorners] = useState<Four | null>(null);
+  const [isOpen, setOpen] = useState(false);
+  const { enqueueSnackbar } = useSnackbar();
+  const take = async (file: File) => {
+    try {
+      const read = await openedPhoto(file);
+      setPhoto(read);
+      setCorners(firstCorners(read, 1));
+      setOpen(true);
+    } catch (error) {
+      enqueueSnackbar((error as Error).message, { variant: 'error' });
+    }
+  };
+  return (
+    <>
+      <FileButton text="From a picture" accept="image/*" take={take} />
+      {photo && <Button onClick={() => setOpen(true)}>The picture again</Button>}
+      {isOpen && photo && corners && (
+        <WholeScreen title="One repeat of the picture" onClose={() => setOpen(false)}>
+          <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+            <Typography sx={{ flex: '1 1 320px' }}>
+              Draw the lines round one repeat: one element, or as much of it as comes again and again. A
+              little more or less, or a little turned, does no harm.
+            </Typography>
+            <Button
+              variant="contained"
+              onClick={() => {
+                setOpen(false);
+                look(repeatIn(photo, corners));
+              }}
+            >
+              Look for plans like it
+            </Button>
+          </Stack>
+          <Corners photo={photo} corners={corners} onChange={setCorners} />
+        </WholeScreen>
+      )}
+    </>
+  );
+}
