@@ -1,67 +1,119 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
+import { sizeOf } from '../core/billet/billet.ts';
+import { facePlane, partOf } from '../core/billet/face.ts';
 import { seeded } from '../core/canister/packing.ts';
 import { WorkedOutFlows } from '../core/flow/flows.ts';
-import { wishSchema } from '../core/plan/index.ts';
+import { type Grey, greyOf } from '../core/likeness/grey.ts';
 import { soughtIn } from '../core/likeness/pose.ts';
-import { drawnSpec } from '../core/recipes/gallery.ts';
+import { wishSchema } from '../core/plan/index.ts';
+import { drawnSpec, specLike } from '../core/recipes/gallery.ts';
 import { leastPlaces } from '../core/recipes/finding.ts';
-import { type Piece, RECIPES, library, nearest, offerOf } from '../core/recipes/index.ts';
+import { type Near, type Piece, RECIPES, library, nearest, offerOf } from '../core/recipes/index.ts';
 import { shopSchema } from '../core/shop/shop.ts';
 import { photographedRepeat } from '../core/tests/targets.ts';
 
-/** Faces of random recipes with hidden numbers, photographed turned and with noise: how often the family is among the first three found. */
-const TARGETS = Number(process.argv[2] ?? 30);
+/**
+ * Faces of random recipes with hidden numbers, photographed turned and with noise: how often the family is among the first three found.
+ * npm run finds [-- how many [seed [folder]]]; into the folder go the photographs, and some three repeats of the face that was found
+ * first, to be compared by others.
+ */
+const [targets = '30', seed = '1', folder] = process.argv.slice(2);
+const TARGETS = Number(targets);
+const MOST_TURN_DEG = 4;
 
-const PIECE: Piece = {
+const piece = (widthMm: number): Piece => ({
   name: 'Hidden',
-  goal: { lengthMm: 300, widthMm: 50, thicknessMm: 5 },
+  goal: { lengthMm: 300, widthMm, thicknessMm: 5 },
   shop: shopSchema.parse({}),
   materials: [],
-};
+});
 const WISH = wishSchema.parse({ alongMm: 22, acrossMm: 22 });
 
+/** Families whose faces coincide by symmetry. */
+const SAME: Readonly<Record<string, string>> = {
+  'quarter-star': 'star',
+  stripes: 'checker',
+  feather: 'feather-cross',
+};
+const family = (recipe: string): string => SAME[recipe] ?? recipe;
+
 const seconds = (from: number): string => `${((performance.now() - from) / 1000).toFixed(1)} s`;
+
+function write(name: string, { width, height, values }: Grey): void {
+  if (!folder) return;
+  mkdirSync(folder, { recursive: true });
+  const png = new PNG({ width, height });
+  for (const [i, v] of values.entries()) {
+    const tone = Math.max(0, Math.min(255, Math.round(255 * v)));
+    png.data.set([tone, tone, tone, 255], 4 * i);
+  }
+  writeFileSync(join(folder, name), PNG.sync.write(png));
+}
+
+/** Repeats of a found face each way, and dots to the millimetre. */
+const REPEATS = 2.6;
+const PER_MM = 6;
+const ELEMENT_MM = 25;
+
+/** Some repeats of the face of a plan for what was found, each as wide as high, as the photograph is once it is set square. */
+function faceOf(near: Near): Grey | null {
+  const [along, across] = near.elements;
+  const wide = piece(Math.round(REPEATS * ELEMENT_MM * across));
+  const wish = wishSchema.parse({ acrossMm: ELEMENT_MM, toldApart: false });
+  const made = offerOf(specLike(near, wide, wish), wide, wish, flows);
+  const bar = made.ok && made.evaluation.goal.bar;
+  if (!bar || !made.offer.element) return null;
+  const { widthMm } = sizeOf(bar);
+  const { alongMm, acrossMm } = made.offer.element;
+  const longMm = Math.min(bar.lengthMm - 40, REPEATS * along * alongMm);
+  const plane = partOf(facePlane(bar, 'top'), 40, 0, longMm, widthMm);
+  const squeezed = (across * acrossMm) / (along * alongMm);
+  return greyOf(
+    bar,
+    plane,
+    Math.round(PER_MM * longMm * squeezed),
+    Math.round(PER_MM * widthMm),
+    made.evaluation.shop,
+  );
+}
 
 const flows = new WorkedOutFlows();
 const begun = performance.now();
 const known = [...library(flows)].flat();
 console.log(`${known.length} faces known in ${seconds(begun)}`);
-const random = seeded(Number(process.argv[3] ?? 1));
+const random = seeded(Number(seed));
 const pool = RECIPES.filter((r) => r.make);
-const correlations: number[] = [];
+const found: { near: Near; layers: number | undefined }[] = [];
 let among = 0;
-/** Families whose faces coincide by symmetry. */
-const SAME: Readonly<Record<string, string>> = {
-  'quarter-star': 'star',
-  'stripes turned': 'checker',
-  stripes: 'checker',
-  feather: 'feather-cross',
-};
-const family = (recipe: string): string => SAME[recipe] ?? recipe;
-for (let done = 0; done < TARGETS;) {
+while (found.length < TARGETS) {
   const recipe = pool[Math.floor(random() * pool.length)];
-  const drawn = drawnSpec(recipe, PIECE, WISH, random, false);
+  const drawn = drawnSpec(recipe, piece(50), WISH, random, false);
   if (!drawn) continue;
-  const made = offerOf(
-    { ...drawn, side: 'slanted', around: 'plain', ...leastPlaces(drawn.layout) },
-    PIECE,
-    WISH,
-    flows,
-  );
+  const spec = { ...drawn, side: 'slanted', around: 'plain', ...leastPlaces(drawn.layout) } as const;
+  const made = offerOf(spec, piece(50), WISH, flows);
   if (!made.ok || !made.offer.element) continue;
-  done++;
-  const { spec } = made.offer;
-  const picture = photographedRepeat(made.evaluation, made.offer, 8 * random() - 4, random);
+  const turnDeg = MOST_TURN_DEG * (2 * random() - 1);
+  const picture = photographedRepeat(made.evaluation, made.offer, turnDeg, random);
   const from = performance.now();
-  const found = nearest(soughtIn(picture), known, flows);
-  const families = [...new Set(found.map((f) => family(f.spec.recipe)))];
+  const all = nearest(soughtIn(picture), known, flows);
+  const took = seconds(from);
+  const families = [...new Set(all.map((f) => family(f.spec.recipe)))];
   const place = families.indexOf(family(recipe.id));
   if (place >= 0 && place < 3) among++;
-  correlations.push(found[0]?.correlation ?? 0);
+  const [near] = all;
+  found.push({ near, layers: made.offer.spec.numbers.layers });
+  write(`${found.length}-target.png`, picture);
+  const face = folder ? faceOf(near) : null;
+  if (face) write(`${found.length}-found.png`, face);
   console.log(
-    `${recipe.id} ${spec.layout} ${spec.columns} × ${spec.rows} ${JSON.stringify(spec.numbers)}: place ${place + 1} of ${families.slice(0, 4).join(', ')}; ${found[0]?.spec.layout} ${found[0]?.shown} ${found[0]?.elements.join('×')} ${JSON.stringify(found[0]?.spec.numbers)} correlation ${found[0]?.correlation.toFixed(2)}, ${found[0]?.directions.toFixed(2)} ${seconds(from)}`,
+    `${recipe.id} ${spec.layout} ${JSON.stringify(made.offer.spec.numbers)}: place ${place + 1} of ${families.slice(0, 4).join(', ')}; first ${near.spec.recipe} ${near.spec.layout} ${JSON.stringify(near.spec.numbers)}: ${near.correlation.toFixed(2)}, lines ${near.directions.toFixed(2)}; ${took}`,
   );
 }
-correlations.sort((a, b) => a - b);
+const median = (all: readonly number[]): string =>
+  [...all].sort((a, b) => a - b)[all.length >> 1]?.toFixed(2) ?? '–';
+const few = found.filter(({ layers }) => layers !== undefined && layers <= 9);
 console.log(
-  `${among} of ${TARGETS} among the first three; correlation median ${correlations[TARGETS >> 1].toFixed(2)}`,
+  `${among} of ${TARGETS} among the first three; correlation median ${median(found.map((f) => f.near.correlation))}, up to nine layers ${median(few.map((f) => f.near.correlation))}`,
 );

@@ -34,6 +34,7 @@ export const wishSchema = z.strictObject({
   darkMm: lengthMm('Dark, thick', 60, { fine: true }).optional(),
   brightMm: lengthMm('Bright, thick', 60, { fine: true }).optional(),
   sides: z.array(choice('To the side by', SIDES)).min(1, 'At least one way to the side').optional(),
+  hasSaw: z.boolean().default(true),
   hasPress: z.boolean().default(true),
   hasPowder: z.boolean().default(true),
   longestMm: lengthWithinMm('Longest bar', 100, 5000).optional(),

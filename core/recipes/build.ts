@@ -19,7 +19,7 @@ const BEFORE_CORE = 1.9;
 const BEFORE_EDGE = 1.5;
 
 /** Bars of an element that are laid together to the block: as four-ways while both numbers are even, and what is left over. */
-function rounds(columns: number, rows: number): { fours: number; across: number; up: number } {
+export function rounds(columns: number, rows: number): { fours: number; across: number; up: number } {
   let [fours, across, up] = [0, columns, rows];
   while (across % 2 === 0 && up % 2 === 0 && across > 0 && (across > 2 || up > 2)) {
     fours++;
@@ -117,7 +117,7 @@ export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startL
       mark ??= { stepId: last(), columns: columns * perX, rows: rows * perY };
     };
     for (let i = 0; i < fours; i++) {
-      laid(making, 2, 2, spec.layout);
+      laid(making, 2, 2, spec.inner ?? spec.layout);
       marked(2, 2);
       square(making, sideMm);
     }

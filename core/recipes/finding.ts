@@ -1,5 +1,5 @@
-import { sizeOf } from '../billet/billet.ts';
-import { facePlane, partOf } from '../billet/face.ts';
+import { type Billet, sizeOf } from '../billet/billet.ts';
+import { type Plane, facePlane, partOf, shortFace } from '../billet/face.ts';
 import { seeded } from '../canister/packing.ts';
 import type { Flows } from '../flow/flows.ts';
 import { type Grey, cropped, greyOf, resampled } from '../likeness/grey.ts';
@@ -65,15 +65,47 @@ function faceOf(
   return greyOf(bar, plane, dots, dots, evaluation.shop);
 }
 
-/** One element in the end grain of what the tiles are cut from, turned so that `x` runs along the blade as on the face. */
-function oneOf(evaluation: Evaluation, { columns, rows }: Spec, dots: number): Grey | null {
+/** One element in the end grain of what the tiles are cut from; null where none are. */
+function elementIn(
+  evaluation: Evaluation,
+  { columns, rows }: Spec,
+): { readonly bar: Billet; readonly plane: Plane } | null {
   const cut = evaluation.goalLane.steps.find((s) => s.step.kind === 'tile' || s.step.kind === 'accordion');
   const [bar] = cut?.before ?? [];
   if (!bar) return null;
   const { widthMm, heightMm } = sizeOf(bar);
-  const plane = partOf(facePlane(bar, 'middle'), 0, 0, widthMm / columns, heightMm / rows);
-  const upright = greyOf(bar, plane, dots, dots, evaluation.shop);
+  return { bar, plane: partOf(facePlane(bar, 'middle'), 0, 0, widthMm / columns, heightMm / rows) };
+}
+
+/** The same, turned so that `x` runs along the blade as on the face. */
+function oneOf(evaluation: Evaluation, spec: Spec, dots: number): Grey | null {
+  const element = elementIn(evaluation, spec);
+  if (!element) return null;
+  const upright = greyOf(element.bar, element.plane, dots, dots, evaluation.shop);
   return resampled(upright, dots, dots, (x, y) => [y, x]);
+}
+
+/** What a recipe shows with its usual numbers: one element of it, or a stretch of the face of what is left along the bar. */
+export function picturedBy(
+  recipe: Recipe,
+  flows: Flows,
+): { readonly bar: Billet; readonly plane: Plane; readonly evaluation: Evaluation } | null {
+  const usual = drawnNumbers(recipe, () => 0, true);
+  const spec: Spec = {
+    recipe: recipe.id,
+    numbers: usual,
+    side: recipe.make ? 'slanted' : 'along',
+    ...LEAST.alike,
+    layout: 'alike',
+    around: 'plain',
+    alongMm: ELEMENT_MM,
+  };
+  const { making } = built(spec, TRIAL, WISH, flows, LONG_ENOUGH * aboutMm(TRIAL.goal));
+  const { evaluation } = making;
+  const element = elementIn(evaluation, spec);
+  if (element) return { ...element, evaluation };
+  const [bar] = making.bars;
+  return bar ? { bar, plane: shortFace(bar, 'top', 1), evaluation } : null;
 }
 
 /** What a finished face shows again and again, and of how many elements that is. */

@@ -2,6 +2,7 @@ import { seeded } from '../canister/packing.ts';
 import type { Flows } from '../flow/flows.ts';
 import { makeShop } from '../shop/shop.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
+import { rounds } from './build.ts';
 import { offerOf } from './offer.ts';
 import type { Near } from './finding.ts';
 import { type Layout, type Recipe, settledNumber } from './recipe.ts';
@@ -30,7 +31,7 @@ const oneOf = <T>(list: readonly T[], random: Random): T => list[Math.floor(rand
 /** The ways to the side that a recipe has in this shop. */
 const sidesOf = (recipe: Recipe, wish: Wish): Side[] => {
   const own = recipe.sides ?? (Object.keys(SIDES) as Side[]).filter((s) => s !== 'along');
-  return own.filter((s) => !wish.sides || wish.sides.includes(s));
+  return own.filter((s) => (!wish.sides || wish.sides.includes(s)) && (wish.hasSaw || s === 'along'));
 };
 
 /** So many elements on one another in the bar that it is handy to saw; of a bar that is stood on end, as many as its length takes. */
@@ -77,8 +78,22 @@ export function drawnSpec(
   if (side === 'upset' && places.rows > MOST_ON_END) return null;
   const around: Around =
     isFirst || random() > MARRIED ? 'plain' : oneOf(Object.keys(AROUND) as Around[], random);
-  return { recipe: recipe.id, numbers, side, ...places, layout, around, alongMm };
+  const inner = isFirst || !hasFours(places) ? undefined : oneOf(recipe.layouts, random);
+  return {
+    recipe: recipe.id,
+    numbers,
+    side,
+    ...places,
+    layout,
+    ...(inner && inner !== layout && { inner }),
+    around,
+    alongMm,
+  };
 }
+
+/** Whether elements are laid as four-ways before they are laid to the block. */
+const hasFours = ({ columns, rows }: Pick<Spec, 'columns' | 'rows'>): boolean =>
+  rounds(columns, rows).fours > 0;
 
 /** Elements that a layout needs each way to come out whole in a tile. */
 const WHOLE: Record<Layout, { readonly columns: number; readonly rows: number }> = {
@@ -172,6 +187,7 @@ export function neighbours(spec: Spec, wish: Wish): Spec[] {
   );
   const all: Spec[] = [
     ...layouts.map((layout) => ({ ...spec, layout })),
+    ...(hasFours(spec) ? layouts.map((inner) => ({ ...spec, inner })) : []),
     ...numbers,
     ...sidesOf(recipe, wish).map((side) => ({ ...spec, side })),
     ...(Object.keys(AROUND) as Around[]).map((around) => ({ ...spec, around })),

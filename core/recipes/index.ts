@@ -12,6 +12,7 @@ export {
   library,
   librarySize,
   nearest,
+  picturedBy,
   repeatOfFace,
   shownBy,
 } from './finding.ts';

@@ -57,10 +57,15 @@ function shortBy({ spare, plan }: Offer): string {
     : 'It does not come to one welded, solid bar.';
 }
 
+/** Moves that nothing but a saw does. */
+const SAWN: ReadonlySet<string> = new Set(['cut', 'tile', 'accordion', 'rip']);
+
 /** What a wish allows at most: the number that stands in the way, and the nearest that would do. */
-function within(made: Made, { mostKg, mostRounds, longestMm }: Wish): Offered {
+function within(made: Made, { mostKg, mostRounds, longestMm, hasSaw }: Wish): Offered {
   const { offer } = made;
   const { masses, lengths } = offer.plan.shop;
+  if (!hasSaw && offer.plan.lanes.some((l) => l.steps.some((s) => SAWN.has(s.kind))))
+    return { ok: false, reason: 'It is cut with a saw, and the shop was said to have none.' };
   if (!offer.reached) return { ok: false, reason: shortBy(offer) };
   const over = (what: string, is: string, most: string): Offered => ({
     ok: false,

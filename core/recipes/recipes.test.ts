@@ -4,6 +4,7 @@ import { seeded } from '../canister/packing.ts';
 import { greyOf } from '../likeness/grey.ts';
 import {
   type Evaluation,
+  allSteps,
   evaluate,
   readPlan,
   startFor,
@@ -16,7 +17,18 @@ import { periodAlong } from '../tests/periods.ts';
 import { FLOWS } from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
 import { drawnSpec } from './gallery.ts';
-import { type Offer, type Piece, RECIPES, neighbours, offerOf, recipeOf, sought, specKey } from './index.ts';
+import {
+  type Offer,
+  type Piece,
+  RECIPES,
+  type Spec,
+  neighbours,
+  offerOf,
+  picturedBy,
+  recipeOf,
+  sought,
+  specKey,
+} from './index.ts';
 import { leastWidthMm } from './sides.ts';
 
 const INCHES: ShopSettings = shopSchema.parse({ lengths: { unit: 'in', division: 32 }, masses: 'lb' });
@@ -190,5 +202,53 @@ describe('from a wish to a plan', () => {
     expect(beside.map((s) => s.numbers.strip)).toContain(spec.numbers.strip);
     expect(new Set(beside.map((s) => s.layout))).toEqual(new Set(['alike', 'brick']));
     expect(beside.some((s) => s.side === 'accordion')).toBe(true);
+  });
+});
+
+describe('what the shop has', () => {
+  it('without a saw nothing is sawn, and what is needs one is said', () => {
+    const wish = wishSchema.parse({ hasSaw: false });
+    const sawn = new Set(['cut', 'tile', 'accordion', 'rip']);
+    let [made, refused] = [0, 0];
+    for (const { offered } of sought(CHEF, wish, FLOWS)) {
+      if (offered.ok) {
+        made++;
+        expect(allSteps(offered.evaluation).some((s) => sawn.has(s.step.kind))).toBe(false);
+      } else if (/cut with a saw/.test(offered.reason)) refused++;
+      if (made + refused >= 8) break;
+    }
+    expect(made).toBeGreaterThan(2);
+    expect(refused).toBeGreaterThan(0);
+  });
+
+  it('four-ways before the block may lie otherwise than in it', () => {
+    const spec: Spec = {
+      recipe: 'stripes',
+      numbers: { layers: 5, share: 0.4, onEdge: 0 },
+      side: 'slanted',
+      columns: 4,
+      rows: 4,
+      layout: 'turned',
+      inner: 'mirrored',
+      around: 'plain',
+      alongMm: 12,
+    };
+    const made = offerOf(spec, CHEF, wishSchema.parse({ toldApart: false }), FLOWS);
+    if (!made.ok) throw new Error(made.reason);
+    const laid = allSteps(made.evaluation).flatMap(({ step }) =>
+      step.kind === 'assemble' ? [step.parameters.layout] : [],
+    );
+    expect(laid).toEqual(['mirrored', 'turned']);
+    expect(neighbours(spec, wishSchema.parse({})).some((n) => n.inner === 'brick')).toBe(true);
+  });
+
+  it('every recipe has a picture of its own', () => {
+    const quick = RECIPES.filter((r) => !r.needs);
+    const seen = quick.map((r) => {
+      const shown = picturedBy(r, FLOWS)!;
+      expect(shown.plane.widthMm).toBeGreaterThan(5);
+      return greyOf(shown.bar, shown.plane, 24, 24, shown.evaluation.shop).values.join();
+    });
+    expect(new Set(seen).size).toBe(quick.length);
   });
 });

@@ -33,8 +33,10 @@ export interface Spec {
   /** Elements across the finished bar, and in one tile. */
   readonly columns: number;
   readonly rows: number;
-  /** How the pieces lie in the block before the tiles, and in a four-way before that. */
+  /** How the pieces lie in the block before the tiles. */
   readonly layout: Layout;
+  /** And in the four-ways before that; as in the block where nothing is said. */
+  readonly inner?: Layout;
   readonly around: Around;
   /** mm along the blade. */
   readonly alongMm: number;

@@ -1,7 +1,8 @@
 import { laid, square } from '../recipes/families/parts.ts';
 import type { Making } from '../recipes/making.ts';
-import { layeredBar } from './bars.ts';
-import { type Kind, playedOf, replayed, seen, toldApart } from './exercise.ts';
+import type { FaceName } from '../billet/face.ts';
+import { layeredBar, sweptBar } from './bars.ts';
+import { type Kind, VISIBLE, difference, playedOf, replayed, seen, toldApart } from './exercise.ts';
 
 interface Fault {
   readonly text: string;
@@ -57,24 +58,82 @@ const FAULTS: readonly Fault[] = [
   },
 ];
 
-/** A star was wanted, and this came: what went wrong? */
+const TILE_MM = 9;
+const tiled = (making: Making, lay: object | string, angleDeg = 45): Making =>
+  making.do('tile', { angleDeg, count: 4 }, { thicknessMm: TILE_MM, lay });
+
+/** What can go wrong on the way to a face of tiles. */
+const TILE_FAULTS: readonly Fault[] = [
+  {
+    text: 'One tile was not rolled over',
+    mend: 'Number the tiles as they come off the saw: every even one is rolled.',
+    do: (begin) => tiled(begin(), ['as it lies', 'as it lies', 'as it lies', 'rolled over']),
+  },
+  {
+    text: 'No tile was rolled over',
+    mend: 'As they lie the picture comes again; rolled over, it meets its own mirror image at every joint.',
+    do: (begin) => tiled(begin(), 'as they lie'),
+  },
+  {
+    text: 'The saw stood steeper than it should',
+    mend: 'The flatter the cut, the longer the picture: set the saw by a block, not by eye.',
+    do: (begin) => tiled(begin(), 'every other rolled', 65),
+  },
+  {
+    text: 'The bar lay on its side on the saw',
+    mend: 'Mark which face is up on both ends before the first cut.',
+    do: (begin) => tiled(begin().do('turn', { to: 'turned 90°' }), 'every other rolled'),
+  },
+];
+
+/** Something was wanted, and this came of it. */
+interface Scene {
+  readonly what: string;
+  readonly begin: () => Making;
+  readonly wanted: (begin: () => Making) => Making;
+  readonly faults: readonly Fault[];
+  readonly face: FaceName;
+}
+
+const STAR = {
+  what: 'star',
+  wanted: (begin) => fourOf(quarter(begin())),
+  faults: FAULTS,
+  face: 'end B',
+} as const satisfies Omit<Scene, 'begin'>;
+
+const TILES = {
+  what: 'face of four tiles',
+  wanted: (begin) => tiled(begin(), 'every other rolled'),
+  faults: TILE_FAULTS,
+  face: 'top',
+} as const satisfies Omit<Scene, 'begin'>;
+
+/** How often it is about tiles. */
+const TILES_SHARE = 0.4;
+
+/** A star was wanted, or a face of tiles, and this came: what went wrong? */
 export const whatWentWrong: Kind = {
   id: 'what-went-wrong',
   title: 'What went wrong?',
   make(level, random) {
+    const isTiles = random() < TILES_SHARE;
     const again = replayed(random);
-    const begin = () => layeredBar(level, again(), false);
-    const wanted = fourOf(quarter(begin()));
-    const all = FAULTS.slice(0, level === 1 ? 3 : FAULTS.length).map((fault) => {
-      const making = fault.do(begin);
-      return { text: fault.text, mend: fault.mend, result: seen(making.bars[0], 'What came'), making };
+    const scene: Scene = isTiles
+      ? { ...TILES, begin: () => square(sweptBar(level, again()), 20) }
+      : { ...STAR, begin: () => layeredBar(level, again(), false) };
+    const target = seen(scene.wanted(scene.begin).bars[0], 'What was wanted', scene.face);
+    const all = scene.faults.slice(0, level === 1 ? 3 : scene.faults.length).map((fault) => {
+      const making = fault.do(scene.begin);
+      const result = seen(making.bars[0], 'What came', scene.face);
+      return { text: fault.text, mend: fault.mend, result, making };
     });
-    const target = seen(wanted.bars[0], 'What was wanted');
+    if (all.some(({ result }) => difference(result, target) < VISIBLE)) return null;
     const told = toldApart(all, level === 1 ? 3 : 4, random);
     if (!told) return null;
     const right = all.find((f) => f.text === told.done[told.right].text)!;
     return {
-      question: 'The star on the left was wanted. What went wrong on the right?',
+      question: `The ${scene.what} on the left was wanted. What went wrong on the right?`,
       shown: [target, right.result],
       choices: told.done.map(({ text }) => ({ text })),
       right: told.right,

@@ -4,6 +4,7 @@ import { unlikeness } from '../../../core/likeness/features.ts';
 import type { Grey } from '../../../core/likeness/grey.ts';
 import type { Plan, Wish } from '../../../core/plan/index.ts';
 import { ALL, type Piece, type Spec } from '../../../core/recipes/index.ts';
+import type { Painted } from '../../../core/render/paint.ts';
 import { askApart } from './workers/host.ts';
 import type { Candidate, Search, Tried } from './workers/wishing.ts';
 
@@ -167,6 +168,19 @@ export function more(key: string, piece: Piece, wish: Wish): void {
     parts.map((share) => ({ piece, wish, seed, share, enough: ENOUGH, most: MOST_TRIES })),
   );
   seed++;
+}
+
+/** What recipes show, worked out once and told as it comes. */
+export const useRecipePictures = create<Readonly<Record<string, Painted>>>(() => ({}));
+let isPainting = false;
+export function paintRecipes(): void {
+  if (isPainting) return;
+  isPainting = true;
+  askApart('wish', (api) =>
+    api.pictures(
+      Comlink.proxy((recipe: string, picture: Painted) => useRecipePictures.setState({ [recipe]: picture })),
+    ),
+  ).answer.catch(() => (isPainting = false));
 }
 
 /** Plans of one recipe, whatever was found. */

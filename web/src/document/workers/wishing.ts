@@ -21,12 +21,14 @@ import {
   type Piece,
   type Share,
   type Spec,
+  RECIPES,
   library,
   librarySize,
   looksOf,
   nearest,
   neighbours,
   offerOf,
+  picturedBy,
   shownBy,
   sought,
   specLike,
@@ -76,6 +78,7 @@ export interface Search {
 /** Dots that a blade is painted wide among others, and by itself. */
 const WIDE_PX = 520;
 const LARGE_PX = 1200;
+const RECIPE_PX = 150;
 const PER_PIXEL = 2;
 
 /** Whether a blade lies in the bar as it is; one that is forged to shape later does not, and is not shown on it. */
@@ -186,6 +189,21 @@ export const wishing = {
       tell(one);
       if (one.ok) found++;
       if (found >= search.enough || ++tried >= search.most) return;
+      await new Promise((go) => setTimeout(go));
+    }
+  },
+  /** What every recipe shows with its usual numbers, told one by one. */
+  async pictures(tell: (recipe: string, picture: Painted) => void): Promise<void> {
+    for (const recipe of RECIPES) {
+      const shown = picturedBy(recipe, flows);
+      if (!shown) continue;
+      const { bar, plane, evaluation } = shown;
+      const palette = makePalette(evaluation.shop, 'etched', materialOrder(evaluation), 'as they etch');
+      const heightPx = Math.round((RECIPE_PX * plane.heightMm) / plane.widthMm);
+      tell(
+        recipe.id,
+        paint({ billet: bar, plane, widthPx: RECIPE_PX, heightPx, perPixel: PER_PIXEL, palette }),
+      );
       await new Promise((go) => setTimeout(go));
     }
   },

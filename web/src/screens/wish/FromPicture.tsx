@@ -5,11 +5,18 @@ import type { Grey } from '../../../../core/likeness/grey.ts';
 import { repeatIn } from '../../../../core/likeness/repeat.ts';
 import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
-import { firstCorners } from '../../../../core/sighting/sighting.ts';
 import { openedPhoto } from '../../document/sights.ts';
 import { Corners } from '../../ui/Corners.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
 import { WholeScreen } from '../../ui/WholeScreen.tsx';
+
+/** Often it is cropped already. */
+const wholeOf = ({ width, height }: Photo): Four => [
+  [0, 0],
+  [width, 0],
+  [width, height],
+  [0, height],
+];
 
 /** A picture of one's own, one repeat of it marked by its corners; as it was marked it can be looked at again. */
 export function FromPicture({ look }: { look(picture: Grey): void }) {
@@ -21,7 +28,7 @@ export function FromPicture({ look }: { look(picture: Grey): void }) {
     try {
       const read = await openedPhoto(file);
       setPhoto(read);
-      setCorners(firstCorners(read, 1));
+      setCorners(wholeOf(read));
       setOpen(true);
     } catch (error) {
       enqueueSnackbar((error as Error).message, { variant: 'error' });

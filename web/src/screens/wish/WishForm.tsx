@@ -1,8 +1,12 @@
 import { Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
+import { materialById } from '../../../../core/materials/material.ts';
 import { SIDES, type Side, type Wish, wishSchema } from '../../../../core/plan/index.ts';
-import { formatLength } from '../../../../core/units/index.ts';
+import type { RackBar } from '../../../../core/stock/rackBar.ts';
+import { formatFine, formatLength } from '../../../../core/units/index.ts';
+import { useRack } from '../../document/shopApi.ts';
 import { useShop } from '../../document/useEvaluation.ts';
 import { SchemaForm } from '../../editors/form/form.tsx';
+import { Choice } from '../../ui/fields/Choice.tsx';
 
 interface WishFormProps {
   wish: Wish;
@@ -45,9 +49,11 @@ export function WishForm({ wish, change }: WishFormProps) {
       )}
       <Typography variant="h2">Steel at hand</Typography>
       {form(STEELS)}
+      <FromRack wish={wish} change={change} />
       <Typography variant="h2">What the shop does</Typography>
       <Stack>
         {ALL.map((side) => box(SIDES[side], sides.includes(side), () => toggle(side)))}
+        {box('A saw', wish.hasSaw, () => change({ hasSaw: !wish.hasSaw }))}
         {box('Presses pass by pass', wish.hasPress, () => change({ hasPress: !wish.hasPress }))}
         {box('Powder and cans', wish.hasPowder, () => change({ hasPowder: !wish.hasPowder }))}
       </Stack>
@@ -55,5 +61,44 @@ export function WishForm({ wish, change }: WishFormProps) {
       {form(LIMITS)}
       <Typography color="text.secondary">What is left empty is left open.</Typography>
     </Stack>
+  );
+}
+
+/** The steels as they lie on the rack: a kind and how thick it is there, taken with one press. */
+function FromRack({ wish, change }: WishFormProps) {
+  const { lengths, materials } = useShop();
+  const { data: rack } = useRack();
+  const kinds = new Map(
+    (rack ?? []).flatMap((bar) => {
+      const steel = materialById(materials, bar.material);
+      const key = JSON.stringify([bar.material, bar.thicknessMm]);
+      return steel ? [[key, { bar, text: `${steel.name}, ${formatFine(bar.thicknessMm, lengths)}` }]] : [];
+    }),
+  );
+  if (kinds.size === 0) return null;
+  const options = [
+    ['', 'as said above'] as const,
+    ...[...kinds].map(([key, { text }]) => [key, text] as const),
+  ];
+  const choice = (label: string, now: readonly [string, number | undefined], take: (b: RackBar) => void) => (
+    <Choice
+      label={label}
+      value={kinds.has(JSON.stringify(now)) ? JSON.stringify(now) : ''}
+      options={options}
+      onChange={(key) => {
+        const kind = kinds.get(key);
+        if (kind) take(kind.bar);
+      }}
+    />
+  );
+  return (
+    <>
+      {choice('Dark, from the rack', [wish.dark, wish.darkMm], ({ material, thicknessMm }) =>
+        change({ dark: material, darkMm: thicknessMm }),
+      )}
+      {choice('Bright, from the rack', [wish.bright, wish.brightMm], ({ material, thicknessMm }) =>
+        change({ bright: material, brightMm: thicknessMm }),
+      )}
+    </>
   );
 }

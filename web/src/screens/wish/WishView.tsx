@@ -39,6 +39,7 @@ import { Compare } from './Compare.tsx';
 import { ElementOnBlade } from './ElementOnBlade.tsx';
 import { FromPicture } from './FromPicture.tsx';
 import { FAMILIES, type Filters, ORDERS, TAKES, TURNS, passing } from './filters.ts';
+import { Recipes } from './Recipes.tsx';
 import { WishForm } from './WishForm.tsx';
 
 /** ms that a wish is left alone before plans are looked for. */
@@ -70,6 +71,7 @@ export default function WishView() {
   });
   const [looking, setLooking] = useState<LookingAt>({ key: '', ...NOWHERE });
   const [comparing, setComparing] = useState(false);
+  const [isBrowsing, setBrowsing] = useState(false);
   const key = wishKey(id, plan, wish);
   const isPresent = gallery.key === key;
   // Numbers of another gallery say nothing in this one.
@@ -149,18 +151,16 @@ export default function WishView() {
                 )}
                 onChange={(order) => setFilters({ ...filters, order })}
               />
-              <FromPicture
-                look={(picture) => {
-                  setFilters({ ...filters, order: 'picture' });
-                  setLooking({ key, ...NOWHERE });
-                  lookLike(key, pieceOf(plan), wish, picture);
-                }}
-              />
               {kept.length > 0 && (
                 <Button onClick={() => setComparing(true)}>Compare {kept.length} kept</Button>
               )}
             </Stack>
-            <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
+            <Stack
+              direction="row"
+              useFlexGap
+              spacing={1.5}
+              sx={{ alignItems: 'center', flexWrap: 'wrap', minHeight: 40 }}
+            >
               <FormControlLabel
                 control={
                   <Checkbox
@@ -171,11 +171,22 @@ export default function WishView() {
                 }
                 label="Nothing to live with"
               />
+              <FromPicture
+                look={(picture) => {
+                  setFilters({ ...filters, order: 'picture' });
+                  setLooking({ key, ...NOWHERE });
+                  lookLike(key, pieceOf(plan), wish, picture);
+                }}
+              />
+              <Button onClick={() => setBrowsing(true)}>Ways to a pattern</Button>
+              {filters.recipe && (
+                <Button onClick={() => setFilters({ ...filters, recipe: undefined })}>
+                  {recipeOf(filters.recipe).name} alone: show all
+                </Button>
+              )}
               {kindOf !== null && <Button onClick={() => setKindOf(null)}>Back to all kinds</Button>}
               <Typography role="status">
-                {!isPresent
-                  ? 'The wish has changed: looking anew …'
-                  : `${found.length} plans found, ${passed.length === found.length ? '' : `${passed.length} pass, `}${found.filter((f) => f.like === null).length} kinds`}
+                {isPresent ? foundSaid(found, passed, isByPicture) : 'The wish has changed: looking anew …'}
               </Typography>
               {gallery.looking && isPresent && (
                 <>
@@ -243,6 +254,16 @@ export default function WishView() {
           moreOfAKind={() => beside('more of a kind')}
         />
       )}
+      {isBrowsing && (
+        <Recipes
+          close={() => setBrowsing(false)}
+          choose={(recipe) => {
+            setBrowsing(false);
+            setFilters({ ...filters, order: 'unlike', group: 'all', recipe });
+            lookFor(key, pieceOf(plan), wish, recipe);
+          }}
+        />
+      )}
       {comparing && (
         <Compare
           kept={kept}
@@ -255,6 +276,12 @@ export default function WishView() {
       )}
     </>
   );
+}
+
+/** How many there are, how many of them are looked at, and of how many kinds all are. */
+function foundSaid(found: readonly Found[], passed: readonly Found[], isByPicture: boolean): string {
+  const some = passed.length === found.length ? '' : `${passed.length} ${isByPicture ? 'shown' : 'pass'}, `;
+  return `${found.length} plans found, ${some}${found.filter((f) => f.like === null).length} kinds`;
 }
 
 /** Where nothing comes near the picture that was looked for. */

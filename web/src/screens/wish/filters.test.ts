@@ -45,4 +45,12 @@ describe('the gallery’s filters', () => {
     expect(ids({ order: 'work' })).toEqual([3, 4, 2, 1]);
     expect(passing([], ALL)).toEqual([]);
   });
+
+  it('of one recipe alone, and by a picture those that were found for it, the nearest first', () => {
+    expect(ids({ recipe: 'waves' })).toEqual([2]);
+    const like = (one: Found, correlation: number) =>
+      ({ ...one, likePicture: { correlation, directions: 0.9 } }) as Found;
+    const some = [like(PLANS[0], 0.5), PLANS[1], like(PLANS[2], 0.9)];
+    expect(passing(some, { ...ALL, order: 'picture' }).map((one) => one.id)).toEqual([3, 1]);
+  });
 });

@@ -6,6 +6,8 @@ import type { Found } from '../../document/wishes.ts';
 /** Which of the plans found are looked at. */
 export interface Filters {
   readonly group: Group | 'all';
+  /** Of one recipe alone. */
+  readonly recipe?: string;
   readonly turns: keyof typeof TURNS;
   readonly takes: keyof typeof TAKES;
   readonly order: keyof typeof ORDERS;
@@ -71,11 +73,15 @@ const BY: Record<keyof typeof ORDERS, (one: Found) => number> = {
 };
 
 /** Those that pass; as they came, or the least first; by a picture those alone that were found for it. */
-export function passing(found: readonly Found[], { group, turns, takes, order, isClean }: Filters): Found[] {
+export function passing(
+  found: readonly Found[],
+  { recipe, group, turns, takes, order, isClean }: Filters,
+): Found[] {
   const most = middle(found.map(OF[takes]));
   return found
     .filter(
       (one) =>
+        (recipe === undefined || one.offer.spec.recipe === recipe) &&
         (group === 'all' || recipeOf(one.offer.spec.recipe).group === group) &&
         DOES[turns](one.group) &&
         OF[takes](one) <= most &&
