@@ -16,12 +16,13 @@ import { photographedRepeat } from '../core/tests/targets.ts';
 
 /**
  * Faces of random recipes with hidden numbers, photographed turned and with noise: how often the family is among the first three found.
- * npm run finds [-- how many [seed [folder]]]; into the folder go the photographs, and some three repeats of the face that was found
- * first, to be compared by others.
+ * npm run finds [-- how many [seed [folder]]]; into the folder go the photographs, and some repeats of the face of the plan that was
+ * found first, to be compared by others.
  */
 const [targets = '30', seed = '1', folder] = process.argv.slice(2);
 const TARGETS = Number(targets);
 const MOST_TURN_DEG = 4;
+const WIDE_MM = 50;
 
 const piece = (widthMm: number): Piece => ({
   name: 'Hidden',
@@ -52,17 +53,15 @@ function write(name: string, { width, height, values }: Grey): void {
   writeFileSync(join(folder, name), PNG.sync.write(png));
 }
 
-/** Repeats of a found face each way, and dots to the millimetre. */
+/** Repeats of a found face along, and dots to the millimetre. */
 const REPEATS = 2.6;
 const PER_MM = 6;
-const ELEMENT_MM = 25;
 
 /** Some repeats of the face of a plan for what was found, each as wide as high, as the photograph is once it is set square. */
 function faceOf(near: Near): Grey | null {
   const [along, across] = near.elements;
-  const wide = piece(Math.round(REPEATS * ELEMENT_MM * across));
-  const wish = wishSchema.parse({ acrossMm: ELEMENT_MM, toldApart: false });
-  const made = offerOf(specLike(near, wide, wish), wide, wish, flows);
+  const wish = wishSchema.parse({ toldApart: false });
+  const made = offerOf(specLike(near, piece(WIDE_MM), wish), piece(WIDE_MM), wish, flows);
   const bar = made.ok && made.evaluation.goal.bar;
   if (!bar || !made.offer.element) return null;
   const { widthMm } = sizeOf(bar);
@@ -89,10 +88,10 @@ const found: { near: Near; layers: number | undefined }[] = [];
 let among = 0;
 while (found.length < TARGETS) {
   const recipe = pool[Math.floor(random() * pool.length)];
-  const drawn = drawnSpec(recipe, piece(50), WISH, random, false);
+  const drawn = drawnSpec(recipe, piece(WIDE_MM), WISH, random, false);
   if (!drawn) continue;
   const spec = { ...drawn, side: 'slanted', around: 'plain', ...leastPlaces(drawn.layout) } as const;
-  const made = offerOf(spec, piece(50), WISH, flows);
+  const made = offerOf(spec, piece(WIDE_MM), WISH, flows);
   if (!made.ok || !made.offer.element) continue;
   const turnDeg = MOST_TURN_DEG * (2 * random() - 1);
   const picture = photographedRepeat(made.evaluation, made.offer, turnDeg, random);

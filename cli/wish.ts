@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { z } from 'zod';
 import { bladeSchema } from '../core/blade/index.ts';
 import { WorkedOutFlows } from '../core/flow/flows.ts';
-import { likenessOf, soughtIn } from '../core/likeness/pose.ts';
+import { likenessOf, scoreOf, soughtIn } from '../core/likeness/pose.ts';
 import { repeatIn } from '../core/likeness/repeat.ts';
 import { PLANE_GROUPS } from '../core/likeness/symmetry.ts';
 import { type Evaluation, goalSchema, wishSchema } from '../core/plan/index.ts';
@@ -142,16 +142,20 @@ export async function plansLike(
   const asked = soughtIn(repeatIn(photo, cornersOf(corners, width, height)));
   const found = nearest(asked, [...library(flows)].flat(), flows);
   if (out) mkdirSync(out, { recursive: true });
-  const candidates = found.map((near, i) => {
-    const made = offerOf(specLike(near, piece as Piece, wish), piece as Piece, wish, flows);
-    if (!made.ok) return { recipe: near.spec.recipe, reason: made.reason };
-    const { offer, evaluation } = made;
-    const pattern = shownBy(evaluation, offer, near);
-    const like = pattern && likenessOf(asked, pattern);
-    const file = out && join(out, `${i + 1}-${near.spec.recipe}.json`);
-    if (file) writeFileSync(file, JSON.stringify({ ...offer.plan, wish }, null, 2));
+  const made = found
+    .map((near) => {
+      const spec = specLike(near, piece as Piece, wish);
+      const offered = offerOf(spec, piece as Piece, wish, flows);
+      const pattern = offered.ok ? shownBy(offered.evaluation, offered.offer, near) : null;
+      return { spec, offered, like: pattern && likenessOf(asked, pattern) };
+    })
+    .sort((x, y) => (y.like ? scoreOf(y.like) : -1) - (x.like ? scoreOf(x.like) : -1));
+  const candidates = made.map(({ spec, offered, like }, i) => {
+    if (!offered.ok) return { recipe: spec.recipe, reason: offered.reason };
+    const file = out && join(out, `${i + 1}-${spec.recipe}.json`);
+    if (file) writeFileSync(file, JSON.stringify({ ...offered.offer.plan, wish }, null, 2));
     return {
-      ...said(offer, evaluation),
+      ...said(offered.offer, offered.evaluation),
       ...(like && {
         correlation: round(like.correlation),
         directions: round(like.directions),

@@ -119,6 +119,9 @@ function placesFor(
   return { columns: upTo(columns, WHOLE[layout].columns), rows: upTo(rows, WHOLE[layout].rows) };
 }
 
+/** mm along. Smaller elements alone in a tile would want too low a bar. */
+const LEAST_ALONE_MM = 15;
+
 /** A plan of what was found to look like a picture: its element as wished for, or as wide as it was found, with the picture's own proportions. */
 export function specLike({ spec, pose, elements }: Near, piece: Piece, wish: Wish): Spec {
   const recipe = recipeOf(spec.recipe);
@@ -130,8 +133,9 @@ export function specLike({ spec, pose, elements }: Near, piece: Piece, wish: Wis
     wish.acrossMm ?? (wish.alongMm ? wish.alongMm / alongToAcross : piece.goal.widthMm / spec.columns);
   const alongMm = wish.alongMm ?? acrossMm * alongToAcross;
   const { columns, rows } = placesFor(recipe, { ...spec, side }, { alongMm, acrossMm }, piece);
-  // What repeats after one element alone may lie in a tile as often as is handy; else as it was found.
-  return { ...spec, side, columns, rows: elements[0] === 1 ? rows : spec.rows, alongMm };
+  // As it was found; of what repeats after one small element alone so many lie in a tile as are handy.
+  const isSmall = elements[0] === 1 && alongMm < LEAST_ALONE_MM;
+  return { ...spec, side, columns, rows: isSmall ? rows : spec.rows, alongMm };
 }
 
 /** Two specs alike have one key. */

@@ -199,11 +199,9 @@ export const wishing = {
       if (!shown) continue;
       const { bar, plane, evaluation } = shown;
       const palette = makePalette(evaluation.shop, 'etched', materialOrder(evaluation), 'as they etch');
-      const heightPx = Math.round((RECIPE_PX * plane.heightMm) / plane.widthMm);
-      tell(
-        recipe.id,
-        paint({ billet: bar, plane, widthPx: RECIPE_PX, heightPx, perPixel: PER_PIXEL, palette }),
-      );
+      // Square, whatever its tile will stretch it to.
+      const [widthPx, heightPx] = [RECIPE_PX, RECIPE_PX];
+      tell(recipe.id, paint({ billet: bar, plane, widthPx, heightPx, perPixel: PER_PIXEL, palette }));
       await new Promise((go) => setTimeout(go));
     }
   },
