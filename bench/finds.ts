@@ -96,7 +96,7 @@ while (found.length < TARGETS) {
   const turnDeg = MOST_TURN_DEG * (2 * random() - 1);
   const picture = photographedRepeat(made.evaluation, made.offer, turnDeg, random);
   const from = performance.now();
-  const all = nearest(soughtIn(picture), known, flows);
+  const all = nearest(soughtIn(picture), known, WISH, flows);
   const took = seconds(from);
   const families = [...new Set(all.map((f) => family(f.spec.recipe)))];
   const place = families.indexOf(family(recipe.id));

@@ -140,7 +140,7 @@ export async function plansLike(
   const { wish, ...piece } = wishPath ? read(wishPath) : fileSchema.parse({ goal: A_BAR });
   const flows = new WorkedOutFlows();
   const asked = soughtIn(repeatIn(photo, cornersOf(corners, width, height)));
-  const found = nearest(asked, [...library(flows)].flat(), flows);
+  const found = nearest(asked, [...library(flows)].flat(), wish, flows);
   if (out) mkdirSync(out, { recursive: true });
   const made = found
     .map((near) => {

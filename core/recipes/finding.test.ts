@@ -11,6 +11,7 @@ import {
   type Spec,
   RECIPES,
   isNear,
+  lacking,
   library,
   librarySize,
   nearest,
@@ -71,7 +72,7 @@ describe('plans from a picture', () => {
     if (!made.ok) throw new Error(made.reason);
     const picture = photographedRepeat(made.evaluation, made.offer, 3, seeded(12));
     const sought = soughtIn(picture);
-    const found = nearest(sought, known, FLOWS);
+    const found = nearest(sought, known, WISH, FLOWS);
     expect([...new Set(found.map((n) => n.spec.recipe))].slice(0, 3)).toContain(recipe);
     for (const n of found) expect(recipeOf(n.spec.recipe).layouts).toContain(n.spec.layout);
     // The plan that is offered for it shows the picture too, with its own proportions.
@@ -86,6 +87,26 @@ describe('plans from a picture', () => {
     const { alongMm, acrossMm } = again.offer.element!;
     const { alongMm: wide, acrossMm: high } = made.offer.element!;
     expect(Math.abs(Math.log((alongMm / acrossMm) * (high / wide)))).toBeLessThan(0.2);
+  });
+
+  it('what the wish leaves out is not found', () => {
+    const stripes = {
+      width: 64,
+      height: 64,
+      values: Float64Array.from({ length: 4096 }, (_, i) => (i >> 3) & 1),
+    };
+    const few = known.filter((k) => ['star', 'rods', 'drawing'].includes(k.spec.recipe));
+    const wish = wishSchema.parse({ hasPowder: false });
+    const shares: number[] = [];
+    const found = nearest(soughtIn(stripes), few, wish, FLOWS, (share) => shares.push(share));
+    expect(new Set(found.map((n) => n.spec.recipe))).toEqual(new Set(['star']));
+    expect(shares).toEqual([0.5]);
+    expect(lacking(recipeOf('drawing'), wish)).toBe('powder and cans');
+    expect(lacking(recipeOf('bows'), wishSchema.parse({ hasPress: false }))).toBe('a press');
+    expect(lacking(recipeOf('star'), wishSchema.parse({ hasSaw: false }))).toBe('a saw');
+    expect(lacking(recipeOf('star'), wishSchema.parse({ sides: ['along'] }))).toBe('another way to the side');
+    const straight = wishSchema.parse({ sides: ['straight'] });
+    expect(specLike(found[0], PIECE, straight).side).toBe('straight');
   });
 
   it('what is near nothing is not said to be', () => {

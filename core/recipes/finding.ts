@@ -17,6 +17,7 @@ import {
 } from '../likeness/pose.ts';
 import { type Evaluation, type Wish, wishSchema } from '../plan/index.ts';
 import { shopSchema } from '../shop/shop.ts';
+import { lacking } from './allowed.ts';
 import { aboutMm, built } from './build.ts';
 import { type Element, elementOn } from './element.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
@@ -276,23 +277,31 @@ const MOST_OF_ONE = 4;
 
 /**
  * What of a library comes nearest to one repeat of a picture: first roughly, then finely, then climbed from the best of each family
- * over its numbers. The best dozen, nearest first.
+ * over its numbers. The best dozen that a wish allows, nearest first; told how far it is, 0 … 1.
  */
-export function nearest(sought: Sought, known: readonly Known[], flows: Flows): Near[] {
+export function nearest(
+  sought: Sought,
+  known: readonly Known[],
+  wish: Wish,
+  flows: Flows,
+  progress: (share: number) => void = () => undefined,
+): Near[] {
   const byRough = known
+    .filter((k) => lacking(recipeOf(k.spec.recipe), wish) === null)
     .map((k) => ({ known: k, score: Math.max(...roughly(sought, k.pattern, 1).map((r) => r.score)) }))
     .sort((a, b) => b.score - a.score);
   const firsts = new Map([...byRough].reverse().map((r) => [r.known.spec.recipe, r]));
   const chosen = new Set([...byRough.slice(0, FINELY), ...firsts.values()].map((r) => r.known));
   const all = [...chosen].map((k) => rated(sought, k)).sort((a, b) => b.score - a.score);
   const families = [...new Set(all.map((r) => r.known.spec.recipe))].slice(0, FAMILIES);
-  const better = families.flatMap((family) =>
-    climbed(
+  const better = families.flatMap((family, i) => {
+    progress((i + 1) / (families.length + 1));
+    return climbed(
       all.filter((r) => r.known.spec.recipe === family),
       sought,
       flows,
-    ),
-  );
+    );
+  });
   const [seen, of] = [new Set<string>(), new Map<string, number>()];
   return [...all, ...better]
     .sort((a, b) => b.score - a.score)

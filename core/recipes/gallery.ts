@@ -2,13 +2,14 @@ import { seeded } from '../canister/packing.ts';
 import type { Flows } from '../flow/flows.ts';
 import { makeShop } from '../shop/shop.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
+import { sidesOf } from './allowed.ts';
 import { rounds } from './build.ts';
 import { offerOf } from './offer.ts';
 import type { Near } from './finding.ts';
 import { type Layout, type Recipe, settledNumber } from './recipe.ts';
 import { WAYS, toRule } from './sides.ts';
 import { ALL, AROUND, type Around, type Offered, type Piece, type Share, type Spec } from './spec.ts';
-import { SIDES, type Side, type Wish } from '../plan/wish.ts';
+import type { Side, Wish } from '../plan/wish.ts';
 
 /** Of the width the outermost elements lose this much by grinding and scale. */
 const KEPT_ACROSS = 0.955;
@@ -27,12 +28,6 @@ const MARRIED = 0.22;
 
 type Random = () => number;
 const oneOf = <T>(list: readonly T[], random: Random): T => list[Math.floor(random() * list.length)];
-
-/** The ways to the side that a recipe has in this shop. */
-const sidesOf = (recipe: Recipe, wish: Wish): Side[] => {
-  const own = recipe.sides ?? (Object.keys(SIDES) as Side[]).filter((s) => s !== 'along');
-  return own.filter((s) => (!wish.sides || wish.sides.includes(s)) && (wish.hasSaw || s === 'along'));
-};
 
 /** So many elements on one another in the bar that it is handy to saw; of a bar that is stood on end, as many as its length takes. */
 function rowsFor(side: Side, alongMm: number, perY: number, piece: Piece): number {
@@ -126,7 +121,7 @@ const LEAST_ALONE_MM = 15;
 export function specLike({ spec, pose, elements }: Near, piece: Piece, wish: Wish): Spec {
   const recipe = recipeOf(spec.recipe);
   const sides = sidesOf(recipe, wish);
-  const side = sides.includes(spec.side) ? spec.side : (sides[0] ?? spec.side);
+  const side = sides.includes(spec.side) ? spec.side : sides[0];
   // Width to height of one element: `x` of the pattern runs along the blade.
   const alongToAcross = (pose.aspect * pose.high * elements[1]) / (pose.wide * elements[0]);
   const acrossMm =
@@ -158,9 +153,7 @@ export function* sought(
   only?: string,
 ): Generator<{ readonly spec: Spec; readonly offered: Offered }> {
   const random = seeded(seed * 7919 + part);
-  const recipes = recipesFor(wish).filter(
-    (r, i) => (only === undefined ? i % of === part : r.id === only) && sidesOf(r, wish).length > 0,
-  );
+  const recipes = recipesFor(wish).filter((r, i) => (only === undefined ? i % of === part : r.id === only));
   const seen = new Set<string>();
   let last = 0;
   for (let round = 0; recipes.length > 0 && round - last <= FRUITLESS; round++)

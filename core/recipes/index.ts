@@ -3,6 +3,7 @@ export * from './recipe.ts';
 export * from './looks.ts';
 export * from './element.ts';
 export * from './gallery.ts';
+export { lacking } from './allowed.ts';
 export { offerOf } from './offer.ts';
 export { RECIPES, recipeOf } from './families/index.ts';
 export {

@@ -1,3 +1,4 @@
+import { lacking } from '../allowed.ts';
 import type { Recipe } from '../recipe.ts';
 import type { Wish } from '../../plan/wish.ts';
 import { drops, ladder, plain, stripes, twisted } from './layered.ts';
@@ -37,15 +38,16 @@ export const RECIPES: readonly Recipe[] = [
   framed,
 ];
 
-/** What takes longer to reckon comes later: plain layers first, what is pressed pass by pass last. */
-const cost = ({ needs = [], group }: Recipe): number =>
-  needs.includes('press') ? 3 : group === 'can' ? 2 : group === 'layered' ? 0 : 1;
+/** What takes longer to reckon comes later: what is pressed pass by pass last. */
+const cost = ({ needs = [], group }: Recipe): number => {
+  if (needs.includes('press')) return 3;
+  if (group === 'can') return 2;
+  return group === 'layered' || group === 'stars' ? 0 : 1;
+};
 
 /** The recipes that this shop can do, the quickest to reckon first. */
-export const recipesFor = ({ hasPress, hasPowder }: Wish): Recipe[] =>
-  RECIPES.filter(
-    ({ needs = [] }) => (hasPress || !needs.includes('press')) && (hasPowder || !needs.includes('powder')),
-  ).sort((a, b) => cost(a) - cost(b));
+export const recipesFor = (wish: Wish): Recipe[] =>
+  RECIPES.filter((r) => lacking(r, wish) === null).sort((a, b) => cost(a) - cost(b));
 
 /** A recipe by its id; throws where there is none. */
 export function recipeOf(id: string): Recipe {

@@ -123,8 +123,17 @@ export function lookLike(key: string, piece: Piece, wish: Wish, picture: Grey): 
   set({ looking: true, progress: 0, error: null });
   const shares = Array.from({ length: WORKERS }, () => 0);
   let left = WORKERS;
-  const done = (error: string | null) =>
-    now().key === key && set({ looking: left > 0, progress: left > 0 ? now().progress : null, error });
+  const done = (trouble?: string) => {
+    left--;
+    const { key: stays, found: all, progress, error } = now();
+    if (stays !== key) return;
+    const isNone = left === 0 && !all.some((one) => one.likePicture);
+    set({
+      looking: left > 0,
+      progress: left > 0 ? progress : null,
+      error: trouble ?? error ?? (isNone ? NONE_LIKE : null),
+    });
+  };
   for (const part of shares.keys()) {
     const { answer, end } = askApart('wish', (api) =>
       api.seekLike(
@@ -140,17 +149,12 @@ export function lookLike(key: string, piece: Piece, wish: Wish, picture: Grey): 
     );
     ends.push(end);
     answer.then(
-      () => {
-        left--;
-        done(null);
-      },
-      (error: Error) => {
-        left--;
-        done(error.message);
-      },
+      () => done(),
+      (error: Error) => done(error.message),
     );
   }
 }
+const NONE_LIKE = 'Nothing that the wish allows makes such a face: allow more of what the shop does.';
 
 /** Looks for plans for a wish, from nothing. */
 export function lookAnew(key: string, piece: Piece, wish: Wish): void {

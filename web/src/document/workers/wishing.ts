@@ -224,7 +224,9 @@ export const wishing = {
       libraries.set(share.part, known);
     }
     const asked = soughtIn(picture);
-    const found = nearest(asked, known, flows);
+    const found = nearest(asked, known, search.wish, flows, (part) =>
+      progress(LIBRARY_SHARE + (NEAREST_SHARE - LIBRARY_SHARE) * part),
+    );
     for (const [i, near] of found.entries()) {
       progress(NEAREST_SHARE + ((1 - NEAREST_SHARE) * i) / found.length);
       tell(plannedLike(near, asked, search));

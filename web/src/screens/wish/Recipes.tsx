@@ -1,6 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import { useEffect } from 'react';
-import { GROUPS, type Group, type Recipe, RECIPES } from '../../../../core/recipes/index.ts';
+import type { Wish } from '../../../../core/plan/index.ts';
+import { GROUPS, type Group, type Recipe, RECIPES, lacking } from '../../../../core/recipes/index.ts';
 import { PaintedView } from '../../benches/steel/PaintedView.tsx';
 import { paintRecipes, useRecipePictures } from '../../document/wishes.ts';
 import { colours } from '../../ui/theme.ts';
@@ -10,13 +11,14 @@ import { WholeScreen } from '../../ui/WholeScreen.tsx';
 const PICTURE_PX = 150;
 
 interface RecipesProps {
+  wish: Wish;
   close(): void;
   /** Plans of one are wanted. */
   choose(recipe: string): void;
 }
 
 /** Every way to a pattern, by its picture and in words. */
-export function Recipes({ close, choose }: RecipesProps) {
+export function Recipes({ wish, close, choose }: RecipesProps) {
   useEffect(paintRecipes, []);
   return (
     <WholeScreen title="Ways to a pattern" onClose={close}>
@@ -33,7 +35,12 @@ export function Recipes({ close, choose }: RecipesProps) {
             }}
           >
             {RECIPES.filter((r) => r.group === group).map((recipe) => (
-              <OneOfThem key={recipe.id} recipe={recipe} choose={() => choose(recipe.id)} />
+              <OneOfThem
+                key={recipe.id}
+                recipe={recipe}
+                lacks={lacking(recipe, wish)}
+                choose={() => choose(recipe.id)}
+              />
             ))}
           </Box>
         </Box>
@@ -42,12 +49,20 @@ export function Recipes({ close, choose }: RecipesProps) {
   );
 }
 
-function OneOfThem({ recipe, choose }: { recipe: Recipe; choose(): void }) {
+interface OneOfThemProps {
+  recipe: Recipe;
+  /** What the wish says the shop has not. */
+  lacks: string | null;
+  choose(): void;
+}
+
+function OneOfThem({ recipe, lacks, choose }: OneOfThemProps) {
   const picture = useRecipePictures((pictures) => pictures[recipe.id]);
   return (
     <Box
       component="button"
       onClick={choose}
+      disabled={lacks !== null}
       aria-label={`Plans of ${recipe.name}`}
       sx={{
         display: 'flex',
@@ -59,8 +74,8 @@ function OneOfThem({ recipe, choose }: { recipe: Recipe; choose(): void }) {
         border: `1px solid ${colours.line}`,
         borderRadius: '6px',
         background: colours.gesso,
-        cursor: 'pointer',
-        '&:hover': { borderColor: colours.gilding },
+        cursor: lacks ? 'default' : 'pointer',
+        '&:hover': { borderColor: lacks ? colours.line : colours.gilding },
       }}
     >
       <Box sx={{ width: PICTURE_PX, minHeight: PICTURE_PX, flex: 'none' }}>
@@ -71,6 +86,11 @@ function OneOfThem({ recipe, choose }: { recipe: Recipe; choose(): void }) {
           {recipe.name}
         </Typography>
         <Typography component="span">{recipe.text}</Typography>
+        {lacks && (
+          <Typography component="span" sx={{ display: 'block', color: colours.oxide }}>
+            Needs {lacks}, which the wish leaves out.
+          </Typography>
+        )}
       </span>
     </Box>
   );

@@ -256,6 +256,7 @@ export default function WishView() {
       )}
       {isBrowsing && (
         <Recipes
+          wish={wish}
           close={() => setBrowsing(false)}
           choose={(recipe) => {
             setBrowsing(false);
