@@ -22,7 +22,7 @@ import { aboutMm, built } from './build.ts';
 import { type Element, elementOn } from './element.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
 import { NotMade } from './making.ts';
-import { type Layout, type Recipe, settledNumber } from './recipe.ts';
+import { type Layout, type Recipe, drawnNumbers, settledNumber } from './recipe.ts';
 import { ALL, type Offer, type Piece, type Share, type Spec } from './spec.ts';
 
 /** Whether a single element is shown, or all of a face that comes again. */
@@ -91,10 +91,9 @@ export function picturedBy(
   recipe: Recipe,
   flows: Flows,
 ): { readonly bar: Billet; readonly plane: Plane; readonly evaluation: Evaluation } | null {
-  const usual = drawnNumbers(recipe, () => 0, true);
   const spec: Spec = {
     recipe: recipe.id,
-    numbers: usual,
+    numbers: drawnNumbers(recipe, null),
     side: recipe.make ? 'slanted' : 'along',
     ...LEAST.alike,
     layout: 'alike',
@@ -200,14 +199,6 @@ function knownOf(
   return known;
 }
 
-const drawnNumbers = (recipe: Recipe, random: () => number, isFirst: boolean): Record<string, number> =>
-  Object.fromEntries(
-    Object.entries(recipe.numbers).map(([key, n]) => [
-      key,
-      settledNumber(n, isFirst ? n.usual : n.least + random() * (n.most - n.least)),
-    ]),
-  );
-
 /** The least that shows how pieces lie. */
 const LEAST: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
   alike: { columns: 2, rows: 1 },
@@ -236,7 +227,7 @@ export function* library(flows: Flows, { part, of }: Share = ALL): Generator<rea
     for (const recipe of recipes) {
       // What is slow to reckon is looked at less often.
       if (i % (recipe.everyRounds ?? 1) !== 0) continue;
-      const numbers = drawnNumbers(recipe, random, i === 0);
+      const numbers = drawnNumbers(recipe, i === 0 ? null : random);
       yield recipe.layouts.flatMap((layout) => {
         const spec: Spec = {
           recipe: recipe.id,

@@ -6,7 +6,7 @@ import { sidesOf } from './allowed.ts';
 import { rounds } from './build.ts';
 import { offerOf } from './offer.ts';
 import type { Near } from './finding.ts';
-import { type Layout, type Recipe, settledNumber } from './recipe.ts';
+import { type Layout, type Recipe, drawnNumbers, settledNumber } from './recipe.ts';
 import { WAYS, toRule } from './sides.ts';
 import { ALL, AROUND, type Around, type Offered, type Piece, type Share, type Spec } from './spec.ts';
 import type { Side, Wish } from '../plan/wish.ts';
@@ -57,12 +57,7 @@ export function drawnSpec(
 ): Spec | null {
   const sides = sidesOf(recipe, wish);
   if (sides.length === 0) return null;
-  const numbers = Object.fromEntries(
-    Object.entries(recipe.numbers).map(([key, n]) => {
-      const some = isFirst ? n.usual : n.least + random() * (n.most - n.least);
-      return [key, settledNumber(n, some)];
-    }),
-  );
+  const numbers = drawnNumbers(recipe, isFirst ? null : random);
   const side = isFirst || random() < FIRST_WAY ? sides[0] : oneOf(sides, random);
   const { widthMm } = piece.goal;
   const most = Math.max(1, Math.floor(widthMm / LEAST_MM));
@@ -129,8 +124,8 @@ export function specLike({ spec, pose, elements }: Near, piece: Piece, wish: Wis
   const alongMm = wish.alongMm ?? acrossMm * alongToAcross;
   const { columns, rows } = placesFor(recipe, { ...spec, side }, { alongMm, acrossMm }, piece);
   // As it was found; of what repeats after one small element alone so many lie in a tile as are handy.
-  const isSmall = elements[0] === 1 && alongMm < LEAST_ALONE_MM;
-  return { ...spec, side, columns, rows: isSmall ? rows : spec.rows, alongMm };
+  const isFree = side === 'upset' || (elements[0] === 1 && alongMm < LEAST_ALONE_MM);
+  return { ...spec, side, columns, rows: isFree ? rows : spec.rows, alongMm };
 }
 
 /** Two specs alike have one key. */

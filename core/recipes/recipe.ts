@@ -19,6 +19,18 @@ export function settledNumber({ least, most, whole, odd }: RecipeNumber, value: 
   return whole ? Math.round(within) : within;
 }
 
+/** Every number of a recipe: as is usual, or by chance within its bounds. */
+export const drawnNumbers = (
+  { numbers }: Pick<Recipe, 'numbers'>,
+  random: (() => number) | null,
+): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(numbers).map(([key, n]) => [
+      key,
+      settledNumber(n, random ? n.least + random() * (n.most - n.least) : n.usual),
+    ]),
+  );
+
 /** What a recipe is asked for: a square bar of this side that shows one element, with these numbers. */
 export interface Asked<N extends string = string> {
   readonly making: Making;
