@@ -9,7 +9,7 @@ import { type Grey, greyOf } from '../core/likeness/grey.ts';
 import { soughtIn } from '../core/likeness/pose.ts';
 import { wishSchema } from '../core/plan/index.ts';
 import { drawnSpec, specLike } from '../core/recipes/gallery.ts';
-import { leastPlaces } from '../core/recipes/finding.ts';
+import { LEAST_PLACES } from '../core/recipes/finding.ts';
 import { type Near, type Piece, RECIPES, library, nearest, offerOf } from '../core/recipes/index.ts';
 import { shopSchema } from '../core/shop/shop.ts';
 import { photographedRepeat } from '../core/tests/targets.ts';
@@ -90,7 +90,7 @@ while (found.length < TARGETS) {
   const recipe = pool[Math.floor(random() * pool.length)];
   const drawn = drawnSpec(recipe, piece(WIDE_MM), WISH, random, false);
   if (!drawn) continue;
-  const spec = { ...drawn, side: 'slanted', around: 'plain', ...leastPlaces(drawn.layout) } as const;
+  const spec = { ...drawn, side: 'slanted', around: 'plain', ...LEAST_PLACES[drawn.layout] } as const;
   const made = offerOf(spec, piece(WIDE_MM), WISH, flows);
   if (!made.ok || !made.offer.element) continue;
   const turnDeg = MOST_TURN_DEG * (2 * random() - 1);

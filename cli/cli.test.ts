@@ -270,4 +270,5 @@ it('says what is wrong with a picture whose like is to be found', async () => {
   const picture = join(dir, 'face.png');
   writeFileSync(picture, PNG.sync.write(new PNG({ width: 40, height: 40 })));
   await expect(run(['find', picture, '--corners', '1,2 3,4'])).rejects.toThrow(/four points/);
+  await expect(run(['find', picture])).rejects.toThrow(/all of one tone/);
 });

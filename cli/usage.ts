@@ -14,7 +14,7 @@ export const USAGE = `Usage:
       a wish file has goal (lengthMm, widthMm, thicknessMm) and, as in a plan file where wanted, wish, blade, shop, materials, name
   retablo find PICTURE.png [--out FOLDER] [--wish WISH.json] [--corners "x,y x,y x,y x,y"]
       what comes nearest to one repeat of a picture (PNG or JPEG; all of it, or what lies within four corners, clockwise from the upper left)
-      as JSON, each with how its own face agrees (correlation of the greys; directions: of the way the lines run), and as plan files in the folder
+      as JSON, each with how its own face agrees, or one element of its end grain where that alone is near (correlation of the greys; directions: of the way the lines run), and as plan files in the folder
   retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
       reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
       how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] [--face "end A"|"end B"|middle] in place of a picture;

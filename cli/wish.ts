@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { bladeSchema } from '../core/blade/index.ts';
 import { WorkedOutFlows } from '../core/flow/flows.ts';
 import { likenessOf, scoreOf, soughtIn } from '../core/likeness/pose.ts';
-import { repeatIn } from '../core/likeness/repeat.ts';
+import { isPlain, repeatIn } from '../core/likeness/repeat.ts';
 import { PLANE_GROUPS } from '../core/likeness/symmetry.ts';
 import { type Evaluation, goalSchema, wishSchema } from '../core/plan/index.ts';
 import {
@@ -129,6 +129,8 @@ export async function plansLike(
 ): Promise<string> {
   if (!path) throw new UsageError('Say which picture: retablo find PICTURE.png');
   const decoded = await sharp(path, { limitInputPixels: MOST_PIXELS })
+    // A drawing without a ground stands on white.
+    .flatten({ background: '#ffffff' })
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true })
@@ -139,7 +141,10 @@ export async function plansLike(
   const photo = { width, height, rgba: new Uint8ClampedArray(decoded.data) };
   const { wish, ...piece } = wishPath ? read(wishPath) : fileSchema.parse({ goal: A_BAR });
   const flows = new WorkedOutFlows();
-  const asked = soughtIn(repeatIn(photo, cornersOf(corners, width, height)));
+  const repeat = repeatIn(photo, cornersOf(corners, width, height));
+  if (isPlain(repeat))
+    throw new UsageError(`${path}: what was marked is all of one tone, so there is nothing to look for`);
+  const asked = soughtIn(repeat);
   const found = nearest(asked, [...library(flows)].flat(), wish, flows);
   if (out) mkdirSync(out, { recursive: true });
   const made = found
@@ -147,16 +152,18 @@ export async function plansLike(
       const spec = specLike(near, piece as Piece, wish);
       const offered = offerOf(spec, piece as Piece, wish, flows);
       const pattern = offered.ok ? shownBy(offered.evaluation, offered.offer, near) : null;
-      return { spec, offered, like: pattern && likenessOf(asked, pattern) };
+      const like = pattern && likenessOf(asked, pattern);
+      return { spec, shown: near.shown, offered, like };
     })
     .sort((x, y) => (y.like ? scoreOf(y.like) : -1) - (x.like ? scoreOf(x.like) : -1));
-  const candidates = made.map(({ spec, offered, like }, i) => {
+  const candidates = made.map(({ spec, shown, offered, like }, i) => {
     if (!offered.ok) return { recipe: spec.recipe, reason: offered.reason };
     const file = out && join(out, `${i + 1}-${spec.recipe}.json`);
     if (file) writeFileSync(file, JSON.stringify({ ...offered.offer.plan, wish }, null, 2));
     return {
       ...said(offered.offer, offered.evaluation),
       ...(like && {
+        compared: shown === 'one' ? 'one element in the end grain' : 'the finished face',
         correlation: round(like.correlation),
         directions: round(like.directions),
         isNear: isNear(like),

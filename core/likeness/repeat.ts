@@ -1,6 +1,6 @@
 import { type Four, through, toCorners } from '../sighting/homography.ts';
 import { type Photo, colourAt } from '../sighting/photo.ts';
-import { type Grey, grey } from './grey.ts';
+import { type Grey, grey, momentsOf } from './grey.ts';
 
 /** Dots of the longer side of a repeat that is taken from a picture. */
 const REPEAT_PX = 256;
@@ -22,3 +22,8 @@ export function repeatIn(photo: Photo, corners: Four): Grey {
     }
   return picture;
 }
+
+/** Of all tones: a picture that varies less shows nothing. */
+const PLAIN = 0.01;
+
+export const isPlain = ({ values }: Grey): boolean => momentsOf(values).deviation < PLAIN;

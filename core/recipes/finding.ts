@@ -95,7 +95,7 @@ export function picturedBy(
     recipe: recipe.id,
     numbers: drawnNumbers(recipe, null),
     side: recipe.make ? 'slanted' : 'along',
-    ...LEAST.alike,
+    ...LEAST_PLACES.alike,
     layout: 'alike',
     around: 'plain',
     alongMm: ELEMENT_MM,
@@ -165,18 +165,11 @@ export function shownBy(
 }
 
 /** What one spec shows: its element alone and its repeat, where the two differ; or just one of them. Nothing where it cannot be made. */
-function knownOf(
-  spec: Spec,
-  piece: Piece,
-  wish: Wish,
-  flows: Flows,
-  only: Shown | null,
-  dots: number,
-): Known[] {
+function knownOf(spec: Spec, flows: Flows, only: Shown | null, dots: number): Known[] {
   let evaluation;
   let mark;
   try {
-    const made = built(spec, piece, wish, flows, LONG_ENOUGH * aboutMm(piece.goal));
+    const made = built(spec, TRIAL, WISH, flows, LONG_ENOUGH * aboutMm(TRIAL.goal));
     ({ evaluation } = made.making);
     ({ mark } = made);
   } catch (error) {
@@ -200,14 +193,12 @@ function knownOf(
 }
 
 /** The least that shows how pieces lie. */
-const LEAST: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
+export const LEAST_PLACES: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
   alike: { columns: 2, rows: 1 },
   mirrored: { columns: 2, rows: 1 },
   turned: { columns: 2, rows: 2 },
   brick: { columns: 2, rows: 2 },
 };
-
-export const leastPlaces = (layout: Layout): Pick<Spec, 'columns' | 'rows'> => LEAST[layout];
 
 /** Sets of numbers of each recipe that are looked at first; dots a side of their pictures. */
 const EACH = 12;
@@ -233,12 +224,12 @@ export function* library(flows: Flows, { part, of }: Share = ALL): Generator<rea
           recipe: recipe.id,
           numbers,
           side: 'slanted',
-          ...LEAST[layout],
+          ...LEAST_PLACES[layout],
           layout,
           around: 'plain',
           alongMm: ELEMENT_MM,
         };
-        return knownOf(spec, TRIAL, WISH, flows, null, ROUGHLY);
+        return knownOf(spec, flows, null, ROUGHLY);
       });
     }
 }
@@ -319,7 +310,7 @@ const STRIDES = [0.16, 0.08, 0.04, 0.02];
 function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[] {
   const recipe = recipeOf(from.known.spec.recipe);
   const tried = (numbers: Spec['numbers'], pose?: Pose): Rated | null => {
-    const [one] = knownOf({ ...from.known.spec, numbers }, TRIAL, WISH, flows, from.known.shown, FINE);
+    const [one] = knownOf({ ...from.known.spec, numbers }, flows, from.known.shown, FINE);
     return one ? rated(sought, one, pose) : null;
   };
   let starts: readonly Rated[] = [from];

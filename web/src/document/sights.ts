@@ -40,6 +40,9 @@ export async function openedPhoto(file: Blob): Promise<Photo> {
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser gives no room to draw in: close other pages and try again.');
+  // A drawing without a ground stands on white.
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, width, height);
   context.drawImage(bitmap, 0, 0, width, height);
   bitmap.close();
   return { width, height, rgba: context.getImageData(0, 0, width, height).data };

@@ -50,6 +50,8 @@ export interface Candidate {
 }
 
 export interface LikePicture {
+  /** What was compared: the finished face, or one element in the end grain before it is brought to the side. */
+  readonly shown: Near['shown'];
   readonly correlation: number;
   readonly directions: number;
   /** Both square: as it is wanted, and as it was found, with what differs in colour. */
@@ -163,7 +165,10 @@ function plannedLike(near: Near, picture: ReturnType<typeof soughtIn>, { piece, 
   const { correlation, directions, pose } = likenessOf(picture, pattern);
   const { wanted, found } = laidTogether(picture, pattern, pose);
   const both = squares(wanted.values, found.values);
-  return { ok: true, candidate: { ...tried.candidate, likePicture: { correlation, directions, ...both } } };
+  return {
+    ok: true,
+    candidate: { ...tried.candidate, likePicture: { shown: near.shown, correlation, directions, ...both } },
+  };
 }
 
 export interface LikeSearch {

@@ -116,9 +116,13 @@ function LikeIt({ like }: { like: LikePicture }) {
       <PaintedView picture={like.wanted} label="The picture" width={LIKE_PX} />
       <PaintedView picture={like.apart} label="As this plan shows it" width={LIKE_PX} />
       <Typography sx={{ flex: '1 1 200px' }}>
-        Left the picture, right what this plan shows of it: red where the two differ. Greys agree to{' '}
-        {like.correlation.toFixed(2)}, the run of the lines to {like.directions.toFixed(2)}; 1 would be the
-        same picture. Fine layers may be shifted against each other and look the same to the eye.
+        Left the picture, right{' '}
+        {like.shown === 'one'
+          ? 'one element of this plan in the end grain, before it is brought to the side'
+          : 'what the finished face of this plan shows of it'}
+        : red where the two differ. Greys agree to {like.correlation.toFixed(2)}, the run of the lines to{' '}
+        {like.directions.toFixed(2)}; 1 would be the same picture. Fine layers may be shifted against each
+        other and look the same to the eye.
       </Typography>
     </Stack>
   );

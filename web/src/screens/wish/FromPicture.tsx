@@ -2,7 +2,7 @@ import { Button, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { Grey } from '../../../../core/likeness/grey.ts';
-import { repeatIn } from '../../../../core/likeness/repeat.ts';
+import { isPlain, repeatIn } from '../../../../core/likeness/repeat.ts';
 import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
 import { openedPhoto } from '../../document/sights.ts';
@@ -48,8 +48,15 @@ export function FromPicture({ look }: { look(picture: Grey): void }) {
             <Button
               variant="contained"
               onClick={() => {
+                const repeat = repeatIn(photo, corners);
+                if (isPlain(repeat)) {
+                  enqueueSnackbar('What is marked is all of one tone: draw the lines round more of it.', {
+                    variant: 'error',
+                  });
+                  return;
+                }
                 setOpen(false);
-                look(repeatIn(photo, corners));
+                look(repeat);
               }}
             >
               Look for plans like it
