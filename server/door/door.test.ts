@@ -280,6 +280,14 @@ describe('a device', () => {
     expect((await here('DELETE', '/door')).status).toBe(400);
   });
 
+  it('that shuts itself out of the list is answered before its connection ends', async () => {
+    const cookie = await letIn('whole and gone');
+    const { id } = await named('whole and gone');
+    expect((await here('PATCH', `/devices/${id}`, { role: 'whole' })).status).toBe(200);
+    expect((await ask({ path: `/api/devices/${id}`, method: 'DELETE', headers: cookie })).status).toBe(204);
+    expect((await ask({ path: '/api/projects', headers: cookie })).status).toBe(401);
+  });
+
   it('stays in through a restart with another passphrase, and is out once thirty days are over', async () => {
     const cookie = await letIn('patient');
     await restart({ passphrase: newPassphrase() });

@@ -63,7 +63,7 @@ export interface Door {
   readonly roles: RequestHandler;
   readonly network: ShopNetwork | null;
   /** Shuts a device out, with whatever it still listens to. */
-  shutOut(id: string): Promise<void>;
+  shutOut(id: string, response: Response): Promise<void>;
   /** Another passphrase in place of the one that counted. */
   renew(): Promise<string>;
   close(): Promise<void>;
@@ -115,9 +115,12 @@ export async function makeDoor(
         );
       next();
     },
-    async shutOut(id) {
+    async shutOut(id, response) {
       await devices.shutOut(id);
-      connections.get(id)?.forEach((socket) => socket.destroy());
+      for (const socket of connections.get(id) ?? [])
+        // A device that shuts itself out is answered first: the session holds an answer back until it is stored.
+        if (socket === response.req.socket) response.once('close', () => socket.destroy());
+        else socket.destroy();
       connections.delete(id);
     },
     async renew() {

@@ -15,8 +15,8 @@ export function doorRoutes(door: Door): Router {
   routes.delete('/', async (_request, response) => {
     const { device } = askerOf(response);
     if (!device) throw new ApiError('bad request', 'This is the shop’s own computer: it is always let in.');
+    await door.shutOut(device.id, response);
     response.status(204).end();
-    await door.shutOut(device.id);
   });
   return routes;
 }
@@ -48,7 +48,7 @@ export function deviceRoutes(store: DeviceStore, door: Door, addresses: ShopAddr
     response.json(await store.change(id, take(deviceChange, request.body)));
   });
   routes.delete('/:id', async (request, response) => {
-    await door.shutOut(take(idSchema, request.params.id));
+    await door.shutOut(take(idSchema, request.params.id), response);
     response.status(204).end();
   });
   return routes;
