@@ -30,6 +30,8 @@ const CORE = [
   'copies',
   'judgement',
   'days',
+  'learning',
+  'forecast',
   'render',
   'print',
   'likeness',
@@ -103,7 +105,7 @@ const apart = (root, names) =>
   }));
 
 const PLAIN_CALCULATION =
-  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|image-size|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js|fast-deep-equal|ml-matrix|fft\\.js)/';
+  '^node_modules/(zod|d3-contour|@types/d3-contour|d3-array|@types/d3-array|clipper2-ts|image-size|saxes|svgpath|colord|fflate|manifold-3d|@tarikjabiri/dxf|@noble/hashes|base64-js|@types/base64-js|fast-deep-equal|ml-matrix|simple-statistics|fft\\.js)/';
 
 module.exports = {
   forbidden: [

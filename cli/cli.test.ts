@@ -5,11 +5,13 @@ import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
+import { lived } from '../core/forecast/index.ts';
 import { materialOrder, stepResult } from '../core/plan/index.ts';
 import { faceShown, predictionOf } from '../core/render/foreseen.ts';
 import { photographed } from '../core/sighting/camera.ts';
 import { STILL } from '../core/sighting/warp.ts';
 import { inverted, through, toCorners } from '../core/sighting/homography.ts';
+import { anyPiece, hiddenShop } from '../core/tests/shops.ts';
 import { run } from './commands.ts';
 import { planOf } from './usage.ts';
 
@@ -271,4 +273,41 @@ it('says what is wrong with a picture whose like is to be found', async () => {
   writeFileSync(picture, PNG.sync.write(new PNG({ width: 40, height: 40 })));
   await expect(run(['find', picture, '--corners', '1,2 3,4'])).rejects.toThrow(/four points/);
   await expect(run(['find', picture])).rejects.toThrow(/all of one tone/);
+});
+
+it('learns from a list of plans with their records, and runs a plan forward with what was learned', async () => {
+  const made = [2, 4, 6].map((seed) =>
+    lived(anyPiece(seed), hiddenShop(7), {
+      seed,
+      from: `2026-0${seed}-02T08:00:00.000Z`,
+      slips: 0,
+      often: 1,
+    }),
+  );
+  const records = join(dir, 'year.json');
+  writeFileSync(records, JSON.stringify(made.map((m) => m.plan)));
+  const learned = JSON.parse(await run(['learn', records]));
+  expect(learned.pieces).toHaveLength(3);
+  const kerf = learned.numbers.find((n: { number: string }) => n.number === 'kerf');
+  const truth = hiddenShop(7)('kerf', 'Hidden shop').value;
+  expect(Math.abs(kerf.value - truth)).toBeLessThan(3 * kerf.sure);
+  expect(kerf).toMatchObject({ title: 'Saw kerf', table: { value: 1 }, count: 3 });
+  expect(kerf.evidence[0]).toMatchObject({ piece: 'Piece 2', kind: 'cut' });
+  expect(kerf.source).toContain('common practice, no source');
+
+  const plan = join(dir, 'next.json');
+  writeFileSync(plan, JSON.stringify(anyPiece(8)));
+  const told = async (...more: string[]) =>
+    JSON.parse(await run(['forecast', plan, '--count', '60', ...more])) as {
+      runs: number;
+      finished: { lengthMm: { low: number; high: number } };
+      surer: { title: string }[];
+    };
+  const [table, known] = [await told(), await told('--learned', records)];
+  const wide = ({ finished: { lengthMm } }: typeof table) => lengthMm.high - lengthMm.low;
+  expect(table.runs).toBe(60);
+  expect(wide(known)).toBeLessThan(wide(table));
+  await expect(run(['learn'])).rejects.toThrow('Say which records');
+  await expect(run(['learn', 'no-such-file.json'])).rejects.toThrow('Cannot read');
+  await expect(run(['forecast', plan, '--count', 'many'])).rejects.toThrow('--count must be a whole number');
 });

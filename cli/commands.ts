@@ -10,6 +10,7 @@ import { paint } from '../core/render/paint.ts';
 import { type View, makePalette } from '../core/render/palette.ts';
 import type { Shop } from '../core/shop/shop.ts';
 import { readPhotograph } from './read.ts';
+import { foretell, learn } from './learn.ts';
 import { plansFor, plansLike } from './wish.ts';
 import { USAGE, UsageError, planOf, wholeNumber } from './usage.ts';
 
@@ -105,7 +106,7 @@ export async function run(args: string[]): Promise<string> {
     options: {
       ...{ out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
       ...{ predicted: text, plan: text, width: text, height: text, taps: text, focal: text },
-      ...{ count: text, seed: text, corners: text, wish: text },
+      ...{ count: text, seed: text, corners: text, wish: text, learned: text },
       ...{ diagonals: text, end: text, lattice: text, from: text, to: text, left: text },
     },
   });
@@ -114,6 +115,8 @@ export async function run(args: string[]): Promise<string> {
   if (command === 'face') return drawFace(planOf(path), values);
   if (command === 'wish') return plansFor(path, values);
   if (command === 'find') return plansLike(path, values);
+  if (command === 'learn') return learn(path);
+  if (command === 'forecast') return foretell(path, values);
   if (command === 'read') return readPhotograph(path, values);
   throw new UsageError(USAGE);
 }

@@ -15,6 +15,13 @@ export const USAGE = `Usage:
   retablo find PICTURE.png [--out FOLDER] [--wish WISH.json] [--corners "x,y x,y x,y x,y"]
       what comes nearest to one repeat of a picture (PNG or JPEG; all of it, or what lies within four corners, clockwise from the upper left)
       as JSON, each with how its own face agrees, or one element of its end grain where that alone is near (correlation of the greys; directions: of the way the lines run), and as plan files in the folder
+  retablo learn RECORDS.json
+      what records say of the shop's numbers (a plan file with records, or a list of such plans) as JSON: each number with how sure it is, how it
+      differs from time to time, the table's value and its source, the formula, every measurement; what is proposed, what experience says, and how often
+      what came lay in the band that was promised before
+  retablo forecast PLAN.json [--learned RECORDS.json] [--count 300] [--seed 1]
+      the plan run forward so many times with the numbers as they happen to be, as JSON: how often the goal is reached, bands that hold eight of ten
+      (finished sizes, each step, hours, the worst corner missed), from which numbers the doubt comes, and what would make it surer
   retablo read PHOTO --predicted PICTURE.png --width MM --height MM --taps "x,y x,y x,y x,y" [--focal PX] [--diagonals D1,D2] [--end A|B] [--lattice 20,40] [--out RESULT.json]
       reads a photograph of an etched end (JPEG or PNG) against what was foreseen of it on end B: how it lies, how far the layers have turned,
       how it leans, where it is stretched, each with how sure; --plan PLAN.json --step ID [--piece 1] [--face "end A"|"end B"|middle] in place of a picture;

@@ -11,6 +11,7 @@ import {
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { SeamAnswer } from '../core/loose/stored.ts';
 import type { StoredStage } from '../core/flow/stored.ts';
+import type { Evidence } from '../core/learning/index.ts';
 import type { Material } from '../core/materials/material.ts';
 import type { Goal, MeasuredOf, Plan, ProjectState, TakenBar, Verdict } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
@@ -46,6 +47,8 @@ export class Preview extends Model<InferAttributes<Preview>, InferCreationAttrib
   declare picture: Buffer | null;
   /** Nothing where the picture was made before sizes were kept with it. */
   declare measured: CreationOptional<readonly MeasuredOf[] | null>;
+  /** What its records say of the shop's numbers; nothing where the picture was made before that was kept with it. */
+  declare evidence: CreationOptional<readonly Evidence[] | null>;
 }
 
 /** A whole plan as it was saved once. */
@@ -167,6 +170,7 @@ function defineModels(sequelize: Sequelize): void {
       verdict: { type: DataTypes.STRING(20), allowNull: false },
       picture: { type: DataTypes.BLOB, allowNull: true },
       measured: { type: DataTypes.JSON, allowNull: true },
+      evidence: { type: DataTypes.JSON, allowNull: true },
     },
     { sequelize, tableName: 'previews', underscored: true, timestamps: false },
   );

@@ -28,6 +28,7 @@ const made = (verdict: 'reached' | 'short') => ({
   verdict,
   png: PNG.sync.write(new PNG({ width: 2, height: 1 })),
   measured: [],
+  evidence: [],
 });
 
 describe('the shelf’s small pictures', () => {

@@ -13,7 +13,7 @@ const FLOWS_QUIET_MS = 20_000;
 /** A plan that cannot be read, or takes too much, has no picture: that is said, and not tried again and again. */
 function notWorkedOut(error: unknown): Worked {
   if (error instanceof ApiError && (error.code === 'bad plan' || error.code === 'too much'))
-    return { verdict: 'not worked out', png: null, measured: [] };
+    return { verdict: 'not worked out', png: null, measured: [], evidence: [] };
   throw error;
 }
 
@@ -26,7 +26,7 @@ type Of = Pick<Project, 'revision' | 'log'>;
 export function keepPreview(
   id: string,
   { revision, log }: Of,
-  { verdict, png, measured }: Worked,
+  { verdict, png, measured, evidence }: Worked,
 ): Promise<Kept> {
   return Project.sequelize!.transaction(async (transaction) => {
     const piece = await Project.findByPk(id, {
@@ -36,7 +36,8 @@ export function keepPreview(
     });
     if (piece?.revision !== revision || piece.log !== log || piece.removedAt) return 'gone';
     const picture = png && Buffer.from(png);
-    await Preview.upsert({ projectId: id, revision, log, verdict, picture, measured }, { transaction });
+    const kept = { projectId: id, revision, log, verdict, picture, measured, evidence };
+    await Preview.upsert(kept, { transaction });
     return 'made';
   });
 }
@@ -88,7 +89,7 @@ export class Previews {
     const all = await Project.findAll({
       attributes: ['id', 'revision', 'log'],
       where: { removedAt: null },
-      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict', 'measured'] }],
+      include: [{ model: Preview, attributes: ['revision', 'log', 'verdict', 'measured', 'evidence'] }],
     });
     // What could not be worked out then may be now.
     for (const { id, revision, log, Preview: made } of all)
@@ -96,7 +97,8 @@ export class Previews {
         made?.revision !== revision ||
         made.log !== log ||
         made.verdict === 'not worked out' ||
-        !made.measured
+        !made.measured ||
+        !made.evidence
       )
         this.changed(id, 0);
   }

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { type MoveKind, moveOf } from '../core/moves/index.ts';
+import type { PieceEvidence } from '../core/learning/index.ts';
 import type { PieceMeasured, ShopLog, StoredProject } from '../core/plan/index.ts';
 import type { BenchRecord } from '../core/records/record.ts';
 import { makeShop } from '../core/shop/shop.ts';
@@ -186,6 +187,22 @@ describe('the log of all pieces', () => {
     );
     await call('DELETE', `/projects/${id}`);
     expect(await of()).toBeUndefined();
+  });
+
+  it('says of every piece what its records tell of the shop’s numbers', async () => {
+    const { id } = await begun({ name: 'Told of' });
+    const of = async () =>
+      ((await call('GET', '/log/evidence')).body as PieceEvidence[]).filter((e) => e.projectId === id);
+    await write(id, { ...recordOf('s1', 200), workedS: 3600 });
+    await vi.waitFor(
+      async () =>
+        expect(await of()).toEqual([
+          expect.objectContaining({ number: 'minutes', of: 'stack', name: 'Told of', step: 's1', error: 0 }),
+        ]),
+      120_000,
+    );
+    await call('DELETE', `/projects/${id}`);
+    expect(await of()).toEqual([]);
   });
 
   const said = async (search: string) => {

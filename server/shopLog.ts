@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { MATERIALS } from '../core/materials/table.ts';
 import { MOVE_KINDS, moveOf } from '../core/moves/index.ts';
+import type { PieceEvidence } from '../core/learning/index.ts';
 import type { FoundRecord, PieceMeasured, ShopLog } from '../core/plan/index.ts';
 import { Preview, Project, ShopMaterial } from './database.ts';
 
@@ -61,6 +62,20 @@ export async function shopLog(sequelize: Sequelize, { search, offset, limit }: A
       record,
     })),
   };
+}
+
+/** What the records of every piece say of the shop's numbers, as it was kept with the piece's small picture. */
+export async function shopEvidence(): Promise<PieceEvidence[]> {
+  const pieces = await Project.findAll({
+    attributes: ['id', 'name'],
+    where: { removedAt: null },
+    include: [{ model: Preview, attributes: ['evidence'], required: true }],
+    order: [['updatedAt', 'DESC']],
+    limit: MOST_PIECES,
+  });
+  return pieces.flatMap(({ id, name, Preview: made }) =>
+    (made?.evidence ?? []).map((e) => ({ ...e, projectId: id, name })),
+  );
 }
 
 /** What was measured of every piece on the shelf beside what was reckoned, as it was kept with the piece's small picture; the latest first. */

@@ -117,6 +117,14 @@ function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
   ];
 }
 
+/** How long somebody is at a move as it was planned, s: soaks and work of its heats, sawing, grinding; not what cools, lies or runs by itself. */
+export const handsSeconds = (result: StepResult, evaluation: Evaluation): number =>
+  legsLeft({ ...result, records: [] }, evaluation).reduce(
+    (sum, leg) =>
+      sum + (leg.what === 'heat' ? leg.soakS + leg.workS : leg.what === 'bench' ? leg.seconds : 0),
+    0,
+  );
+
 /**
  * Everything that is left to do of a piece, move by move and then its kiln programs: what is hot cools before it is sawn, ground or
  * laid. `piece` begins the ids, so that those of several pieces do not meet.

@@ -40,7 +40,7 @@ interface Section {
 /**
  * The passes that take a section to another under flat dies, quarter-turning as needed, each pass taking at most
  * `mostReduction` (0…1) of the pressed side and letting the other spread. Stops lie on the shop's divisions (`divisionMm`, 0 for
- * none) but for the size that is asked for: blocks are made to those.
+ * none) but for the size that is asked for: blocks are made to those. `spread`: times what the relation says, as a shop finds it.
  */
 export function planPasses(
   from: Section,
@@ -48,6 +48,7 @@ export function planPasses(
   biteMm: number,
   mostReduction: number,
   divisionMm = 0,
+  spread = 1,
 ): DrawPlan {
   const passes: DrawPass[] = [];
   const stopAt = (now: number, wanted: number): number => {
@@ -63,12 +64,12 @@ export function planPasses(
     if (Math.max(overHeight, overWidth) <= 1 + THERE) break;
     if (overHeight >= overWidth) {
       const stopMm = stopAt(heightMm, to.heightMm);
-      widthMm *= (heightMm / stopMm) ** spreadCoefficient(biteMm, widthMm);
+      widthMm *= (heightMm / stopMm) ** (spread * spreadCoefficient(biteMm, widthMm));
       heightMm = stopMm;
       passes.push({ pressed: 'height', stopMm, widthMm, heightMm });
     } else {
       const stopMm = stopAt(widthMm, to.widthMm);
-      heightMm *= (widthMm / stopMm) ** spreadCoefficient(biteMm, heightMm);
+      heightMm *= (widthMm / stopMm) ** (spread * spreadCoefficient(biteMm, heightMm));
       widthMm = stopMm;
       passes.push({ pressed: 'width', stopMm, widthMm, heightMm });
     }

@@ -214,10 +214,11 @@ function asItStands(made: StepResult, records: readonly BenchRecord[], shop: Sho
 function evaluateStep(
   step: Step,
   own: readonly Billet[],
-  { shop, flows, budget, records: all }: Inputs,
+  inputs: Inputs,
   others: Others,
   last: StepResult | undefined,
 ): StepResult {
+  const { shop, flows, budget, records: all } = inputs;
   const records = all.get(step.id) ?? NO_RECORDS;
   const { pieces, wrong } = taken(step, moveOf(step.kind).takes?.(step.parameters) ?? [], others);
   const before = pieces.length > 0 ? [...own, ...pieces] : own;
@@ -228,8 +229,8 @@ function evaluateStep(
   if (last && stillWaits && !overBudget(last.findings) && last.step === step && sameAll(last.before, before))
     return sameAll(last.records, records) ? last : asItStands(madeOf(last), records, shop);
   const amiss = outOfPlace(step, own, before);
-  const made =
-    amiss.length > 0 ? { step, before, ...NOTHING, findings: amiss } : makeStep(step, before, shop, flows);
+  if (amiss.length > 0) return asItStands({ step, before, ...NOTHING, findings: amiss }, records, shop);
+  const made = inputs.happening?.make(step, before, shop) ?? makeStep(step, before, shop, flows);
   return asItStands(made, records, shop);
 }
 
@@ -253,6 +254,13 @@ interface Inputs {
   readonly flows: Flows;
   readonly budget: Budget;
   readonly records: ReadonlyMap<string, readonly BenchRecord[]>;
+  readonly happening: Happening | undefined;
+}
+
+/** What a step may come to in place of what is reckoned: by other numbers of the shop than are known, by a hand that misses. */
+export interface Happening {
+  /** Null where it comes as reckoned. */
+  make(step: Step, before: readonly Billet[], shop: Shop): StepResult | null;
 }
 
 function evaluateLane(
@@ -355,12 +363,13 @@ const inCircle = (lane: Lane): LaneResult => ({
  * Works a plan through: what every step makes of the steel, what it loses, what is to be said about it. Pure. What an earlier
  * evaluation found for steps that have not changed is taken over. Flows come in through `flows`; where none are given, those
  * of the evaluation before are asked, and without one they are worked out here. With the plan's records every step is as it stands:
- * what came is laid over what was reckoned, and the rest goes on from there.
+ * what came is laid over what was reckoned, and the rest goes on from there. With a `happening` it may come otherwise.
  */
 export function evaluate(
   plan: Plan,
   last?: Evaluation,
   flows: Flows = last?.flows ?? new WorkedOutFlows(),
+  happening?: Happening,
 ): Evaluation {
   const sameShop = last && last.plan.shop === plan.shop && last.plan.materials === plan.materials;
   const shop = sameShop ? last.shop : shopWith(plan.shop, plan.materials);
@@ -375,7 +384,7 @@ export function evaluate(
     nameOf: (id) => plan.lanes.find((l) => l.id === id)?.name ?? id,
     takenBy: new Map(),
   };
-  const inputs = { shop, flows, budget: new Budget(), records: recordsByStep(plan.records) };
+  const inputs = { shop, flows, budget: new Budget(), records: recordsByStep(plan.records), happening };
   const { order, circular } = lanesInOrder(plan);
   for (const lane of circular) done.set(lane.id, inCircle(lane));
   for (const lane of order)

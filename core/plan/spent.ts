@@ -1,5 +1,6 @@
 import { materialById } from '../materials/material.ts';
-import { isSawn } from '../moves/index.ts';
+import { massKg } from '../materials/volumes.ts';
+import { boughtVolume, isSawn } from '../moves/index.ts';
 import { ofTheBar } from '../records/record.ts';
 import { secondsOf } from '../records/said.ts';
 import { cutList, fits } from './cutList.ts';
@@ -18,6 +19,28 @@ export interface Spent {
   readonly unpriced: readonly string[];
 }
 
+/** What the steel of a plan costs, cut from bars as they are sold, by length; null of a steel without a price. */
+export function steelPrices(
+  evaluation: Evaluation,
+): { readonly material: string; readonly kg: number; readonly price: number | null }[] {
+  const { shop } = evaluation;
+  const by = new Map<string, { material: string; kg: number; price: number | null }>();
+  for (const row of cutList(evaluation)) {
+    const material = materialById(shop.materials, row.material);
+    const perMm = (isSawn(row) ? (material?.packages ?? []) : [])
+      .filter((p) => p.price !== undefined && fits(p, row))
+      .map((p) => p.price! / p.lengthMm);
+    const own = by.get(row.material) ?? { material: row.material, kg: 0, price: 0 };
+    own.kg += massKg({ [row.material]: boughtVolume(row) * row.count }, shop.materials);
+    own.price =
+      own.price === null || perMm.length === 0
+        ? null
+        : own.price + Math.min(...perMm) * row.lengthMm * row.count;
+    by.set(row.material, own);
+  }
+  return [...by.values()];
+}
+
 /** What the moves that were written of took in gas, and the whole plan in steel as it stands. */
 export function spentOn(stands: Evaluation): Spent {
   const { shop } = stands;
@@ -30,21 +53,15 @@ export function spentOn(stands: Evaluation): Spent {
     )
     .reduce((sum, h) => sum + h, 0);
   const gasKg = fireHours * gasKgPerH;
-  const unpriced = new Set<string>();
-  let steel = 0;
-  for (const row of cutList(stands)) {
-    const material = materialById(shop.materials, row.material);
-    const perMm = (isSawn(row) ? (material?.packages ?? []) : [])
-      .filter((p) => p.price !== undefined && fits(p, row))
-      .map((p) => p.price! / p.lengthMm);
-    if (perMm.length === 0) unpriced.add(material?.name ?? row.material);
-    else steel += Math.min(...perMm) * row.lengthMm * row.count;
-  }
+  const steels = steelPrices(stands);
+  const unpriced = steels
+    .filter((s) => s.price === null)
+    .map((s) => materialById(shop.materials, s.material)?.name ?? s.material);
   return {
     fireHours,
     gasKg,
     gasPrice: gasPricePerKg > 0 ? gasKg * gasPricePerKg : null,
-    steelPrice: unpriced.size > 0 ? null : steel,
-    unpriced: [...unpriced],
+    steelPrice: unpriced.length > 0 ? null : steels.reduce((sum, s) => sum + (s.price ?? 0), 0),
+    unpriced,
   };
 }

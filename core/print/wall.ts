@@ -1,5 +1,6 @@
 import type { FigureId } from '../words/figures.ts';
 import { heatsIn } from '../plan/index.ts';
+import { type QuoteRow, quoteOf } from '../days/index.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
 import { massKg } from '../materials/volumes.ts';
@@ -59,6 +60,8 @@ export interface WallSheet {
     where: string,
   ])[];
   readonly buy: readonly string[];
+  /** What it takes and costs; nothing where no price is known. */
+  readonly costs: readonly (readonly [what: string, amount: string, price: string])[];
   /** For everything that is not one step's: said once, at the head. */
   readonly general: string;
 }
@@ -144,6 +147,23 @@ function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, cou
   return [section, formatLength(lengthMm, shop.lengths), String(count)];
 }
 
+const amountSaid = ({ amount, unit }: QuoteRow, { masses }: Shop): string =>
+  unit === 'h' ? `${amount.toFixed(1)} h` : formatMass(amount, masses);
+
+/** What it takes and costs, with the sum last. */
+function costsOf(evaluation: Evaluation): WallSheet['costs'] {
+  const { shop } = evaluation;
+  const { rows, total } = quoteOf(evaluation);
+  const money = (price: number) => `${price.toFixed(2)} ${shop.currency}`.trim();
+  if (total === 0) return [];
+  return [
+    ...rows.map(
+      (r) => [r.what, amountSaid(r, shop), r.price === null ? 'no price' : money(r.price)] as const,
+    ),
+    ['Together', '', money(total)],
+  ];
+}
+
 /** Words that no line holds are parted, so that they stay on the paper and need not be tried letter by letter. */
 const parted = (text: string): string => text.replace(/\S{60}(?=\S)/g, '$& ');
 
@@ -178,6 +198,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
           `${b.count} × ${name(s.material)} ${section(s.widthMm, s.thicknessMm)}, ${formatLength(b.lengthMm, shop.lengths)} long`,
       ),
     ),
+    costs: costsOf(evaluation),
     general:
       'Predictions of first order. Local codes, the makers of machines and chemicals, and licensed practice come before anything written here.',
   };

@@ -47,8 +47,10 @@ export function leastWidthMm(fromMm: number, widthMm: number, thicknessMm: numbe
     const sum = wide + fromMm;
     const skin = (sum - Math.sqrt(sum ** 2 - 4 * wide * fromMm * (1 - left))) / 2;
     const from = { widthMm: wide - skin, heightMm: fromMm - skin };
-    const { lengths, biteMm, reductionPerPass } = shop;
-    return planPasses(from, to, biteMm, reductionPerPass, divisionMm(lengths)).reachesWidthMm >= widthMm;
+    const { lengths, biteMm, reductionPerPass, spread } = shop;
+    return (
+      planPasses(from, to, biteMm, reductionPerPass, divisionMm(lengths), spread).reachesWidthMm >= widthMm
+    );
   };
   let [low, high] = [widthMm / 3, 1.1 * widthMm];
   for (let i = 0; i < 24; i++) {

@@ -143,6 +143,9 @@ export const shopSchema = z.strictObject({
   stockLengthMm: lengthWithinMm('Bars are sold in', 100, 10_000).default(1000),
   keepMm: lengthOrNoneMm('Offcuts kept from', 2000).default(80),
   currency: z.string().max(6).default(''),
+  /** 0: not known. */
+  hourPrice: plainNumber('An hour of work', 0, 1e6).default(0),
+  abrasivePrice: plainNumber('Belts and discs, an hour of grinding', 0, 1e6).default(0),
   press: pressSchema.default(() => pressSchema.parse({})),
   forge: forgeSchema.default(() => forgeSchema.parse({})),
   kiln: kilnSchema.default(() => kilnSchema.parse({})),
@@ -162,6 +165,14 @@ export const shopSchema = z.strictObject({
   scalePerHeat: share('Scale each heat', 0, 0.2).default(0.01),
   /** Length of bar under the dies at one bite, mm. */
   biteMm: lengthWithinMm('Bite', 1, 500).default(30),
+  /** How much a bite spreads, against Tomlinson and Stringer. */
+  spread: plainNumber(
+    'Spread',
+    0.3,
+    2.5,
+    '×',
+    '1 × is Tomlinson and Stringer’s relation for open dies',
+  ).default(1),
   /** Most of the height taken in one pass, 0…1. */
   reductionPerPass: share('Taken in a pass', 0.01, 0.6).default(0.15),
   /** Distance from which the finished picture is looked at, mm. */

@@ -10,6 +10,7 @@ import { records } from './011-records.ts';
 import { photographs } from './012-photographs.ts';
 import { devices } from './013-devices.ts';
 import { measured } from './014-measured.ts';
+import { evidence } from './015-evidence.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -35,4 +36,5 @@ export const migrations: readonly Migration[] = [
   photographs,
   devices,
   measured,
+  evidence,
 ];

@@ -164,6 +164,10 @@ export async function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buf
     sheet.text(`From new stock: ${wall.buy.join('; ')}.`, 10);
     sheet.gap(10);
   }
+  if (wall.costs.length > 0) {
+    sheet.text('What it takes', 15, 'title');
+    table(sheet, ['', 'Amount', 'Price'], wall.costs, [0.5, 0.25, 0.25]);
+  }
   for (const lane of wall.lanes) {
     sheet.room(170);
     sheet.text(wall.lanes.length > 1 ? `${lane.mark}: ${lane.name}` : lane.name, 17, 'title');

@@ -15,6 +15,7 @@ import {
   measuredSizes,
   readPlan,
 } from '../../core/plan/index.ts';
+import { type Evidence, evidenceOf } from '../../core/learning/index.ts';
 import { previewOf } from '../../core/render/preview.ts';
 import type { Paper } from '../pdf/sheet.ts';
 import { wallPdf } from '../pdf/wallPdf.ts';
@@ -40,6 +41,8 @@ export interface Preview {
   readonly png: Uint8Array | null;
   /** What was measured so far, beside what was reckoned. */
   readonly measured: readonly MeasuredOf[];
+  /** What its records say of the shop's numbers. */
+  readonly evidence: readonly Evidence[];
 }
 
 /** The plan cannot be read. */
@@ -64,11 +67,12 @@ const preview = (asked: PlanAsked) =>
     const verdict = goal.reached ? 'reached' : goal.unfinished ? 'unfinished' : goal.bar ? 'short' : 'no bar';
     const billet = lastReached(evaluation)?.after?.[0];
     const measured = measuredSizes(evaluation);
-    if (!billet) return { verdict, png: null, measured };
+    const evidence = evidenceOf(evaluation);
+    if (!billet) return { verdict, png: null, measured, evidence };
     const { widthPx, heightPx, rgba } = previewOf(billet, shop, materialOrder(evaluation), MOST);
     const png = new PNG({ width: widthPx, height: heightPx });
     png.data = Buffer.from(rgba);
-    return { verdict, png: PNG.sync.write(png), measured };
+    return { verdict, png: PNG.sync.write(png), measured, evidence };
   });
 
 const wall = (asked: PlanAsked & { readonly paper: Paper }) =>

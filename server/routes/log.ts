@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import { z } from 'zod';
-import { shopLog, shopMeasured } from '../shopLog.ts';
+import { shopEvidence, shopLog, shopMeasured } from '../shopLog.ts';
 import { pageOf, take } from './take.ts';
 
 /** Records on one page of the shop's log at most. */
@@ -20,6 +20,9 @@ export function logRoutes(sequelize: Sequelize): Router {
   });
   routes.get('/measured', async (_, response) => {
     response.json(await shopMeasured());
+  });
+  routes.get('/evidence', async (_, response) => {
+    response.json(await shopEvidence());
   });
   return routes;
 }

@@ -40,6 +40,7 @@ function drawPasses(bar: Billet, p: DrawParameters, shop: Shop) {
     shop.biteMm,
     shop.reductionPerPass,
     divisionMm(shop.lengths),
+    shop.spread,
   );
 }
 

@@ -28,6 +28,7 @@ import { QuantityField } from '../../ui/fields/QuantityField.tsx';
 import { ShowStep } from '../../benches/ShowStep.tsx';
 import { editPlan } from '../../document/planStore.ts';
 import { useRecords } from '../../document/records.ts';
+import { HowSure } from './HowSure.tsx';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { startText, useStart } from '../../document/useStart.ts';
 
@@ -69,6 +70,7 @@ export function GoalStrip() {
       </Stack>
       <AsItStands />
       <Verdict evaluation={evaluation} />
+      <HowSure evaluation={evaluation} />
       <StartNeeded evaluation={evaluation} />
     </Stack>
   );

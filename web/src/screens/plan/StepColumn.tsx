@@ -16,6 +16,7 @@ import { Asked } from '../../ui/Asked.tsx';
 import { fonts, colours } from '../../ui/theme.ts';
 import { ShowMe } from '../../benches/show/ShowMe.tsx';
 import { editorOf } from '../../editors/index.ts';
+import { Expected } from './Expected.tsx';
 import { AddMove } from './AddMove.tsx';
 import { FindingCard } from '../../ui/FindingCard.tsx';
 import { carryOut } from '../../document/carryOut.ts';
@@ -139,6 +140,7 @@ export function StepColumn({ lane, result }: { lane: LaneResult; result: StepRes
           </Box>
         </Box>
       )}
+      <Expected result={result} />
       {said('caution')}
       {moveOf(step.kind).cuts && <EndMarks result={result} />}
       {bench.length > 0 && (

@@ -54,6 +54,22 @@ export function WallSheetPages() {
                 <p>From new stock: {sheet.buy.join('; ')}.</p>
               </>
             )}
+            {sheet.costs.length > 0 && (
+              <>
+                <Typography component="h2" sx={{ fontFamily: fonts.title, fontSize: '14pt', mt: 2 }}>
+                  What it takes
+                </Typography>
+                <FiguresTable heads={['(What)', 'Amount', 'Price']}>
+                  {sheet.costs.map((row) => (
+                    <tr key={row[0]}>
+                      {row.map((cell, i) => (
+                        <td key={i}>{cell}</td>
+                      ))}
+                    </tr>
+                  ))}
+                </FiguresTable>
+              </>
+            )}
             {sheet.lanes.map((lane) => (
               <Box key={lane.mark + lane.name} component="section">
                 <Typography

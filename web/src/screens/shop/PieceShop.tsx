@@ -5,6 +5,8 @@ import { useState } from 'react';
 import { useSnackbar } from 'notistack';
 import { Link } from 'react-router';
 import { type ShopSettings, shopSchema } from '../../../../core/shop/shop.ts';
+import { proposalsFor } from '../../../../core/learning/index.ts';
+import { useShopLearned } from '../../document/learning.ts';
 import { editPlan } from '../../document/planStore.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { PieceMaterials } from './PieceMaterials.tsx';
@@ -38,9 +40,34 @@ export default function PieceShop() {
           All set-ups, materials, the rack
         </Button>
       </Stack>
+      <NewerNumbers shop={plan.shop} change={change} />
       <ShopForm shop={plan.shop} change={change} />
       <PieceMaterials />
     </Box>
+  );
+}
+
+/** What the shop learned since, where it is other than what this piece was planned with. */
+function NewerNumbers({ shop, change }: { shop: ShopSettings; change(some: Partial<ShopSettings>): void }) {
+  const { data } = useShopLearned();
+  const newer = data ? proposalsFor(shop, data.learned) : [];
+  if (newer.length === 0) return null;
+  return (
+    <Alert
+      severity="info"
+      sx={{ mb: 1.75 }}
+      action={
+        <Button
+          sx={{ whiteSpace: 'nowrap' }}
+          onClick={() => change(Object.fromEntries(newer.map((p) => [p.field, p.to])))}
+        >
+          Take all {newer.length}
+        </Button>
+      }
+    >
+      The shop’s records say otherwise than this piece was planned with: {newer.map((p) => p.text).join('; ')}
+      .
+    </Alert>
   );
 }
 

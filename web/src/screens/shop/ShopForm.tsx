@@ -77,7 +77,7 @@ export function ShopForm({ shop, change }: ShopFormProps) {
       <Column>
         <Section title="Press, hammer or mill">
           {part('press', PRESS_ONLY)}
-          {own(['biteMm', 'reductionPerPass'])}
+          {own(['biteMm', 'reductionPerPass', 'spread'])}
         </Section>
         <Section title="How strong steels are hot">{part('hot')}</Section>
       </Column>
@@ -89,8 +89,8 @@ export function ShopForm({ shop, change }: ShopFormProps) {
             Simulated instruments
           </Button>
         </Section>
-        <Section title="Stock">
-          {own(['stockLengthMm', 'keepMm'])}
+        <Section title="Stock and prices">
+          {own(['stockLengthMm', 'keepMm', 'hourPrice', 'abrasivePrice'])}
           <WordField
             label="Money is written"
             schema={shopSchema.shape.currency}

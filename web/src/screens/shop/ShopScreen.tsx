@@ -7,6 +7,7 @@ import { fonts } from '../../ui/theme.ts';
 import { InShop } from '../../editors/form/InShop.tsx';
 import { Copies } from './Copies.tsx';
 import { Devices } from './Devices.tsx';
+import { Learned } from './Learned.tsx';
 import { Log } from './Log.tsx';
 import { Materials } from './Materials.tsx';
 import { Rack } from './Rack.tsx';
@@ -19,11 +20,12 @@ const PARTS = [
   ['materials', 'Materials', Materials],
   ['rack', 'Rack', Rack],
   ['log', 'Log', Log],
+  ['learned', 'Learned', Learned],
   ['devices', 'Devices', Devices],
   ['copies', 'Copies', Copies],
 ] as const;
 
-/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack, the log of all pieces, devices; and copies of all of it. */
+/** What the shop has beside its pieces: set-ups of its machines, materials, bars on the rack, the log of all pieces and what was learned from it, devices; and copies of all of it. */
 export function Component() {
   const { what = 'setups' } = useParams();
   const { data: setups } = useSetups();

@@ -2,6 +2,7 @@ import { Beside } from '../../ui/layout.tsx';
 import { Box, CircularProgress } from '@mui/material';
 import { useParams } from 'react-router';
 import { useEvaluation } from '../../document/useEvaluation.ts';
+import { Costs } from './Costs.tsx';
 import { CutAndBuy } from './CutAndBuy.tsx';
 import { SawMarksOnBar } from './SawMarks.tsx';
 import { StartingSizes } from './StartingSizes.tsx';
@@ -41,6 +42,7 @@ export default function StockView() {
             <StartingSizes evaluation={evaluation} />
             <WhatIf evaluation={evaluation} />
             <TakeFromRack evaluation={evaluation} />
+            <Costs evaluation={evaluation} />
           </Box>
         </Beside>
       )}

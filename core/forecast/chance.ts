@@ -1,0 +1,243 @@
+import { probit } from 'simple-statistics';
+import { type Billet, scaled, sizeOf, stretched } from '../billet/billet.ts';
+import { SolidField } from '../billet/fields/layers.ts';
+import { seeded } from '../canister/packing.ts';
+import type { Flows } from '../flow/flows.ts';
+import { type Can, fillOf } from '../canister/can.ts';
+import { totalVolume } from '../materials/volumes.ts';
+import {
+  type Belief,
+  type NumberId,
+  ONLY_CLEANED,
+  TO_SIZE,
+  fayingGrinds,
+  freshCuts,
+  isLaid,
+} from '../learning/index.ts';
+import { moveOf } from '../moves/index.ts';
+import {
+  type Evaluation,
+  type Happening,
+  type Step,
+  type StepResult,
+  canOf,
+  heatsIn,
+  makeStep,
+  makeStepOf,
+  withParameters,
+} from '../plan/index.ts';
+import { doneSteps } from '../records/record.ts';
+import { type Shop, materialCode } from '../shop/shop.ts';
+
+/** What the numbers of the shop happen to be: those of one run, and of one step of it. Drawn when they are first asked for, the same for the same seed and step whatever else was asked. */
+export class Draw {
+  private readonly belief: Belief;
+  private readonly seed: number;
+  /** What was drawn, by number: in how many standard deviations, in the mean over its steps. */
+  readonly drawn = new Map<NumberId, number[]>();
+
+  constructor(belief: Belief, seed: number) {
+    this.belief = belief;
+    this.seed = seed;
+  }
+
+  private normal(of: string): number {
+    const u = seeded(hash(of, this.seed))();
+    return probit(Math.min(1 - 1e-9, Math.max(1e-9, u)));
+  }
+
+  /** A number of one step; `own`: as the shop or plan has it itself; `which` where a step has several of it. */
+  of(number: NumberId, of: string, step: string, own?: number, which = ''): number {
+    const { value: believed, sure, spread, isTable } = this.belief(number, of);
+    const value = isTable && own !== undefined ? own : believed;
+    const all = sure === 0 ? 0 : sure * this.normal(`${number}\n${of}`);
+    const apart = spread === 0 ? 0 : spread * this.normal(`${number}\n${of}\n${step}\n${which}`);
+    const wide = Math.hypot(sure, spread);
+    if (wide > 0) this.drawn.set(number, [...(this.drawn.get(number) ?? []), (all + apart) / wide]);
+    return value + all + apart;
+  }
+}
+
+/** A whole number from a text (FNV-1a) and a seed. */
+function hash(text: string, seed: number): number {
+  let h = (0x811c9dc5 ^ seed) >>> 0;
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193) >>> 0;
+  return Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> 0;
+}
+
+const atLeast = (least: number, value: number): number => Math.max(least, value);
+
+/** The shop as it happens to be at one step. */
+function shopAt(step: Step, shop: Shop, draw: Draw): Shop {
+  const { name } = shop;
+  const scale = Math.min(0.2, atLeast(0, draw.of('scale', name, step.id, shop.scalePerHeat)));
+  const heats = heatsIn(step) > 0 ? atLeast(0.3, draw.of('heats', step.kind, step.id)) : 1;
+  return {
+    ...shop,
+    scalePerHeat: heatsIn(step) > 0 ? 1 - (1 - scale) ** heats : shop.scalePerHeat,
+    kerfMm:
+      moveOf(step.kind).group === 'Saw and grind'
+        ? atLeast(0, draw.of('kerf', name, step.id, shop.kerfMm))
+        : shop.kerfMm,
+    spread: step.kind === 'draw' ? atLeast(0.2, draw.of('spread', name, step.id, shop.spread)) : shop.spread,
+  };
+}
+
+/** How much comes off each of two faces: a faying face is ground until it is clean, a last one down to its size. */
+function offBoth(
+  faces: readonly [number, number],
+  which: 'width' | 'height',
+  { step, shop, draw, planned, before, isFaying }: At,
+): [number, number] {
+  const ground = faces.filter((mm) => mm > 0).length;
+  const key = which === 'width' ? 'widthMm' : 'heightMm';
+  const is = sizeOf(before[0])[key];
+  const was = planned?.before[0] ? sizeOf(planned.before[0])[key] : is;
+  const more = (mm: number): number => {
+    if (!isFaying) return (is - was) / ground;
+    return mm > ONLY_CLEANED * shop.fayingMm
+      ? 0
+      : draw.of('faying', shop.name, step.id, shop.fayingMm, which) - shop.fayingMm;
+  };
+  const off = (mm: number) => (mm > 0 ? atLeast(0, mm + more(mm)) : 0);
+  return [off(faces[0]), off(faces[1])];
+}
+
+/** A step where it is done: which it is, in which shop, as it was planned, and what is there before it. */
+interface At {
+  readonly step: Step;
+  readonly shop: Shop;
+  readonly draw: Draw;
+  readonly planned: StepResult | undefined;
+  readonly before: readonly Billet[];
+  /** Of a grinding: whether its faces are welded to others later. */
+  readonly isFaying: boolean;
+  /** Of a cut: whether the ends come out of the fire. */
+  readonly isFresh: boolean;
+}
+
+/** The step's own numbers as a hand happens to meet them. */
+function stepAt(at: At): Step {
+  const { step, shop, draw } = at;
+  if (step.kind === 'cut') {
+    const { cropAMm, cropBMm } = step.parameters;
+    // What is planned is marked; more is cut where the end is not sound yet.
+    const crop = (planned: number, end: string) =>
+      planned > 0 && at.isFresh
+        ? atLeast(planned, draw.of('crop', shop.name, step.id, shop.cropMm, end))
+        : planned;
+    return withParameters(step, {
+      ...step.parameters,
+      cropAMm: crop(cropAMm, 'A'),
+      cropBMm: crop(cropBMm, 'B'),
+    });
+  }
+  if (step.kind === 'grind') {
+    const { topMm, bottomMm, leftMm, rightMm } = step.parameters;
+    const [top, bottom] = offBoth([topMm, bottomMm], 'height', at);
+    const [left, right] = offBoth([leftMm, rightMm], 'width', at);
+    return withParameters(step, { topMm: top, bottomMm: bottom, leftMm: left, rightMm: right });
+  }
+  // By the usual map, whatever was chosen: both come to the same size.
+  if (step.kind === 'draw') return withParameters(step, { ...step.parameters, reckoned: 'usual' });
+  if (step.kind === 'resquare') {
+    // Only sizes are asked for: those of a bar drawn to that square are the same, and no picture has to be made.
+    const { sideMm, heats } = step.parameters;
+    return makeStepOf(step.id, 'draw', { shape: 'square', sideMm, heats });
+  }
+  return step;
+}
+
+/** A can pressed solid: as planned, longer by what its powder was shaken down to and by what its heats left. */
+function pressedCan(
+  step: Step,
+  planned: StepResult,
+  shop: Shop,
+  there: Shop,
+  can: Can,
+  draw: Draw,
+): StepResult {
+  const [full] = planned.before;
+  const { powders } = fillOf(can, shop.materials, []);
+  const powderMm3 = powders.reduce((sum, p) => sum + p.solidMm3, 0);
+  const tap = Math.min(0.75, atLeast(0.3, draw.of('tap', can.powder, step.id, can.tapDensity)));
+  const filled = 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / can.tapDensity - 1);
+  const left = ((1 - there.scalePerHeat) / (1 - shop.scalePerHeat)) ** heatsIn(step);
+  const longer = filled * left;
+  return longer === 1 || !planned.after
+    ? planned
+    : { ...planned, after: planned.after.map((bar) => scaled(bar, 1, 1, longer)) };
+}
+
+/** Sizes as they happen to come: beside the stop, and less steel than anybody knows of. */
+function cameBy(step: Step, after: readonly Billet[], shop: Shop, draw: Draw): readonly Billet[] {
+  const { name } = shop;
+  if (TO_SIZE.includes(step.kind)) {
+    const wide = 1 + draw.of('section', name, step.id, 0, 'width');
+    const high = 1 + draw.of('section', name, step.id, 0, 'height');
+    return wide === 1 && high === 1
+      ? after
+      : after.map((bar) => (bar.blank ? bar : stretched(bar, wide, high)));
+  }
+  if (!isLaid(step) || moveOf(step.kind).begins === true) return after;
+  const left = 1 - draw.of('unaccounted', name, step.id);
+  return left === 1 ? after : after.map((bar) => (bar.blank ? bar : scaled(bar, 1, 1, left)));
+}
+
+/** The flow of a step as it was worked out for the plan: a hair's difference in size does not change it. */
+const flowOf = (planned: StepResult | undefined): Flows => ({
+  of: () => planned?.flow ?? null,
+  stageOf: () => planned?.flow ?? undefined,
+});
+
+/** The same bar of one steel throughout: of its sizes nothing changes, and nothing of its picture has to be followed. */
+function plain(bar: Billet, shop: Shop): Billet {
+  const [material] = Object.keys(bar.volumes);
+  if (!material || bar.loose || bar.can || bar.jacket || bar.blank || bar.field instanceof SolidField)
+    return bar;
+  return {
+    ...bar,
+    field: new SolidField(materialCode(shop, material)),
+    volumes: { [material]: totalVolume(bar.volumes) },
+  };
+}
+
+/** One way in which what is still to be done of a plan may come; `seen`: with its pictures and what is in them, not in its sizes alone. */
+export function happeningBy(draw: Draw, planned: Evaluation, seen = false): Happening {
+  const done = doneSteps(planned.plan.records);
+  const steps = new Map(planned.lanes.flatMap((l) => l.steps.map((s) => [s.step.id, s] as const)));
+  const faying = fayingGrinds(planned);
+  const fresh = freshCuts(planned);
+  const cans = new Map(
+    planned.lanes.flatMap((l) =>
+      l.steps.flatMap((s, i) => {
+        const can = canOf(s);
+        const next = l.steps.at(i + 1);
+        return can && next?.step.kind === 'consolidate' ? [[next.step.id, can] as const] : [];
+      }),
+    ),
+  );
+  return {
+    make(step, before, shop) {
+      if (done.has(step.id)) return null;
+      const was = steps.get(step.id);
+      // What fills a can is not known until it is pressed: all of it is reckoned with there.
+      if (step.kind === 'can' && was?.after) return was;
+      const there = shopAt(step, shop, draw);
+      const can = cans.get(step.id);
+      if (can && was?.after) return pressedCan(step, was, shop, there, can, draw);
+      const at = {
+        step,
+        shop,
+        draw,
+        planned: was,
+        before,
+        isFaying: faying.has(step.id),
+        isFresh: fresh.has(step.id),
+      };
+      const made = makeStep(stepAt(at), before, there, flowOf(was));
+      const after = made.after && cameBy(step, made.after, shop, draw);
+      return { ...made, step, after: seen ? after : after && after.map((bar) => plain(bar, shop)) };
+    },
+  };
+}

@@ -1,0 +1,4 @@
+export * from './chance.ts';
+export * from './forecast.ts';
+export * from './simulated.ts';
+export * from './surer.ts';

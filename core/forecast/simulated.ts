@@ -1,0 +1,140 @@
+import { probit } from 'simple-statistics';
+import { type Billet, sizeOf, writtenOn } from '../billet/billet.ts';
+import { seeded } from '../canister/packing.ts';
+import { handsSeconds } from '../days/tasks.ts';
+import { type Belief, READ_SD, TO_SIZE, freshCuts } from '../learning/index.ts';
+import { massKg } from '../materials/volumes.ts';
+import { moveOf } from '../moves/index.ts';
+import {
+  type Evaluation,
+  type Plan,
+  type StepResult,
+  actionsOf,
+  asPlanned,
+  benchOrder,
+  evaluate,
+  heatsIn,
+} from '../plan/index.ts';
+import type { BenchRecord, PieceCame } from '../records/record.ts';
+import { Draw, happeningBy } from './chance.ts';
+
+/** How a made-up shop writes down what came. */
+export interface Writing {
+  readonly seed: number;
+  /** When the first move is begun: an ISO instant. */
+  readonly from: string;
+  /** Share of all entries that are a slip of the pen. */
+  readonly slips: number;
+  /** Of every number how often it is written down at all, 0 … 1. */
+  readonly often: number;
+  readonly by?: readonly string[];
+}
+
+/** More pieces than these are not measured one by one. */
+const MOST_MEASURED = 8;
+/** A slip of the pen: figures swapped, the wrong size read off. */
+const SLIP_SHARE = 0.12;
+const DAY_MS = 86_400_000;
+
+const rounded = (value: number, to: number): number => Number((Math.round(value / to) * to).toFixed(6));
+
+/** What really happens of a plan in a shop of hidden numbers, and what is written down of it: with errors of measuring, and slips. */
+export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan; really: Evaluation } {
+  const planned = evaluate(asPlanned(plan));
+  const draw = new Draw(truth, writing.seed);
+  const really = evaluate(planned.plan, undefined, planned.flows, happeningBy(draw, planned, true));
+  const random = seeded(writing.seed * 7919 + 13);
+  const normal = () => probit(Math.min(1 - 1e-9, Math.max(1e-9, random())));
+  const slip = () => (random() < writing.slips ? 1 + SLIP_SHARE * (random() < 0.5 ? -1 : 1) : 1);
+  const writes = () => random() < writing.often;
+  const { shop } = planned;
+  const { caliperMm, ruleMm, scaleKg } = shop.measuring;
+  const read = (value: number, error: number): number =>
+    rounded((value + READ_SD * error * normal()) * slip(), error / 5);
+  const steps = new Map(planned.lanes.flatMap((l) => l.steps.map((s) => [s.step.id, s] as const)));
+
+  function sizesOf(bar: Billet, at: number, { step }: StepResult): PieceCame {
+    const piece = writtenOn(bar, at);
+    const { widthMm, heightMm } = sizeOf(bar);
+    const sized = TO_SIZE.includes(step.kind) || step.kind === 'weld' || step.kind === 'grind';
+    return {
+      piece,
+      ...(sized && writes() && { widthMm: read(widthMm, caliperMm), heightMm: read(heightMm, caliperMm) }),
+      ...(step.kind !== 'grind' && writes() && { lengthMm: Math.max(1, read(bar.lengthMm, ruleMm)) }),
+      ...(writes() && { massKg: Math.max(0.001, read(massKg(bar.volumes, shop.materials), scaleKg)) }),
+    };
+  }
+
+  /** What is written of the ends: how far the pattern turned, by eye to a degree. */
+  function turned({ step }: StepResult): Partial<PieceCame> {
+    if (step.kind === 'resquare' && writes()) {
+      const way = step.parameters.turn === 'left' ? 1 : -1;
+      const is = way * draw.of('turn', shop.handle, step.id);
+      const end = () => ({ turnedDeg: Math.max(-90, Math.min(90, rounded((is + normal()) * slip(), 0.5))) });
+      return { endA: end(), endB: end() };
+    }
+    return {};
+  }
+
+  const fresh = freshCuts(planned);
+  let clock = Date.parse(writing.from);
+  const records = benchOrder(planned).flatMap((inPlan, i): BenchRecord[] => {
+    const came = really.lanes.flatMap((l) => l.steps).find((s) => s.step.id === inPlan.step.id);
+    const { step } = inPlan;
+    if (!came?.after) return [];
+    const began = new Date(clock).toISOString();
+    const heats =
+      heatsIn(step) > 0 ? Math.max(1, Math.round(heatsIn(step) * draw.of('heats', step.kind, step.id))) : 0;
+    const times =
+      (heatsIn(step) > 0 ? heats / heatsIn(step) : 1) * Math.max(0.3, draw.of('minutes', step.kind, step.id));
+    const workedS = Math.round(handsSeconds(steps.get(step.id)!, planned) * times);
+    clock += 1000 * workedS;
+    const ended = new Date(clock).toISOString();
+    clock += DAY_MS * (random() < 0.3 ? 1 : 0.05);
+    const passes = actionsOf(inPlan, shop).reduce(
+      (sum, a) => sum + (a.do === 'draw' ? a.passes.length : 0),
+      0,
+    );
+    const cut = step.kind === 'cut' && inPlan.before.length === 1;
+    const crops = cut && fresh.has(step.id) ? cropsOf(came, draw, shop.name) : null;
+    const last = came.after.length - 1;
+    const pieces = came.after.slice(0, MOST_MEASURED).map((bar, at): PieceCame => {
+      const sizes = sizesOf(bar, at, came);
+      const endAMm = at === 0 ? (crops?.[0] ?? 0) : 0;
+      const endBMm = at === last ? (crops?.[1] ?? 0) : 0;
+      return {
+        ...sizes,
+        ...(at === 0 && turned(came)),
+        ...(endAMm + endBMm > 0 && { cropped: { endAMm, endBMm, why: 'usual' as const } }),
+      };
+    });
+    return [
+      {
+        id: `${step.id} ${i}`,
+        step: step.id,
+        kind: 'came',
+        began,
+        ended,
+        written: ended,
+        workedS,
+        ...(writing.by && { by: writing.by[Math.floor(random() * writing.by.length)] }),
+        ...(heats > 0 && { heats }),
+        ...(passes > 0 &&
+          inPlan.before.length === 1 && {
+            passes: Math.max(1, Math.round(passes * Math.max(0.4, draw.of('passes', step.kind, step.id)))),
+          }),
+        ...(moveOf(step.kind).begins !== true && { pieces }),
+      },
+    ];
+  });
+  return { plan: { ...planned.plan, records }, really };
+}
+
+/** What was cut off each end beyond what was planned, mm to the half. */
+function cropsOf({ step }: StepResult, draw: Draw, shop: string): [number, number] | null {
+  if (step.kind !== 'cut') return null;
+  const { cropAMm, cropBMm } = step.parameters;
+  const more = (planned: number, end: string): number =>
+    planned > 0 ? Math.max(0, rounded(draw.of('crop', shop, step.id, undefined, end) - planned, 0.5)) : 0;
+  return [more(cropAMm, 'A'), more(cropBMm, 'B')];
+}

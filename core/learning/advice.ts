@@ -1,0 +1,126 @@
+import { plural } from '../instruct/said.ts';
+import { type StepResult, heatsIn } from '../plan/index.ts';
+import { type Shop, type ShopSettings, shopSchema } from '../shop/shop.ts';
+import type { Units } from '../units/quantityText.ts';
+import { type Learned, learnedFrom } from './believed.ts';
+import { type Evidence, bearsNickel } from './evidence.ts';
+import { type ShopNumber, numberOf, ownNumber, tableFor } from './numbers.ts';
+import { valueSaid } from './said.ts';
+
+type Field = NonNullable<ShopNumber['field']>;
+
+/** A number of a set-up that was measured to be another, and what it would be then. */
+export interface Proposal {
+  readonly learned: Learned;
+  readonly field: Field;
+  readonly has: number;
+  /** As the shop writes it. */
+  readonly to: number;
+  /** “Saw kerf 1.20 mm, not 1.00 mm: 14 times measured”. */
+  readonly text: string;
+}
+
+/** What is taken for a shop's own number was measured so often; of less nothing is proposed. */
+const LEAST_MEASURED = 5;
+const LEAST_SAID = 3;
+/** It lies so many of its own spreads away from what is reckoned with. */
+const APART = 2;
+
+/** As a person would set it: lengths to a hundredth of a millimetre, crops to half of one, shares and factors to two figures behind. */
+function settled(field: Field, value: number): number {
+  const to = field === 'cropMm' ? 0.5 : field === 'scalePerHeat' ? 0.0005 : 0.01;
+  return Number((Math.round(value / to) * to).toFixed(6));
+}
+
+/** Numbers of a set-up that its own records say are others; each is one that the set-up may have. */
+export function proposalsFor(
+  settings: ShopSettings,
+  learned: readonly Learned[],
+  units: Units = settings,
+): Proposal[] {
+  return learned.flatMap((l): Proposal[] => {
+    const { field, title } = numberOf(l.number);
+    const has = ownNumber(l.number, settings);
+    if (!field || has === null || l.of !== settings.name || l.count - l.wild < LEAST_MEASURED) return [];
+    const to = settled(field, l.value);
+    if (Math.abs(l.value - has) < APART * l.sure || to === has) return [];
+    if (!shopSchema.shape[field].safeParse(to).success) return [];
+    const text = `${title} ${valueSaid(l.number, to, units)}, not ${valueSaid(l.number, has, units)}: ${plural(l.count, 'time')} measured`;
+    return [{ learned: l, field, has, to, text }];
+  });
+}
+
+/** Something that experience says, and what it rests on. */
+export interface Experience<E extends Evidence = Evidence> {
+  readonly text: string;
+  readonly learned: Learned<E>;
+}
+
+/** Whether it was measured often enough, and is plainly another than the table has it. */
+const isTelling = ({ number, value, sure, count, wild }: Learned): boolean =>
+  count - wild >= LEAST_SAID && Math.abs(value - tableFor(number).value) > APART * sure;
+
+/** What is worth knowing before a move with this handle, this powder, in this fire: only where the evidence is there. */
+export function experienceFrom<E extends Evidence>(
+  evidence: readonly E[],
+  learned: readonly Learned<E>[],
+  units: Units,
+): Experience<E>[] {
+  const said = learned.filter(isTelling).flatMap((l): Experience<E>[] => {
+    const value = (v: number) => valueSaid(l.number, v, units);
+    const times = plural(l.count, 'time');
+    if (l.number === 'turn')
+      return [
+        {
+          learned: l,
+          text: `Re-squares with “${l.of}” came out ${value(Math.abs(l.value))} ${l.value > 0 ? 'too far' : 'not far enough'} (${times}).`,
+        },
+      ];
+    if (l.number === 'tap')
+      return [
+        {
+          learned: l,
+          text: `This powder filled to ${value(l.value)}, not ${value(tableFor('tap').value)} (${times}).`,
+        },
+      ];
+    return [];
+  });
+  return [...said, ...nickelSaid(evidence, learned)];
+}
+
+/** Bars that bear nickel against those that do not, in the same fire. */
+function nickelSaid<E extends Evidence>(
+  evidence: readonly E[],
+  learned: readonly Learned<E>[],
+): Experience<E>[] {
+  return learned.flatMap((l): Experience<E>[] => {
+    if (l.number !== 'scale') return [];
+    const own = evidence.filter((e) => e.number === 'scale' && e.of === l.of);
+    const [bearing] = learnedFrom(own.filter((e) => e.hasNickel));
+    const [others] = learnedFrom(own.filter((e) => !e.hasNickel));
+    if (!bearing || !others || Math.min(bearing.count, others.count) < LEAST_SAID) return [];
+    if (Math.abs(bearing.value - others.value) < APART * Math.hypot(bearing.sure, others.sure)) return [];
+    const times = bearing.value / others.value;
+    return [
+      {
+        learned: bearing,
+        text: `In the fire of “${l.of}” bars that bear nickel lose ${times.toFixed(1)} times the scale of others (${bearing.count} against ${others.count} times weighed).`,
+      },
+    ];
+  });
+}
+
+/** What experience says of one move, before it is done. */
+export function experienceFor<E extends Evidence>(
+  { step, before }: StepResult,
+  shop: Shop,
+  evidence: readonly E[],
+  learned: readonly Learned<E>[],
+): Experience<E>[] {
+  const speaksOf = ({ number, of }: Learned<E>): boolean => {
+    if (number === 'turn') return step.kind === 'resquare' && of === shop.handle;
+    if (number === 'tap') return step.kind === 'can' && of === step.parameters.powder;
+    return number === 'scale' && heatsIn(step) > 0 && of === shop.name && bearsNickel(before, shop);
+  };
+  return experienceFrom(evidence, learned, shop).filter((e) => speaksOf(e.learned));
+}

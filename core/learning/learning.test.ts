@@ -1,0 +1,293 @@
+import { describe, expect, it } from 'vitest';
+import { readFileSync } from 'node:fs';
+import { lived } from '../forecast/index.ts';
+import { type Plan, evaluate, readPlan } from '../plan/index.ts';
+import type { PieceCame } from '../records/record.ts';
+import { makeShop } from '../shop/shop.ts';
+import { anyPiece, hiddenShop, yearOf } from '../tests/shops.ts';
+import {
+  type Belief,
+  type Evidence,
+  type NumberId,
+  beliefFrom,
+  calibrated,
+  evidenceOf,
+  experienceFor,
+  experienceFrom,
+  learnedFrom,
+  numberOf,
+  proposalsFor,
+  subjectSaid,
+  sureSaid,
+  tableFor,
+  timesFrom,
+  valueSaid,
+} from './index.ts';
+
+/** Numbers that are the same every time, some of them other than the table's. */
+const always =
+  (other: Partial<Record<NumberId, number>>): Belief =>
+  (number) => ({ value: other[number] ?? tableFor(number).value, sure: 0, spread: 0 });
+
+const asMade = (plan: Plan, truth: Belief): Evidence[] =>
+  evidenceOf(evaluate(lived(plan, truth, { seed: 3, from: START, slips: 0, often: 1 }).plan));
+const START = '2026-03-02T08:00:00.000Z';
+
+const of = (evidence: readonly Evidence[], number: NumberId): Evidence[] =>
+  evidence.filter((e) => e.number === number);
+
+const demo = (name: string): Plan => {
+  const read = readPlan(JSON.parse(readFileSync(`server/demo/${name}.json`, 'utf8')));
+  if (!read.ok) throw new Error(read.problems[0].message);
+  return read.plan;
+};
+
+describe('what records say', () => {
+  const other = {
+    scale: 0.018,
+    kerf: 1.6,
+    crop: 12,
+    faying: 0.6,
+    turn: 3,
+    section: 0.004,
+    minutes: 1.4,
+  } as const;
+  const evidence = asMade(anyPiece(2), always(other));
+
+  it.each(Object.entries(other) as [NumberId, number][])(
+    'is the true %s of a shop, within the errors of measuring',
+    (number, is) => {
+      const own = of(evidence, number).filter((e) => !e.isAtMost);
+      expect(own.length).toBeGreaterThan(0);
+      for (const { value, error } of own)
+        expect(Math.abs(value - is), `${number} ${value}`).toBeLessThan(4 * error + 0.02 * is + 0.001);
+    },
+  );
+
+  it('is how much wider a bar spread than the relation says, where its height alone was pressed', () => {
+    const [seen, ...more] = of(asMade(anyPiece(3), always({ spread: 1.2 })), 'spread');
+    expect(more).toEqual([]);
+    expect(Math.abs(seen.value - 1.2)).toBeLessThan(3 * (seen.error + (seen.shared ?? 0)));
+    expect(of(evidence, 'spread')).toEqual([]);
+  });
+
+  it('is what a powder was shaken down to, by what the filled can weighed', () => {
+    const plan = demo('hailstorm');
+    const can = plan.lanes[0].steps[0];
+    const filled = evaluate(plan).lanes[0].steps[0].after!;
+    const weigh = (kg: number): PieceCame[] => [{ piece: '1', massKg: kg }];
+    const whole = Object.entries(filled[0].volumes).reduce((sum, [, mm3]) => sum + mm3 * 7850e-9, 0);
+    const seen = (pieces: PieceCame[]) =>
+      of(
+        evidenceOf(
+          evaluate({
+            ...plan,
+            records: [
+              { id: 'r', step: can.id, kind: 'came', began: START, ended: START, written: START, pieces },
+            ],
+          }),
+        ),
+        'tap',
+      );
+    const [light] = seen(weigh(0.98 * whole));
+    const [heavy] = seen(weigh(1.02 * whole));
+    expect(light.value).toBeLessThan(heavy.value);
+    expect(light.of).toBe((can.parameters as { powder: string }).powder);
+    // Without a weight nothing is known of it.
+    expect(seen([{ piece: '1', lengthMm: filled[0].lengthMm }])).toEqual([]);
+  });
+
+  it('is nothing of test pieces, of what is still being done, and without records', () => {
+    const { plan } = lived(anyPiece(2), always(other), { seed: 3, from: START, slips: 0, often: 1 });
+    const changed = (change: object): Plan => ({
+      ...plan,
+      records: plan.records!.map((r) => ({ ...r, ...change })),
+    });
+    expect(evidenceOf(evaluate(changed({ kind: 'test' })))).toEqual([]);
+    expect(evidenceOf(evaluate(changed({ ended: undefined })))).toEqual([]);
+    expect(evidenceOf(evaluate(anyPiece(2)))).toEqual([]);
+  });
+
+  it('counts a move once, however many pieces it was done to', () => {
+    const grind = of(evidence, 'faying').filter((e) => e.step === of(evidence, 'faying')[0].step);
+    // Four pieces, ground on two pairs of faces.
+    expect(grind).toHaveLength(2);
+  });
+});
+
+describe('a shop of hidden numbers', () => {
+  it('is known after twenty pieces, with errors of measuring and one entry in twenty a slip', () => {
+    const sum = new Map<NumberId, { within: number; count: number; learned: number; table: number }>();
+    for (let shop = 1; shop <= 40; shop++) {
+      const truth = hiddenShop(shop);
+      for (const l of learnedFrom(yearOf(shop, 20))) {
+        if (l.count < 8) continue;
+        const is = truth(l.number, l.of).value;
+        const row = sum.get(l.number) ?? { within: 0, count: 0, learned: 0, table: 0 };
+        row.count++;
+        if (Math.abs(l.value - is) <= 2 * l.sure) row.within++;
+        row.learned += Math.abs(l.value - is) / tableFor(l.number).sure;
+        row.table += Math.abs(tableFor(l.number).value - is) / tableFor(l.number).sure;
+        sum.set(l.number, row);
+      }
+    }
+    const all = [...sum.values()].reduce((a, b) => ({
+      within: a.within + b.within,
+      count: a.count + b.count,
+      learned: a.learned + b.learned,
+      table: a.table + b.table,
+    }));
+    expect(all.count).toBeGreaterThan(600);
+    expect(all.within / all.count).toBeGreaterThan(0.9);
+    expect(all.learned / all.table).toBeLessThan(1 / 3);
+    expect([...sum.keys()].sort()).toEqual(
+      ['crop', 'faying', 'heats', 'kerf', 'minutes', 'passes', 'scale', 'section', 'spread', 'turn'].sort(),
+    );
+  });
+
+  const evidence = yearOf(4, 20);
+  const learned = learnedFrom(evidence);
+  const shop = makeShop({ name: 'Hidden shop' });
+
+  it('is proposed its own numbers, only those that plainly differ, each one that a set-up may have', () => {
+    const truth = hiddenShop(4);
+    const proposals = proposalsFor(shop, learned);
+    expect(proposals.map((p) => p.field)).toContain('kerfMm');
+    for (const { learned: l, has, to, text } of proposals) {
+      const is = truth(l.number, l.of).value;
+      expect(Math.abs(to - is)).toBeLessThan(Math.abs(has - is));
+      expect(text).toContain(numberOf(l.number).title);
+      expect(text).toContain(`${l.count} times measured`);
+    }
+    // Once taken nothing is proposed; nor to a set-up that was not worked with.
+    const taken = { ...shop, ...Object.fromEntries(proposals.map((p) => [p.field, p.to])) };
+    expect(proposalsFor(taken, learned)).toEqual([]);
+    expect(proposalsFor({ ...shop, name: 'Another' }, learned)).toEqual([]);
+    // Nothing is proposed of what was seen a few times only.
+    expect(proposalsFor(shop, learnedFrom(evidence.slice(0, 12)))).toEqual([]);
+  });
+
+  it('is believed as it was learned, and as the table has it where nothing was measured', () => {
+    const belief = beliefFrom(learned, { kerf: 2 });
+    const kerf = learned.find((l) => l.number === 'kerf')!;
+    expect(belief('kerf', 'Hidden shop')).toEqual({
+      value: kerf.value,
+      sure: 2 * kerf.sure,
+      spread: 2 * kerf.spread,
+    });
+    expect(belief('kerf', 'Another')).toEqual({ ...tableFor('kerf'), sure: 0.8, spread: 0.2, isTable: true });
+    expect(belief('tap', 'steel')).toEqual({ ...tableFor('tap'), isTable: true });
+  });
+
+  it('keeps what was promised of it, seven to nine times in ten', () => {
+    const calibrations = calibrated(evidence);
+    const [held, count] = calibrations.reduce(([h, n], c) => [h + c.held, n + c.count], [0, 0]);
+    expect(count).toBeGreaterThan(300);
+    expect(held / count).toBeGreaterThan(0.7);
+    expect(held / count).toBeLessThan(0.9);
+    expect(Object.keys(timesFrom(calibrations))).toEqual(calibrations.map((c) => c.number));
+  });
+
+  it('has its bands widened where more lay outside them than was promised, and narrowed where less did', () => {
+    const around = (far: number): Evidence[] =>
+      Array.from({ length: 60 }, (_, i) => ({
+        ...of(evidence, 'minutes')[0],
+        of: 'weld',
+        value: 1 + far * Math.sin(7 * i * i),
+        error: 0,
+        at: new Date(Date.UTC(2026, 0, i + 1)).toISOString(),
+      }));
+    // From here on it differs far more than it did before.
+    const calm = around(0.02).map((e) => ({ ...e, at: e.at.replace('2026', '2025') }));
+    const [{ times: narrow, held }] = calibrated(calm);
+    expect(held).toBe(60);
+    expect(narrow).toBeLessThan(1);
+    const sudden = [...calm.slice(0, 30), ...around(4)];
+    expect(calibrated(sudden)[0].times).toBeGreaterThan(1);
+  });
+});
+
+describe('what experience says', () => {
+  const made = (number: NumberId, value: number, count: number, more: Partial<Evidence> = {}): Evidence[] =>
+    Array.from({ length: count }, (_, i) => ({
+      number,
+      of: 'No. 6 reinforcing bar',
+      value: value * (1 + 0.04 * Math.sin(5 * i)),
+      error: 0.01 * Math.abs(value),
+      step: 's',
+      kind: 'resquare',
+      at: new Date(Date.UTC(2026, 0, i + 1)).toISOString(),
+      hasNickel: false,
+      ...more,
+    }));
+  const shop = makeShop();
+
+  it('is that re-squares with a handle come out turned, before the next one and only there', () => {
+    const evidence = made('turn', 3.5, 4);
+    const learned = learnedFrom(evidence);
+    const [said, ...more] = experienceFrom(evidence, learned, shop);
+    expect(more).toEqual([]);
+    expect(said.text).toMatch(
+      /^Re-squares with “No\. 6 reinforcing bar” came out [23]\.\d° too far \(4 times\)\.$/,
+    );
+    const steps = evaluate(anyPiece(2)).lanes[0].steps;
+    const before = (kind: string) =>
+      experienceFor(
+        steps.find((s) => s.step.kind === kind)!,
+        shop,
+        evidence,
+        learned,
+      ).length;
+    expect(before('resquare')).toBe(1);
+    expect(before('draw')).toBe(0);
+    // Twice is no experience, nor is what the table has.
+    expect(experienceFrom(evidence.slice(0, 2), learnedFrom(evidence.slice(0, 2)), shop)).toEqual([]);
+    expect(experienceFrom([], learnedFrom(made('turn', 0.1, 9)), shop)).toEqual([]);
+  });
+
+  it('is that bars bearing nickel lose more scale in the same fire, where both were weighed often enough', () => {
+    const fire = { of: 'Our shop', kind: 'draw' } as const;
+    const plain = made('scale', 0.01, 8, fire);
+    const nickel = made('scale', 0.02, 8, { ...fire, hasNickel: true });
+    const both = [...plain, ...nickel];
+    const [said] = experienceFrom(both, learnedFrom(both), shop);
+    expect(said.text).toMatch(
+      /^In the fire of “Our shop” bars that bear nickel lose (1\.[89]|2\.\d) times the scale/,
+    );
+    const few = [...plain, ...nickel.slice(0, 2)];
+    expect(experienceFrom(few, learnedFrom(few), shop)).toEqual([]);
+  });
+
+  it('is that a powder filled to another share', () => {
+    const evidence = made('tap', 0.55, 6, { of: '1084-powder', kind: 'can' });
+    const [said] = experienceFrom(evidence, learnedFrom(evidence), shop);
+    expect(said.text).toMatch(/^This powder filled to 5[5-7]\.\d %, not 62\.0 %/);
+  });
+});
+
+describe('numbers in words', () => {
+  const inches = makeShop({ lengths: { unit: 'in', division: 32 } });
+  const mm = makeShop();
+
+  it('are written as the shop writes lengths, with a sign', () => {
+    expect(valueSaid('kerf', 1.2, mm)).toBe('1.2 mm');
+    expect(valueSaid('kerf', 1.27, inches)).toBe('0.05"');
+    expect(valueSaid('scale', 0.0135, mm)).toBe('1.35 %');
+    expect(valueSaid('tap', 0.585, mm)).toBe('58.5 %');
+    expect(valueSaid('turn', -2.04, mm)).toBe('−2.0°');
+    expect(valueSaid('twist', 10, inches)).toBe('3.0°/ft');
+    expect(valueSaid('twist', 10, mm)).toBe('10.0°/m');
+    expect(valueSaid('crop', 12.3, mm)).toBe('12.5 mm');
+    expect(valueSaid('heats', 1.3, mm)).toBe('1.30 ×');
+    expect(sureSaid('kerf', { value: 1.2, sure: 0.05, spread: 0.1 }, mm)).toBe(
+      '1.2 mm, give or take 0.05 mm',
+    );
+  });
+
+  it('say of what they are', () => {
+    expect(subjectSaid('heats', 'draw', mm)).toBe('Draw out');
+    expect(subjectSaid('tap', '1084', mm)).toBe('1084');
+    expect(subjectSaid('kerf', 'Our shop', mm)).toBe('Our shop');
+    expect(subjectSaid('minutes', 'a move that is gone', mm)).toBe('a move that is gone');
+  });
+});

@@ -1,0 +1,168 @@
+import { shopSchema } from '../shop/shop.ts';
+import type { ShopSettings } from '../shop/shop.ts';
+import { COMMON_PRACTICE } from '../units/figure.ts';
+import type { Prior } from './estimate.ts';
+
+/** What a number is one of: of everything done under one set-up, of one handle, powder, or kind of move. */
+export type Per = 'set-up' | 'handle' | 'powder' | 'move';
+
+/** How a number is written. */
+export type Written = 'fine' | 'length' | 'percent' | 'degrees' | 'degrees a metre' | 'times';
+
+/** A number that nobody knows beforehand. Lengths mm, angles degrees, shares of 1. */
+export interface ShopNumber {
+  readonly title: string;
+  readonly per: Per;
+  readonly written: Written;
+  /** As the table has it, before anything was measured. */
+  readonly table: Prior;
+  /** How it follows from what was written down. */
+  readonly formula: string;
+  /** Where the table's value comes from. */
+  readonly source: string;
+  /** The number of the shop that it is, where plans are reckoned with it; a share of more than so much is refused there. */
+  readonly field?: 'scalePerHeat' | 'kerfMm' | 'cropMm' | 'fayingMm' | 'spread';
+}
+
+const shop = shopSchema.parse({});
+
+const HANDBOOK = `${COMMON_PRACTICE}; how far shops differ is a judgement of ours`;
+
+export const NUMBERS = {
+  scale: {
+    title: 'Scale, each heat',
+    per: 'set-up',
+    written: 'percent',
+    table: { value: shop.scalePerHeat, sure: 0.004, spread: 0.002 },
+    formula: '1 − (m₁ ÷ m₀)^(1 ÷ heats), from one weighing to the next with nothing else taken off between',
+    source: `${HANDBOOK} (0.5 % fluxed or reducing, 3 % oxidising)`,
+    field: 'scalePerHeat',
+  },
+  kerf: {
+    title: 'Saw kerf',
+    per: 'set-up',
+    written: 'fine',
+    table: { value: shop.kerfMm, sure: 0.4, spread: 0.1 },
+    formula: '(length before − crops − lengths of all pieces) ÷ cuts',
+    source: `${HANDBOOK} (band saw 0.9–1.1 mm, abrasive 2–3 mm)`,
+    field: 'kerfMm',
+  },
+  crop: {
+    title: 'Cropped off an end',
+    per: 'set-up',
+    written: 'length',
+    table: { value: shop.cropMm, sure: 3, spread: 3 },
+    formula:
+      'what the plan takes off and what was cut back beyond it; where nothing was, it was at most what the plan takes',
+    source: `${HANDBOOK} (6–12 mm)`,
+    field: 'cropMm',
+  },
+  faying: {
+    title: 'Off a faying face',
+    per: 'set-up',
+    written: 'fine',
+    table: { value: shop.fayingMm, sure: 0.2, spread: 0.1 },
+    formula: '(size before − size after) ÷ faces ground',
+    source: `${HANDBOOK} (disc or surface grinder 0.4 mm, belt 0.8 mm)`,
+    field: 'fayingMm',
+  },
+  spread: {
+    title: 'Spread under the dies',
+    per: 'set-up',
+    written: 'times',
+    table: { value: shop.spread, sure: 0.15, spread: 0.06 },
+    formula:
+      'ln(w₁ ÷ w₀) ÷ ln(h₀ ÷ h₁) of a bar pressed on its height alone, against what the relation says of its passes',
+    source:
+      'A. Tomlinson, J. D. Stringer, Spread and elongation in flat tool forging, J. Iron Steel Inst. 193 (1959) 157–162; coefficients from memory',
+    field: 'spread',
+  },
+  section: {
+    title: 'Sizes against the stop',
+    per: 'set-up',
+    written: 'percent',
+    table: { value: 0, sure: 0.003, spread: 0.006 },
+    formula: 'size that came ÷ size reckoned − 1, of a bar that was pressed or drawn to size',
+    source: `${HANDBOOK}: a stop of 30 mm is met within some 0.2 mm`,
+  },
+  turn: {
+    title: 'Turned too far at a re-square',
+    per: 'handle',
+    written: 'degrees',
+    table: { value: 0, sure: 1.5, spread: 1.5 },
+    formula: 'how far the pattern stood turned at the etched ends after a re-square, their mean',
+    source: `${HANDBOOK}: a corner is met within a degree or two by eye`,
+  },
+  twist: {
+    title: 'Twisted in drawing',
+    per: 'handle',
+    written: 'degrees a metre',
+    table: { value: 0, sure: 6, spread: 8 },
+    formula: '(turned at end B − turned at end A) ÷ length',
+    source: HANDBOOK,
+  },
+  lean: {
+    title: 'Leans after pressing',
+    per: 'set-up',
+    written: 'degrees',
+    table: { value: 0, sure: 0.8, spread: 0.8 },
+    formula: 'how far a section that should be upright leans to the right',
+    source: HANDBOOK,
+  },
+  unaccounted: {
+    title: 'Lost in cold work, unaccounted for',
+    per: 'set-up',
+    written: 'percent',
+    table: { value: 0, sure: 0.002, spread: 0.002 },
+    formula: '1 − mass that came ÷ mass reckoned, of moves without a heat',
+    source: HANDBOOK,
+  },
+  tap: {
+    title: 'Powder shaken down to',
+    per: 'powder',
+    written: 'percent',
+    table: { value: 0.62, sure: 0.025, spread: 0.012 },
+    formula: '(mass of the filled can − mass of all else in it) ÷ (density × room left for powder)',
+    source: `${COMMON_PRACTICE}: 58–65 % of spherical powder`,
+  },
+  heats: {
+    title: 'Heats, against the plan',
+    per: 'move',
+    written: 'times',
+    table: { value: 1, sure: 0.2, spread: 0.25 },
+    formula: 'heats counted ÷ heats planned',
+    source: HANDBOOK,
+  },
+  minutes: {
+    title: 'Time, against the plan',
+    per: 'move',
+    written: 'times',
+    table: { value: 1, sure: 0.25, spread: 0.3 },
+    formula:
+      'time worked at it ÷ (soaks, work at the dies, sawing, grinding as reckoned, for the heats that were taken)',
+    source: HANDBOOK,
+  },
+  passes: {
+    title: 'Passes, against the plan',
+    per: 'move',
+    written: 'times',
+    table: { value: 1, sure: 0.2, spread: 0.2 },
+    formula: 'passes counted ÷ passes planned',
+    source: HANDBOOK,
+  },
+} as const satisfies Record<string, ShopNumber>;
+
+export type NumberId = keyof typeof NUMBERS;
+
+export const NUMBER_IDS = Object.keys(NUMBERS) as NumberId[];
+
+export const numberOf = (id: NumberId): ShopNumber => NUMBERS[id];
+
+/** The table's value for a shop: a saw, a belt or a stop of its own is where it begins. */
+export const tableFor = (id: NumberId): Prior => NUMBERS[id].table;
+
+/** A shop's own number, where plans are reckoned with it. */
+export const ownNumber = (id: NumberId, settings: ShopSettings): number | null => {
+  const { field } = numberOf(id);
+  return field ? settings[field] : null;
+};

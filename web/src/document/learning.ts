@@ -1,0 +1,122 @@
+import * as Comlink from 'comlink';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { type Forecast, type Surer, unforetold } from '../../../core/forecast/index.ts';
+import type { PieceEvidence } from '../../../core/learning/index.ts';
+import type { Evaluation } from '../../../core/plan/index.ts';
+import { request } from './api.ts';
+import { type Believed, type ShopLearned, believedFrom } from './workers/foretelling.ts';
+import { ask, askApart } from './workers/host.ts';
+
+/** What the records of all pieces say of the shop's numbers. */
+export const useShopLearned = () =>
+  useQuery({
+    queryKey: ['log', 'evidence'],
+    queryFn: async (): Promise<ShopLearned> => {
+      const evidence = await request<PieceEvidence[]>('GET', '/log/evidence');
+      return ask('answers', (api) => api.learnedOf(evidence));
+    },
+    staleTime: 5_000,
+    // What was written a moment ago is looked through by the server in a while.
+    refetchInterval: ({ state: { data } }) => (data && data.learned.length === 0 ? EMPTY_MS : false),
+  });
+const EMPTY_MS = 4_000;
+
+/** By the table alone: what is believed where nothing was learned, or the server is away. */
+const TABLE: Believed = { numbers: [], times: {} };
+
+/** What plans are run forward with; null while it is still fetched. */
+function useBelieved(): Believed | null {
+  const { data, error } = useShopLearned();
+  return useMemo(() => (data ? believedFrom(data) : error ? TABLE : null), [data, error]);
+}
+
+/** Quiet after the last change before a plan is run forward, ms. */
+const QUIET_MS = 2500;
+/** How often it is run forward. */
+export const RUNS = 300;
+/** The same draws whatever is changed: what differs between two plans is then not chance. */
+const SEED = 1;
+/** What was foretold is kept so long after nobody looks at it any more, ms. */
+const KEPT_MS = 60_000;
+
+/** Whether something has been the same for a moment. */
+function useRests(what: unknown): boolean {
+  const [rested, setRested] = useState<unknown>(null);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(what), QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [what]);
+  return rested === what;
+}
+
+/** Plans and beliefs are objects that never change: each has a name of its own. */
+const names = new WeakMap<object, number>();
+let lastName = 0;
+function nameOf(what: object): number {
+  const known = names.get(what) ?? ++lastName;
+  names.set(what, known);
+  return known;
+}
+
+/** How a plan may come, in a worker of its own that is ended when nobody waits for it; asked once the plan has been left alone for a moment. */
+export function useForecast({ plan, ...evaluation }: Evaluation): {
+  readonly forecast: Forecast | null;
+  readonly error: string | null;
+} {
+  const believed = useBelieved();
+  const rests = useRests(plan);
+  const can = unforetold({ plan, ...evaluation }) === null;
+  const { data, error } = useQuery({
+    queryKey: ['forecast', nameOf(plan), believed && nameOf(believed)],
+    queryFn: ({ signal }) => {
+      const question = { plan, believed: believed ?? TABLE, seed: SEED, count: RUNS };
+      const { answer, end } = askApart('foretelling', (api) => api.foretell(question));
+      signal.addEventListener('abort', end);
+      return answer;
+    },
+    enabled: can && rests && believed !== null,
+    staleTime: Infinity,
+    gcTime: KEPT_MS,
+    networkMode: 'always',
+    retry: false,
+  });
+  return { forecast: data ?? null, error: error?.message ?? null };
+}
+
+interface Found {
+  readonly of: Forecast | null;
+  readonly ways: readonly Surer[];
+  readonly isOver: boolean;
+}
+
+/** Ways to be surer, as they are found. */
+export function useSurer(
+  { plan }: Evaluation,
+  forecast: Forecast,
+): { readonly ways: readonly Surer[]; readonly seeking: boolean } {
+  const believed = useBelieved();
+  const [found, setFound] = useState<Found>({ of: null, ways: [], isOver: false });
+  useEffect(() => {
+    if (!believed) return;
+    const told = (more: readonly Surer[], isOver: boolean) =>
+      setFound((f) => ({ of: forecast, ways: [...(f.of === forecast ? f.ways : []), ...more], isOver }));
+    const question = { plan, believed, seed: SEED, count: forecast.runs };
+    const { answer, end } = askApart('foretelling', (api) =>
+      api.surer(
+        question,
+        forecast,
+        Comlink.proxy((way) => told([way], false)),
+      ),
+    );
+    let isLeft = false;
+    const over = () => isLeft || told([], true);
+    answer.then(over, over);
+    return () => {
+      isLeft = true;
+      end();
+    };
+  }, [plan, forecast, believed]);
+  const isMine = found.of === forecast;
+  return { ways: isMine ? found.ways : [], seeking: !(isMine && found.isOver) };
+}

@@ -1,0 +1,80 @@
+import {
+  type Forecast,
+  type Surer,
+  foretelling as runs,
+  surerWays,
+} from '../../../../core/forecast/index.ts';
+import {
+  type Belief,
+  type Calibration,
+  type Learned,
+  type NumberId,
+  type PieceEvidence,
+  type Prior,
+  beliefFrom,
+  calibrated,
+  learnedFrom,
+  timesFrom,
+} from '../../../../core/learning/index.ts';
+import { type Plan, evaluate } from '../../../../core/plan/index.ts';
+import { flows } from './knowledge.ts';
+
+/** What the shop learned, with what it rests on. */
+export interface ShopLearned {
+  readonly evidence: readonly PieceEvidence[];
+  readonly learned: readonly Learned<PieceEvidence>[];
+  readonly calibrations: readonly Calibration[];
+}
+
+/** The same without what it rests on: what a plan is run forward with. */
+export interface Believed {
+  readonly numbers: readonly (Prior & { readonly number: NumberId; readonly of: string })[];
+  readonly times: Partial<Record<NumberId, number>>;
+}
+
+export interface Foretelling {
+  readonly plan: Plan;
+  readonly believed: Believed;
+  readonly seed: number;
+  readonly count: number;
+}
+
+const beliefOf = ({ numbers, times }: Believed): Belief =>
+  beliefFrom(
+    numbers.map((n) => ({ ...n, count: 0, wild: 0, evidence: [] })),
+    times,
+  );
+
+/** Between the pieces of a long answer, so that it can be heard of and ended. */
+const breath = (): Promise<void> => new Promise((go) => setTimeout(go));
+
+export const foretelling = {
+  learnedOf(evidence: readonly PieceEvidence[]): ShopLearned {
+    return { evidence, learned: learnedFrom(evidence), calibrations: calibrated(evidence) };
+  },
+  /** A plan run forward many times. */
+  async foretell({ plan, believed, seed, count }: Foretelling): Promise<Forecast> {
+    const told = runs(evaluate(plan, undefined, flows), beliefOf(believed), { seed, count });
+    for (;;) {
+      const next = told.next();
+      if (next.done) return next.value;
+      await breath();
+    }
+  },
+  /** What would make it surer, told way by way. */
+  async surer(
+    { plan, believed, seed }: Foretelling,
+    forecast: Forecast,
+    tell: (way: Surer) => void,
+  ): Promise<void> {
+    for (const way of surerWays(evaluate(plan, undefined, flows), forecast, beliefOf(believed), seed)) {
+      tell(way);
+      await breath();
+    }
+  },
+};
+
+export const believedFrom = ({ learned, calibrations }: ShopLearned): Believed => ({
+  numbers: learned.map(({ number, of, value, sure, spread }) => ({ number, of, value, sure, spread })),
+  times: timesFrom(calibrations),
+});
