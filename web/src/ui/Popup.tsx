@@ -6,6 +6,8 @@ interface PopupProps {
   /** Left out: as long as it is there. */
   open?: boolean;
   width?: 'sm' | 'md';
+  /** More than a screen to read: it can be scrolled by the keyboard. */
+  isLong?: boolean;
   /** Without it, one of the actions must be taken. */
   onClose?: () => void;
   /** What Enter does, where it is a form. */
@@ -16,12 +18,23 @@ interface PopupProps {
 }
 
 /** A sheet laid over the screen until it is answered. */
-export function Popup({ title, open = true, width, onClose, onSubmit, actions, children }: PopupProps) {
+export function Popup({
+  title,
+  open = true,
+  width,
+  isLong,
+  onClose,
+  onSubmit,
+  actions,
+  children,
+}: PopupProps) {
   const titled = useId();
   const inside = (
     <>
       <DialogTitle id={titled}>{title}</DialogTitle>
-      <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>{children}</DialogContent>
+      <DialogContent {...(isLong && { tabIndex: 0 })} sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+        {children}
+      </DialogContent>
       {actions && <DialogActions sx={{ px: 3, pb: 2 }}>{actions}</DialogActions>}
     </>
   );

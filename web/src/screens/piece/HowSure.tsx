@@ -42,6 +42,7 @@ function Closely({ evaluation, onClose }: { evaluation: Evaluation; onClose(): v
     <Popup
       title="How sure it is"
       width="md"
+      isLong
       onClose={onClose}
       actions={<Button onClick={onClose}>Close</Button>}
     >

@@ -202,6 +202,7 @@ function Behind({ learned, onClose }: { learned: OfPieces; onClose(): void }) {
     <Popup
       title={`${title}: ${subjectSaid(number, of, shop)}`}
       width="md"
+      isLong
       onClose={onClose}
       actions={<Button onClick={onClose}>Close</Button>}
     >
