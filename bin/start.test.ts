@@ -13,7 +13,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
-import { demoFiles } from '../server/demo/index.ts';
+import { demoCount } from '../server/demo/index.ts';
 import { freePort } from './cluster.ts';
 
 const data = mkdtempSync(join(tmpdir(), 'retablo-start-'));
@@ -113,7 +113,7 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
 
   const second = await start();
   const after = await projects(second.url);
-  expect(after).toHaveLength(demoFiles().length);
+  expect(after).toHaveLength(demoCount());
   expect(after.find((p) => p.id === piece.id)).toMatchObject({
     name: 'Saved just before',
     revision: piece.revision + 1,
@@ -121,19 +121,19 @@ it('keeps the last acknowledged revision through kill -9 of the server and the d
 
   // A second start while one runs says where it is, and leaves it alone.
   await expect(start()).rejects.toThrow(`already running`);
-  expect(await projects(second.url)).toHaveLength(demoFiles().length);
+  expect(await projects(second.url)).toHaveLength(demoCount());
 
   // Only the server is killed: the database is left over, and the next start takes it in hand.
   second.child.kill('SIGKILL');
   await ended(second.child);
   const third = await start();
-  expect(await projects(third.url)).toHaveLength(demoFiles().length);
+  expect(await projects(third.url)).toHaveLength(demoCount());
 
   // Only the database is killed: the server that runs starts it again.
   process.kill(postmaster(), 'SIGKILL');
   await expect
     .poll(async () => (await projects(third.url).catch(() => []))?.length, { timeout: 120_000 })
-    .toBe(demoFiles().length);
+    .toBe(demoCount());
 
   // Ctrl-C stops both cleanly.
   await stopped(third.child);
@@ -228,7 +228,7 @@ it('takes the last copy where the cluster was made by a PostgreSQL that is not i
 
   const again = await start();
   expect(again.said).toContain('is kept as it was in');
-  expect(await projects(again.url)).toHaveLength(demoFiles().length);
+  expect(await projects(again.url)).toHaveLength(demoCount());
   await remove(again.url, 'Salt Marsh');
   await stopped(again.child);
 

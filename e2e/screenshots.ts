@@ -68,10 +68,6 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await panel(page, /^7\. Arrange/).click();
   },
-  tiles: async (page) => {
-    await page.getByRole('link', { name: /Salt Marsh/ }).click();
-    await panel(page, /Cut and flip/).click();
-  },
   blade: async (page) => {
     await page.getByRole('link', { name: /Rain Barrel/ }).click();
     await page.getByRole('link', { name: 'Blade' }).click();
@@ -157,9 +153,19 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Slack Tide/ }).click();
     await page.getByRole('link', { name: 'Log' }).click();
   },
-  blank: async (page) => {
-    await page.getByRole('link', { name: /Lantern/ }).click();
-    await panel(page, /Forge to shape/).click();
+  learned: async (page) => {
+    // Records are looked through together with the small pictures.
+    await page
+      .getByText('its picture is being made')
+      .first()
+      .waitFor({ state: 'detached', timeout: 180_000 });
+    await page.goto(new URL('shop/learned', page.url()).href);
+    await page.getByRole('region', { name: 'Proposed' }).waitFor({ timeout: 60_000 });
+  },
+  sure: async (page) => {
+    await page.getByRole('link', { name: /Salt Marsh/ }).click();
+    await page.getByRole('button', { name: /^Reaches it/ }).click({ timeout: 60_000 });
+    await page.getByText('Looking for ways …').waitFor({ state: 'detached', timeout: 60_000 });
   },
 };
 

@@ -82,7 +82,7 @@ describe('the pool', () => {
 
   it('ends a task whose asker has left, and goes on', async () => {
     const left = new AbortController();
-    const asked = pool.run('wall', { plan: nested(30), stages: [], paper: 'A4' }, left.signal);
+    const asked = pool.run('wall', { plan: nested(30), stages: [], paper: 'A4', evidence: [] }, left.signal);
     setTimeout(() => left.abort(), 50);
     await expect(asked).rejects.toThrow(/abort/i);
     await expect(pool.run('cuts', small, left.signal)).rejects.toThrow(/abort/i);

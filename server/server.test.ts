@@ -6,8 +6,7 @@ import { Client } from 'pg';
 import { MATERIALS } from '../core/materials/table.ts';
 import { anyWork } from '../core/tests/work.ts';
 import { Project } from './database.ts';
-import { demoFiles } from './demo/index.ts';
-import { YEAR_PIECES } from './demo/year.ts';
+import { demoCount, demoFiles } from './demo/index.ts';
 import { ProjectStore } from './projects.ts';
 import { type Serving, serve } from './serve.ts';
 import { callerOf, freshDatabase, freshLog, logged } from './tests/calls.ts';
@@ -309,7 +308,7 @@ describe('the database', () => {
       const { projects } = (await (await fetch(`http://127.0.0.1:${other.port}/api/projects`)).json()) as {
         projects: unknown[];
       };
-      expect(projects).toHaveLength(demoFiles().length + YEAR_PIECES);
+      expect(projects).toHaveLength(demoCount());
       await other.stop();
     }
   });

@@ -30,11 +30,11 @@ import { doneSteps } from '../records/record.ts';
 import { type Shop, materialCode } from '../shop/shop.ts';
 
 /** What the numbers of the shop happen to be: those of one run, and of one step of it. Drawn when they are first asked for, the same for the same seed and step whatever else was asked. */
-export class Draw {
+export class Chance {
   private readonly belief: Belief;
   private readonly seed: number;
-  /** What was drawn, by number: in how many standard deviations, in the mean over its steps. */
-  readonly drawn = new Map<NumberId, number[]>();
+  /** What came up, by number: in how many standard deviations, step by step. */
+  readonly met = new Map<NumberId, number[]>();
 
   constructor(belief: Belief, seed: number) {
     this.belief = belief;
@@ -53,7 +53,7 @@ export class Draw {
     const all = sure === 0 ? 0 : sure * this.normal(`${number}\n${of}`);
     const apart = spread === 0 ? 0 : spread * this.normal(`${number}\n${of}\n${step}\n${which}`);
     const wide = Math.hypot(sure, spread);
-    if (wide > 0) this.drawn.set(number, [...(this.drawn.get(number) ?? []), (all + apart) / wide]);
+    if (wide > 0) this.met.set(number, [...(this.met.get(number) ?? []), (all + apart) / wide]);
     return value + all + apart;
   }
 }
@@ -68,18 +68,19 @@ function hash(text: string, seed: number): number {
 const atLeast = (least: number, value: number): number => Math.max(least, value);
 
 /** The shop as it happens to be at one step. */
-function shopAt(step: Step, shop: Shop, draw: Draw): Shop {
+function shopAt(step: Step, shop: Shop, chance: Chance): Shop {
   const { name } = shop;
-  const scale = Math.min(0.2, atLeast(0, draw.of('scale', name, step.id, shop.scalePerHeat)));
-  const heats = heatsIn(step) > 0 ? atLeast(0.3, draw.of('heats', step.kind, step.id)) : 1;
+  const scale = Math.min(0.2, atLeast(0, chance.of('scale', name, step.id, shop.scalePerHeat)));
+  const heats = heatsIn(step) > 0 ? atLeast(0.3, chance.of('heats', step.kind, step.id)) : 1;
   return {
     ...shop,
     scalePerHeat: heatsIn(step) > 0 ? 1 - (1 - scale) ** heats : shop.scalePerHeat,
     kerfMm:
       moveOf(step.kind).group === 'Saw and grind'
-        ? atLeast(0, draw.of('kerf', name, step.id, shop.kerfMm))
+        ? atLeast(0, chance.of('kerf', name, step.id, shop.kerfMm))
         : shop.kerfMm,
-    spread: step.kind === 'draw' ? atLeast(0.2, draw.of('spread', name, step.id, shop.spread)) : shop.spread,
+    spread:
+      step.kind === 'draw' ? atLeast(0.2, chance.of('spread', name, step.id, shop.spread)) : shop.spread,
   };
 }
 
@@ -87,7 +88,7 @@ function shopAt(step: Step, shop: Shop, draw: Draw): Shop {
 function offBoth(
   faces: readonly [number, number],
   which: 'width' | 'height',
-  { step, shop, draw, planned, before, isFaying }: At,
+  { step, shop, chance, planned, before, isFaying }: At,
 ): [number, number] {
   const ground = faces.filter((mm) => mm > 0).length;
   const key = which === 'width' ? 'widthMm' : 'heightMm';
@@ -97,7 +98,7 @@ function offBoth(
     if (!isFaying) return (is - was) / ground;
     return mm > ONLY_CLEANED * shop.fayingMm
       ? 0
-      : draw.of('faying', shop.name, step.id, shop.fayingMm, which) - shop.fayingMm;
+      : chance.of('faying', shop.name, step.id, shop.fayingMm, which) - shop.fayingMm;
   };
   const off = (mm: number) => (mm > 0 ? atLeast(0, mm + more(mm)) : 0);
   return [off(faces[0]), off(faces[1])];
@@ -107,7 +108,7 @@ function offBoth(
 interface At {
   readonly step: Step;
   readonly shop: Shop;
-  readonly draw: Draw;
+  readonly chance: Chance;
   readonly planned: StepResult | undefined;
   readonly before: readonly Billet[];
   /** Of a grinding: whether its faces are welded to others later. */
@@ -118,13 +119,13 @@ interface At {
 
 /** The step's own numbers as a hand happens to meet them. */
 function stepAt(at: At): Step {
-  const { step, shop, draw } = at;
+  const { step, shop, chance } = at;
   if (step.kind === 'cut') {
     const { cropAMm, cropBMm } = step.parameters;
     // What is planned is marked; more is cut where the end is not sound yet.
     const crop = (planned: number, end: string) =>
       planned > 0 && at.isFresh
-        ? atLeast(planned, draw.of('crop', shop.name, step.id, shop.cropMm, end))
+        ? atLeast(planned, chance.of('crop', shop.name, step.id, shop.cropMm, end))
         : planned;
     return withParameters(step, {
       ...step.parameters,
@@ -155,12 +156,12 @@ function pressedCan(
   shop: Shop,
   there: Shop,
   can: Can,
-  draw: Draw,
+  chance: Chance,
 ): StepResult {
   const [full] = planned.before;
   const { powders } = fillOf(can, shop.materials, []);
   const powderMm3 = powders.reduce((sum, p) => sum + p.solidMm3, 0);
-  const tap = Math.min(0.75, atLeast(0.3, draw.of('tap', can.powder, step.id, can.tapDensity)));
+  const tap = Math.min(0.75, atLeast(0.3, chance.of('tap', can.powder, step.id, can.tapDensity)));
   const filled = 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / can.tapDensity - 1);
   const left = ((1 - there.scalePerHeat) / (1 - shop.scalePerHeat)) ** heatsIn(step);
   const longer = filled * left;
@@ -170,17 +171,17 @@ function pressedCan(
 }
 
 /** Sizes as they happen to come: beside the stop, and less steel than anybody knows of. */
-function cameBy(step: Step, after: readonly Billet[], shop: Shop, draw: Draw): readonly Billet[] {
+function cameBy(step: Step, after: readonly Billet[], shop: Shop, chance: Chance): readonly Billet[] {
   const { name } = shop;
   if (TO_SIZE.includes(step.kind)) {
-    const wide = 1 + draw.of('section', name, step.id, 0, 'width');
-    const high = 1 + draw.of('section', name, step.id, 0, 'height');
+    const wide = 1 + chance.of('section', name, step.id, 0, 'width');
+    const high = 1 + chance.of('section', name, step.id, 0, 'height');
     return wide === 1 && high === 1
       ? after
       : after.map((bar) => (bar.blank ? bar : stretched(bar, wide, high)));
   }
   if (!isLaid(step) || moveOf(step.kind).begins === true) return after;
-  const left = 1 - draw.of('unaccounted', name, step.id);
+  const left = 1 - chance.of('unaccounted', name, step.id);
   return left === 1 ? after : after.map((bar) => (bar.blank ? bar : scaled(bar, 1, 1, left)));
 }
 
@@ -203,7 +204,7 @@ function plain(bar: Billet, shop: Shop): Billet {
 }
 
 /** One way in which what is still to be done of a plan may come; `seen`: with its pictures and what is in them, not in its sizes alone. */
-export function happeningBy(draw: Draw, planned: Evaluation, seen = false): Happening {
+export function happeningBy(chance: Chance, planned: Evaluation, seen = false): Happening {
   const done = doneSteps(planned.plan.records);
   const steps = new Map(planned.lanes.flatMap((l) => l.steps.map((s) => [s.step.id, s] as const)));
   const faying = fayingGrinds(planned);
@@ -223,20 +224,20 @@ export function happeningBy(draw: Draw, planned: Evaluation, seen = false): Happ
       const was = steps.get(step.id);
       // What fills a can is not known until it is pressed: all of it is reckoned with there.
       if (step.kind === 'can' && was?.after) return was;
-      const there = shopAt(step, shop, draw);
+      const there = shopAt(step, shop, chance);
       const can = cans.get(step.id);
-      if (can && was?.after) return pressedCan(step, was, shop, there, can, draw);
+      if (can && was?.after) return pressedCan(step, was, shop, there, can, chance);
       const at = {
         step,
         shop,
-        draw,
+        chance,
         planned: was,
         before,
         isFaying: faying.has(step.id),
         isFresh: fresh.has(step.id),
       };
       const made = makeStep(stepAt(at), before, there, flowOf(was));
-      const after = made.after && cameBy(step, made.after, shop, draw);
+      const after = made.after && cameBy(step, made.after, shop, chance);
       return { ...made, step, after: seen ? after : after && after.map((bar) => plain(bar, shop)) };
     },
   };

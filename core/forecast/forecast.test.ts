@@ -6,7 +6,7 @@ import { sizeOf } from '../billet/billet.ts';
 import { eachWork } from '../tests/work.ts';
 import { evaluated } from '../tests/plans.ts';
 import { anyPiece, hiddenShop } from '../tests/shops.ts';
-import { Draw, forecastOf, foretelling, happeningBy, lived, surerWays, unforetold } from './index.ts';
+import { Chance, forecastOf, foretelling, happeningBy, lived, surerWays, unforetold } from './index.ts';
 
 const demo = (name: string): Plan => {
   const read = readPlan(JSON.parse(readFileSync(`server/demo/${name}.json`, 'utf8')));
@@ -50,8 +50,8 @@ describe('a plan run forward', () => {
     (_, plan) => {
       const planned = evaluated(plan);
       if (unforetold(planned)) return;
-      const draw = new Draw(sureBut(plan), 1);
-      const really = evaluate(plan, undefined, planned.flows, happeningBy(draw, planned));
+      const chance = new Chance(sureBut(plan), 1);
+      const really = evaluate(plan, undefined, planned.flows, happeningBy(chance, planned));
       const [is, was] = [shape(really), shape(planned)];
       expect(is.map(([id]) => id)).toEqual(was.map(([id]) => id));
       const length = (e: Evaluation) => e.goal.sizes?.lengthMm ?? 0;

@@ -5,7 +5,7 @@ import { type Belief, type NumberId, NUMBER_IDS } from '../learning/index.ts';
 import { type Evaluation, type Goal, allSteps, evaluate, flowsAwaited } from '../plan/index.ts';
 import { divisionMm } from '../units/length.ts';
 import { doneSteps } from '../records/record.ts';
-import { Draw, happeningBy } from './chance.ts';
+import { Chance, happeningBy } from './chance.ts';
 
 /** Between which sizes eight of ten come, and the one in the middle. mm, or the number's own unit. */
 export interface Band {
@@ -54,7 +54,7 @@ function band(values: readonly number[]): Band {
 /** One run of a plan. */
 interface Run {
   readonly evaluation: Evaluation;
-  readonly draw: Draw;
+  readonly chance: Chance;
 }
 
 /** mm. A length that differs by no more between all runs is a point, and there is no doubt to share out. */
@@ -64,9 +64,9 @@ const LEAST_SHARE = 0.02;
 
 function* runs(planned: Evaluation, belief: Belief, seed: number, count: number): Generator<Run> {
   for (let i = 0; i < count; i++) {
-    const draw = new Draw(belief, seed * 65_537 + i);
-    const evaluation = evaluate(planned.plan, undefined, planned.flows, happeningBy(draw, planned));
-    yield { evaluation, draw };
+    const chance = new Chance(belief, seed * 65_537 + i);
+    const evaluation = evaluate(planned.plan, undefined, planned.flows, happeningBy(chance, planned));
+    yield { evaluation, chance };
   }
 }
 
@@ -86,7 +86,7 @@ class Gathered {
   private readonly misses: number[] = [];
   private readonly seconds: number[] = [];
   private readonly sizes = new Map<string, { w: number[]; h: number[]; l: number[] }>();
-  private readonly drawn: Map<NumberId, number[]>[] = [];
+  private readonly met: Map<NumberId, number[]>[] = [];
   private reached = 0;
   private readonly short = { length: 0, width: 0, thickness: 0 };
   private count = 0;
@@ -103,19 +103,19 @@ class Gathered {
       .map((r) => ({ id: r.step.id, kind: r.step.kind, seconds: handsSeconds(r, planned) }));
   }
 
-  take({ evaluation, draw }: Run): void {
+  take({ evaluation, chance }: Run): void {
     this.count++;
     const { goal } = evaluation;
     if (goal.reached) this.reached++;
     this.seconds.push(
       this.hands.reduce(
-        (sum, { id, kind, seconds }) => sum + seconds * Math.max(0.3, draw.of('minutes', kind, id)),
+        (sum, { id, kind, seconds }) => sum + seconds * Math.max(0.3, chance.of('minutes', kind, id)),
         0,
       ),
     );
     const turns = allSteps(evaluation).flatMap(({ step }) =>
       step.kind === 'resquare' && this.hands.some((h) => h.id === step.id)
-        ? [Math.abs(draw.of('turn', evaluation.shop.handle, step.id))]
+        ? [Math.abs(chance.of('turn', evaluation.shop.handle, step.id))]
         : [],
     );
     if (turns.length > 0) this.misses.push(Math.max(...turns));
@@ -140,16 +140,16 @@ class Gathered {
     this.lengths.push(sizes.lengthMm);
     this.widths.push(sizes.widthMm);
     this.thicknesses.push(sizes.heightMm);
-    this.drawn.push(draw.drawn);
+    this.met.push(chance.met);
   }
 
-  /** Shares of the length's variance by how it goes with each number, all drawn apart from each other. */
+  /** Shares of the length's variance by how it goes with each number, each of which came up apart from the others. */
   private doubt(): Forecast['doubt'] {
     const { lengths } = this;
     if (lengths.length < 10 || Math.max(...lengths) - Math.min(...lengths) < A_POINT_MM) return [];
     const middle = median(lengths);
     const shares = NUMBER_IDS.flatMap((number) => {
-      const values = this.drawn.map((d) => mean(d.get(number) ?? [0]));
+      const values = this.met.map((d) => mean(d.get(number) ?? [0]));
       if (values.every((v) => v === values[0])) return [];
       // What goes with it by chance alone, of so many runs, is taken off.
       const chance = 1 / (values.length - 1);

@@ -2,3 +2,4 @@ export * from './chance.ts';
 export * from './forecast.ts';
 export * from './simulated.ts';
 export * from './surer.ts';
+export * from './said.ts';

@@ -16,7 +16,7 @@ import {
   heatsIn,
 } from '../plan/index.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { Draw, happeningBy } from './chance.ts';
+import { Chance, happeningBy } from './chance.ts';
 
 /** How a made-up shop writes down what came. */
 export interface Writing {
@@ -41,8 +41,8 @@ const rounded = (value: number, to: number): number => Number((Math.round(value 
 /** What really happens of a plan in a shop of hidden numbers, and what is written down of it: with errors of measuring, and slips. */
 export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan; really: Evaluation } {
   const planned = evaluate(asPlanned(plan));
-  const draw = new Draw(truth, writing.seed);
-  const really = evaluate(planned.plan, undefined, planned.flows, happeningBy(draw, planned, true));
+  const chance = new Chance(truth, writing.seed);
+  const really = evaluate(planned.plan, undefined, planned.flows, happeningBy(chance, planned, true));
   const random = seeded(writing.seed * 7919 + 13);
   const normal = () => probit(Math.min(1 - 1e-9, Math.max(1e-9, random())));
   const slip = () => (random() < writing.slips ? 1 + SLIP_SHARE * (random() < 0.5 ? -1 : 1) : 1);
@@ -69,7 +69,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
   function turned({ step }: StepResult): Partial<PieceCame> {
     if (step.kind === 'resquare' && writes()) {
       const way = step.parameters.turn === 'left' ? 1 : -1;
-      const is = way * draw.of('turn', shop.handle, step.id);
+      const is = way * chance.of('turn', shop.handle, step.id);
       const end = () => ({ turnedDeg: Math.max(-90, Math.min(90, rounded((is + normal()) * slip(), 0.5))) });
       return { endA: end(), endB: end() };
     }
@@ -84,9 +84,10 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     if (!came?.after) return [];
     const began = new Date(clock).toISOString();
     const heats =
-      heatsIn(step) > 0 ? Math.max(1, Math.round(heatsIn(step) * draw.of('heats', step.kind, step.id))) : 0;
+      heatsIn(step) > 0 ? Math.max(1, Math.round(heatsIn(step) * chance.of('heats', step.kind, step.id))) : 0;
     const times =
-      (heatsIn(step) > 0 ? heats / heatsIn(step) : 1) * Math.max(0.3, draw.of('minutes', step.kind, step.id));
+      (heatsIn(step) > 0 ? heats / heatsIn(step) : 1) *
+      Math.max(0.3, chance.of('minutes', step.kind, step.id));
     const workedS = Math.round(handsSeconds(steps.get(step.id)!, planned) * times);
     clock += 1000 * workedS;
     const ended = new Date(clock).toISOString();
@@ -96,7 +97,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
       0,
     );
     const cut = step.kind === 'cut' && inPlan.before.length === 1;
-    const crops = cut && fresh.has(step.id) ? cropsOf(came, draw, shop.name) : null;
+    const crops = cut && fresh.has(step.id) ? cropsOf(came, chance, shop.name) : null;
     const last = came.after.length - 1;
     const pieces = came.after.slice(0, MOST_MEASURED).map((bar, at): PieceCame => {
       const sizes = sizesOf(bar, at, came);
@@ -121,7 +122,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
         ...(heats > 0 && { heats }),
         ...(passes > 0 &&
           inPlan.before.length === 1 && {
-            passes: Math.max(1, Math.round(passes * Math.max(0.4, draw.of('passes', step.kind, step.id)))),
+            passes: Math.max(1, Math.round(passes * Math.max(0.4, chance.of('passes', step.kind, step.id)))),
           }),
         ...(moveOf(step.kind).begins !== true && { pieces }),
       },
@@ -131,10 +132,10 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
 }
 
 /** What was cut off each end beyond what was planned, mm to the half. */
-function cropsOf({ step }: StepResult, draw: Draw, shop: string): [number, number] | null {
+function cropsOf({ step }: StepResult, chance: Chance, shop: string): [number, number] | null {
   if (step.kind !== 'cut') return null;
   const { cropAMm, cropBMm } = step.parameters;
   const more = (planned: number, end: string): number =>
-    planned > 0 ? Math.max(0, rounded(draw.of('crop', shop, step.id, undefined, end) - planned, 0.5)) : 0;
+    planned > 0 ? Math.max(0, rounded(chance.of('crop', shop, step.id, undefined, end) - planned, 0.5)) : 0;
   return [more(cropAMm, 'A'), more(cropBMm, 'B')];
 }

@@ -51,7 +51,7 @@ function widened(
     last.parameters.widthMm + Math.max(division, up(-spareAt(spare.widthMm, (1 + SURE) / 2), division));
   const wider = withParameters(last, { ...last.parameters, widthMm });
   return {
-    words: `Draw it ${formatLength(widthMm, shop.lengths)} wide, not ${formatLength(last.parameters.widthMm, shop.lengths)}`,
+    words: `Chance it ${formatLength(widthMm, shop.lengths)} wide, not ${formatLength(last.parameters.widthMm, shop.lengths)}`,
     plan: {
       ...plan,
       lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map((s) => (s.id === last.id ? wider : s)) })),

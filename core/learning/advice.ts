@@ -7,7 +7,7 @@ import { type Evidence, bearsNickel } from './evidence.ts';
 import { type ShopNumber, numberOf, ownNumber, tableFor } from './numbers.ts';
 import { valueSaid } from './said.ts';
 
-type Field = NonNullable<ShopNumber['field']>;
+type Field = NonNullable<ShopNumber['field']> | 'reductionPerPass';
 
 /** A number of a set-up that was measured to be another, and what it would be then. */
 export interface Proposal {
@@ -39,6 +39,7 @@ export function proposalsFor(
   units: Units = settings,
 ): Proposal[] {
   return learned.flatMap((l): Proposal[] => {
+    if (l.number === 'passes') return reductionFor(settings, l);
     const { field, title } = numberOf(l.number);
     const has = ownNumber(l.number, settings);
     if (!field || has === null || l.of !== settings.name || l.count - l.wild < LEAST_MEASURED) return [];
@@ -48,6 +49,18 @@ export function proposalsFor(
     const text = `${title} ${valueSaid(l.number, to, units)}, not ${valueSaid(l.number, has, units)}: ${plural(l.count, 'time')} measured`;
     return [{ learned: l, field, has, to, text }];
   });
+}
+
+/** As many passes more as were counted, each takes so much less. */
+function reductionFor(settings: ShopSettings, l: Learned): Proposal[] {
+  const has = settings.reductionPerPass;
+  const isOwn = l.of === 'draw' && l.evidence.every((e) => e.setUp === settings.name);
+  if (!isOwn || l.count - l.wild < LEAST_MEASURED || Math.abs(l.value - 1) < APART * l.sure) return [];
+  const to = settled('reductionPerPass', 1 - (1 - has) ** (1 / l.value));
+  if (to === has || !shopSchema.shape.reductionPerPass.safeParse(to).success) return [];
+  const percent = (share: number) => `${Math.round(100 * share)} %`;
+  const text = `Taken in a pass ${percent(to)}, not ${percent(has)}: ${plural(l.count, 'time')} counted`;
+  return [{ learned: l, field: 'reductionPerPass', has, to, text }];
 }
 
 /** Something that experience says, and what it rests on. */

@@ -20,6 +20,8 @@ export interface Evidence extends Seen {
   readonly kind: MoveKind;
   /** When that was written: an ISO instant. */
   readonly at: string;
+  /** The set-up that it was done with. */
+  readonly setUp: string;
   /** Whether the bar bore nickel. */
   readonly hasNickel: boolean;
 }
@@ -105,6 +107,7 @@ function evidence(number: NumberId, done: Done, found: Found): Evidence {
     ...(isAtMost && { isAtMost }),
     step: result.step.id,
     kind: result.step.kind,
+    setUp: evaluation.shop.name,
     at: records.at(-1)!.ended ?? records.at(-1)!.written,
     hasNickel: bearsNickel(result.before.length > 0 ? result.before : done.reckoned, evaluation.shop),
   };

@@ -217,6 +217,7 @@ describe('what experience says', () => {
       step: 's',
       kind: 'resquare',
       at: new Date(Date.UTC(2026, 0, i + 1)).toISOString(),
+      setUp: 'Our shop',
       hasNickel: false,
       ...more,
     }));

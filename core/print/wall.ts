@@ -18,6 +18,8 @@ import type { Shop } from '../shop/shop.ts';
 import { type Action, care } from '../instruct/action.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { type Diagram, diagramsOf } from './diagrams.ts';
+import { type Forecast, bandsSaid, inHundred } from '../forecast/index.ts';
+import { isDone } from '../records/record.ts';
 import { recordSaid } from '../records/said.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
 import { formatMass } from '../units/mass.ts';
@@ -34,6 +36,8 @@ export interface WallStep {
   /** What is drawn: how pieces lie, where the saw goes, what is written on the ends. */
   readonly diagrams: readonly Diagram[];
   readonly figures: readonly (readonly [what: string, value: string])[];
+  /** How sizes may come; nothing where it is not known, or is done. */
+  readonly may: string;
   /** Warnings and errors, in full. */
   readonly heed: readonly string[];
   /** By their letters. */
@@ -48,6 +52,8 @@ export interface WallSheet {
   readonly title: string;
   readonly goal: string;
   readonly comes: string;
+  /** How often the goal is reached; nothing where it is not known. */
+  readonly sure: string;
   readonly notes: string;
   /** Each said in full once a page, and referred to by its letter at its steps. */
   readonly cautions: readonly { readonly letter: string; readonly text: string }[];
@@ -103,7 +109,13 @@ function saidOf(actions: readonly Action[], diagrams: readonly Diagram[], shop: 
   return sentencesOf(rest, shop);
 }
 
-function wallStep(evaluation: Evaluation, result: StepResult, number: number, cautions: Cautions): WallStep {
+function wallStep(
+  evaluation: Evaluation,
+  result: StepResult,
+  number: number,
+  cautions: Cautions,
+  forecast: Forecast | null,
+): WallStep {
   const { shop } = evaluation;
   const { step, after } = result;
   const findings = findingsOf(evaluation, result);
@@ -113,6 +125,7 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number, ca
     !after || after.length < 2 ? '' : `${after.length} pieces, ${sections.length > 1 ? '' : 'each '}`;
   const heats = heatsIn(step);
   const diagrams = diagramsOf(evaluation, result);
+  const bands = isDone(result.records) ? undefined : forecast?.steps.find((s) => s.step === step.id);
   return {
     stepId: step.id,
     number,
@@ -125,6 +138,7 @@ function wallStep(evaluation: Evaluation, result: StepResult, number: number, ca
     figures: judge(evaluation, result)
       .figures.filter((f) => SHOWN.includes(f.id))
       .map((f) => [f.what, f.value]),
+    may: bands ? bandsSaid(bands, shop) : '',
     heed: findings.filter((f) => f.severity === 'warning' || f.severity === 'error').map((f) => f.text),
     cautions: findings.filter((f) => f.severity === 'caution').map((f) => cautions.letterOf(f.text)),
     came: result.records
@@ -168,7 +182,7 @@ function costsOf(evaluation: Evaluation): WallSheet['costs'] {
 const parted = (text: string): string => text.replace(/\S{60}(?=\S)/g, '$& ');
 
 /** The whole plan as it hangs on the wall; screen and paper print the same. */
-export function wallSheet(evaluation: Evaluation): WallSheet {
+export function wallSheet(evaluation: Evaluation, forecast: Forecast | null = null): WallSheet {
   const { plan, shop, goal } = evaluation;
   const { lengthMm, widthMm, thicknessMm } = plan.goal;
   const rows = cutList(evaluation);
@@ -180,7 +194,7 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
     .map(({ lane, steps }) => ({
       name: lane.name,
       mark: laneMark(plan, lane.id),
-      steps: steps.map((result, i) => wallStep(evaluation, result, i + 1, cautions)),
+      steps: steps.map((result, i) => wallStep(evaluation, result, i + 1, cautions, forecast)),
     }));
   return {
     title: plan.name,
@@ -188,6 +202,9 @@ export function wallSheet(evaluation: Evaluation): WallSheet {
     comes: goal.sizes
       ? formatSizes([goal.sizes.lengthMm, goal.sizes.widthMm, goal.sizes.heightMm], shop.lengths)
       : 'no finished bar yet',
+    sure: forecast
+      ? `With hands, fire and saw as they are it reaches that ${inHundred(forecast)} times in 100.`
+      : '',
     notes: parted(plan.notes),
     cautions: cautions.all,
     lanes,

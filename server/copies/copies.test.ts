@@ -11,7 +11,7 @@ import type { BenchRecord } from '../../core/records/record.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
 import { cameOf } from '../../core/tests/records.ts';
 import { Photograph, openDatabase } from '../database.ts';
-import { demoFiles } from '../demo/index.ts';
+import { demoCount } from '../demo/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { callerOf, freshDatabase } from '../tests/calls.ts';
 import { CopyFolder } from './folder.ts';
@@ -118,8 +118,8 @@ it('takes everything to another machine, with its history, and finds nothing new
   expect(before.pieces.find((p) => p.name === 'Salt Marsh')!.revisions[0].mark).toBe('good');
   await at(await emptyShop(), async (shop) => {
     const { contents, taken } = await shop.bring(zip);
-    expect(contents.pieces.map((p) => p.standing)).toEqual(demoFiles().map(() => 'new'));
-    expect(taken).toMatchObject({ added: demoFiles().length, wentOn: 0, beside: 0 });
+    expect(contents.pieces.map((p) => p.standing)).toEqual(Array.from({ length: demoCount() }, () => 'new'));
+    expect(taken).toMatchObject({ added: demoCount(), wentOn: 0, beside: 0 });
     expect(await everything(shop)).toEqual(before);
     const again = await shop.bring(zip);
     expect(new Set(again.contents.pieces.map((p) => p.standing))).toEqual(new Set(['same']));
@@ -307,7 +307,7 @@ it('copies what is there before the tables change, and that can be looked into a
   const client = new Client({ connectionString: url });
   await client.connect();
   await client.query('ALTER TABLE projects DROP COLUMN removed_at, DROP COLUMN log');
-  await client.query('ALTER TABLE previews DROP COLUMN log, DROP COLUMN measured');
+  await client.query('ALTER TABLE previews DROP COLUMN log, DROP COLUMN measured, DROP COLUMN evidence');
   await client.query('DROP TABLE bench_records, photographs, sessions, devices');
   await client.query(`DELETE FROM migrations WHERE name >= '009'`);
   await client.end();

@@ -45,6 +45,9 @@ function inTheShop(text: string): unknown {
   return { ...plan, shop: { ...plan.shop, ...PRICES, forge, name: SETUPS[0].name } };
 }
 
+/** How many pieces the demo puts on the shelf. */
+export const demoCount = (): number => demoFiles().length + YEAR_PIECES;
+
 /** Puts the made-up demo pieces on an empty shelf, and what their shop has. */
 export async function loadDemo(store: ProjectStore, shop: ShopStore): Promise<number> {
   if (!(await store.isEmpty())) return 0;
@@ -53,5 +56,5 @@ export async function loadDemo(store: ProjectStore, shop: ShopStore): Promise<nu
   for (const file of files) await takePhotographs(await store.create(inTheShop(readFileSync(file, 'utf8'))));
   for (const setup of SETUPS) await shop.keepSetup(shopSchema.parse(setup));
   for (const bar of RACK) await shop.putOnRack(bar);
-  return files.length + YEAR_PIECES;
+  return demoCount();
 }

@@ -1,4 +1,5 @@
 import { setImmediate } from 'node:timers/promises';
+import type { Forecast } from '../../core/forecast/index.ts';
 import { type Evaluation, materialOrder, stepResult } from '../../core/plan/index.ts';
 import { type WallStep, wallSheet } from '../../core/print/wall.ts';
 import { GUTTER, LEAST_BESIDE, MOST_BESIDE, draw, drawnSize, rowHigh, rowsOf } from './diagrams.ts';
@@ -33,6 +34,7 @@ function linesOf(step: WallStep): Line[] {
     ...(step.figures.length > 0
       ? [[step.figures.map(([what, value]) => `${what} ${value}`).join(' · '), 8.5, 'body', FADED] as const]
       : []),
+    ...(step.may ? [[step.may, 8.5, 'body', FADED] as const] : []),
     ...step.came.map((text): Line => [`Came: ${text}`, 9, 'body', INK]),
     ...step.heed.map((text): Line => [`Look again: ${text}`, 9, 'bold', '#9a5410']),
     ...(step.cautions.length > 0
@@ -143,8 +145,12 @@ function table(
 }
 
 /** The whole plan on paper, as a PDF. */
-export async function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buffer> {
-  const wall = wallSheet(evaluation);
+export async function wallPdf(
+  evaluation: Evaluation,
+  paper: Paper,
+  forecast: Forecast | null = null,
+): Promise<Buffer> {
+  const wall = wallSheet(evaluation, forecast);
   const sheet = new Sheet(paper, wall.title);
   const { doc } = sheet;
   const chunks: Buffer[] = [];
@@ -155,6 +161,7 @@ export async function wallPdf(evaluation: Evaluation, paper: Paper): Promise<Buf
   });
   sheet.text(wall.title, 24, 'title');
   sheet.text(`Finished bar ${wall.goal}. This plan gives ${wall.comes}.`, 12, 'bold');
+  if (wall.sure) sheet.text(wall.sure, 10);
   if (wall.notes) sheet.text(wall.notes, 10);
   sheet.text(wall.general, 9, 'body', FADED);
   sheet.gap(10);

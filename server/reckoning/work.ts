@@ -15,7 +15,16 @@ import {
   measuredSizes,
   readPlan,
 } from '../../core/plan/index.ts';
-import { type Evidence, evidenceOf } from '../../core/learning/index.ts';
+import { type Forecast, USUAL_RUNS, foretelling, unforetold } from '../../core/forecast/index.ts';
+import {
+  type Belief,
+  type Evidence,
+  beliefFrom,
+  calibrated,
+  evidenceOf,
+  learnedFrom,
+  timesFrom,
+} from '../../core/learning/index.ts';
 import { previewOf } from '../../core/render/preview.ts';
 import type { Paper } from '../pdf/sheet.ts';
 import { wallPdf } from '../pdf/wallPdf.ts';
@@ -75,8 +84,25 @@ const preview = (asked: PlanAsked) =>
     return { verdict, png: PNG.sync.write(png), measured, evidence };
   });
 
-const wall = (asked: PlanAsked & { readonly paper: Paper }) =>
-  worked(asked, (evaluation): Promise<Uint8Array> => wallPdf(evaluation, asked.paper));
+/** A sheet does not wait longer for how it may come, ms: of a plan that takes so long it hangs there without. */
+const MOST_FORETELLING_MS = 20_000;
+
+function foretold(evaluation: Evaluation, belief: Belief): Forecast | null {
+  if (unforetold(evaluation) !== null) return null;
+  const until = Date.now() + MOST_FORETELLING_MS;
+  const runs = foretelling(evaluation, belief, USUAL_RUNS);
+  while (Date.now() < until) {
+    const next = runs.next();
+    if (next.done) return next.value;
+  }
+  return null;
+}
+
+const wall = (asked: PlanAsked & { readonly paper: Paper; readonly evidence: readonly Evidence[] }) =>
+  worked(asked, (evaluation): Promise<Uint8Array> => {
+    const belief = beliefFrom(learnedFrom(asked.evidence), timesFrom(calibrated(asked.evidence)));
+    return wallPdf(evaluation, asked.paper, foretold(evaluation, belief));
+  });
 
 const cuts = (asked: PlanAsked) => worked(asked, (evaluation): CutRow[] => cutList(evaluation));
 

@@ -9,6 +9,7 @@ import type { ProjectStore } from '../projects.ts';
 import { ApiError } from '../errors.ts';
 import { markRevision, planThen, revisionsOf } from '../history.ts';
 import type { Previews } from '../previews.ts';
+import { shopEvidence } from '../shopLog.ts';
 import type { ShopStore } from '../shopStore.ts';
 import { idSchema, pageOf, take } from './take.ts';
 
@@ -144,7 +145,7 @@ export function projectRoutes(
     const asked = async () => {
       const { name, plan } = await store.raw(id);
       called = name;
-      return { plan, paper };
+      return { plan, paper, evidence: await shopEvidence() };
     };
     const pdf = await turns.take(id, () => flows.reckoned('wall', asked, { left: left.signal }));
     if (pdf === 'waits')

@@ -1,9 +1,13 @@
 import * as Comlink from 'comlink';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
-import { type Forecast, type Surer, unforetold } from '../../../core/forecast/index.ts';
-import type { PieceEvidence } from '../../../core/learning/index.ts';
-import type { Evaluation } from '../../../core/plan/index.ts';
+import { type Forecast, type Surer, USUAL_RUNS, unforetold } from '../../../core/forecast/index.ts';
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+import { type PieceEvidence, experienceFor } from '../../../core/learning/index.ts';
+import type { Evaluation, StepResult } from '../../../core/plan/index.ts';
+import { isDone } from '../../../core/records/record.ts';
+import type { Shop } from '../../../core/shop/shop.ts';
 import { request } from './api.ts';
 import { type Believed, type ShopLearned, believedFrom } from './workers/foretelling.ts';
 import { ask, askApart } from './workers/host.ts';
@@ -22,6 +26,30 @@ export const useShopLearned = () =>
   });
 const EMPTY_MS = 4_000;
 
+/** What the shop's experience says of a move before it is done. */
+export function useExperience(result: StepResult, shop: Shop): readonly string[] {
+  const { data } = useShopLearned();
+  return useMemo(
+    () =>
+      data && !isDone(result.records)
+        ? experienceFor(result, shop, data.evidence, data.learned).map((e) => e.text)
+        : [],
+    [data, result, shop],
+  );
+}
+
+/** Proposals that were let be, by set-up and words: what is measured to be yet another is proposed again. */
+export const useLetBe = create<{ readonly said: readonly string[] }>()(
+  persist(() => ({ said: [] as readonly string[] }), { name: 'retablo-let-be', version: 1 }),
+);
+
+/** So many that were let be are remembered. */
+const MOST_LET_BE = 200;
+
+export function letBe(what: string): void {
+  useLetBe.setState(({ said }) => ({ said: [...said, what].slice(-MOST_LET_BE) }));
+}
+
 /** By the table alone: what is believed where nothing was learned, or the server is away. */
 const TABLE: Believed = { numbers: [], times: {} };
 
@@ -33,10 +61,6 @@ function useBelieved(): Believed | null {
 
 /** Quiet after the last change before a plan is run forward, ms. */
 const QUIET_MS = 2500;
-/** How often it is run forward. */
-export const RUNS = 300;
-/** The same draws whatever is changed: what differs between two plans is then not chance. */
-const SEED = 1;
 /** What was foretold is kept so long after nobody looks at it any more, ms. */
 const KEPT_MS = 60_000;
 
@@ -70,7 +94,7 @@ export function useForecast({ plan, ...evaluation }: Evaluation): {
   const { data, error } = useQuery({
     queryKey: ['forecast', nameOf(plan), believed && nameOf(believed)],
     queryFn: ({ signal }) => {
-      const question = { plan, believed: believed ?? TABLE, seed: SEED, count: RUNS };
+      const question = { plan, believed: believed ?? TABLE, ...USUAL_RUNS };
       const { answer, end } = askApart('foretelling', (api) => api.foretell(question));
       signal.addEventListener('abort', end);
       return answer;
@@ -101,7 +125,7 @@ export function useSurer(
     if (!believed) return;
     const told = (more: readonly Surer[], isOver: boolean) =>
       setFound((f) => ({ of: forecast, ways: [...(f.of === forecast ? f.ways : []), ...more], isOver }));
-    const question = { plan, believed, seed: SEED, count: forecast.runs };
+    const question = { plan, believed, seed: USUAL_RUNS.seed, count: forecast.runs };
     const { answer, end } = askApart('foretelling', (api) =>
       api.surer(
         question,

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { facePlane } from '../../../../core/billet/face.ts';
 import { benchLines } from '../../../../core/instruct/benchLines.ts';
+import { useExperience } from '../../document/learning.ts';
 import { findingsOf } from '../../../../core/judgement/index.ts';
 import {
   type Evaluation,
@@ -104,6 +105,7 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
   const remarkable = findingsOf(stands, result).filter(
     (f) => f.severity !== 'waiting' && f.severity !== 'caution',
   );
+  const experience = useExperience(result, shop);
   const cautions = findingsOf(stands, result).filter((f) => f.severity === 'caution');
   return (
     <Box sx={{ minHeight: '100dvh', display: 'flex', flexDirection: 'column', background: fire.ground }}>
@@ -132,6 +134,9 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
             <Note key={f.code + f.text} alarm={f.severity === 'error' || f.severity === 'warning'}>
               {f.text}
             </Note>
+          ))}
+          {experience.map((text) => (
+            <Note key={text}>{text}</Note>
           ))}
           {cautions.map((f) => (
             <Caution key={f.code} text={f.text} />

@@ -1,16 +1,20 @@
 import { Box, Button, CircularProgress, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import type { Band, Forecast, Surer } from '../../../../core/forecast/index.ts';
+import {
+  type Band,
+  type Forecast,
+  type Surer,
+  USUAL_RUNS,
+  inHundred,
+} from '../../../../core/forecast/index.ts';
 import { type NumberId, numberOf } from '../../../../core/learning/index.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { editPlan } from '../../document/planStore.ts';
-import { RUNS, useForecast, useSurer } from '../../document/learning.ts';
+import { useForecast, useSurer } from '../../document/learning.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Popup } from '../../ui/Popup.tsx';
 import { colours, fonts, numbersStyle } from '../../ui/theme.ts';
-
-const inHundred = ({ reached, runs }: Forecast): number => Math.round((100 * reached) / runs);
 
 /** Quiet where it is likely; a plan that mostly falls short does not stand there as if all were well. */
 const colourOf = (forecast: Forecast | null): string =>
@@ -50,7 +54,7 @@ function Closely({ evaluation, onClose }: { evaluation: Evaluation; onClose(): v
       {!forecast && !error && (
         <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 200 }}>
           <CircularProgress size={28} aria-label="Running the plan forward" />
-          <span>Running the plan forward {RUNS} times …</span>
+          <span>Running the plan forward {USUAL_RUNS.count} times …</span>
         </Stack>
       )}
       {forecast && <Told evaluation={evaluation} forecast={forecast} onClose={onClose} />}

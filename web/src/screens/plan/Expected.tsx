@@ -1,10 +1,9 @@
 import { Box, Typography } from '@mui/material';
 import type { Band } from '../../../../core/forecast/index.ts';
-import { experienceFor } from '../../../../core/learning/index.ts';
 import { type StepResult } from '../../../../core/plan/index.ts';
 import { isDone } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
-import { useForecast, useShopLearned } from '../../document/learning.ts';
+import { useExperience, useForecast } from '../../document/learning.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 
@@ -12,11 +11,10 @@ import { colours, fonts } from '../../ui/theme.ts';
 export function Expected({ result }: { result: StepResult }) {
   const evaluation = useEvaluation();
   const { forecast } = useForecast(evaluation);
-  const { data } = useShopLearned();
-  if (isDone(result.records)) return null;
   const { shop } = evaluation;
+  const experience = useExperience(result, shop);
+  if (isDone(result.records)) return null;
   const bands = forecast?.steps.find((s) => s.step === result.step.id);
-  const experience = data ? experienceFor(result, shop, data.evidence, data.learned) : [];
   if (!bands && experience.length === 0) return null;
   const named = [
     ['Width', bands?.widthMm],
@@ -38,12 +36,12 @@ export function Expected({ result }: { result: StepResult }) {
           )}
         </>
       )}
-      {experience.map((e) => (
+      {experience.map((text) => (
         <Box
-          key={e.text}
+          key={text}
           sx={{ mt: 1, p: 1, borderLeft: `4px solid ${colours.gilding}`, background: colours.gesso }}
         >
-          {e.text}
+          {text}
         </Box>
       ))}
     </Box>

@@ -4,6 +4,7 @@ import { shortFace, tellingFace } from '../../../../core/billet/face.ts';
 import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
 import { type WallSheet, type WallStep, wallSheet } from '../../../../core/print/wall.ts';
 import { colours, fonts } from '../../ui/theme.ts';
+import { useForecast } from '../../document/learning.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { DiagramDrawing } from './DiagramDrawing.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
@@ -18,7 +19,8 @@ const DENSITY = 2;
 /** The whole plan as it hangs on the wall: the same words as in the PDF. */
 export function WallSheetPages() {
   const evaluation = useEvaluation();
-  const sheet = wallSheet(evaluation);
+  const { forecast } = useForecast(evaluation);
+  const sheet = wallSheet(evaluation, forecast);
   return (
     <Box
       component="table"
@@ -35,6 +37,7 @@ export function WallSheetPages() {
                 Finished bar {sheet.goal}. This plan gives {sheet.comes}.
               </b>
             </p>
+            {sheet.sure && <p>{sheet.sure}</p>}
             {sheet.notes && <p style={{ whiteSpace: 'pre-wrap' }}>{sheet.notes}</p>}
             <p style={{ color: colours.faded }}>{sheet.general}</p>
             {sheet.cut.length > 0 && (
@@ -145,6 +148,7 @@ function OneStep({ step, evaluation }: { step: WallStep; evaluation: Evaluation 
               {step.figures.map(([what, value]) => `${what} ${value}`).join(' · ')}
             </p>
           )}
+          {step.may && <p style={{ color: colours.faded }}>{step.may}</p>}
           {step.came.map((text, i) => (
             <p key={i}>Came: {text}</p>
           ))}

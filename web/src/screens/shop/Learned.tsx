@@ -15,7 +15,7 @@ import {
 } from '../../../../core/learning/index.ts';
 import { plural } from '../../../../core/instruct/said.ts';
 import { shopSchema } from '../../../../core/shop/shop.ts';
-import { useShopLearned } from '../../document/learning.ts';
+import { letBe, useLetBe, useShopLearned } from '../../document/learning.ts';
 import { shopApi, useSetups } from '../../document/shopApi.ts';
 import { useShop } from '../../document/useEvaluation.ts';
 import { useServerChange } from '../../document/useServerChange.ts';
@@ -109,12 +109,12 @@ export function Learned() {
 /** Numbers of the set-ups that were measured to be others; each is taken with one press, or let be. */
 function Proposals({ learned }: { learned: readonly OfPieces[] }) {
   const { data: setups } = useSetups();
-  const [letBe, setLetBe] = useState<ReadonlySet<string>>(new Set());
+  const { said } = useLetBe();
   const change = useServerChange(['setups']);
   const all = (setups ?? []).flatMap((setup) =>
     proposalsFor(setup.settings, learned).map((proposal) => ({ setup, proposal })),
   );
-  const open = all.filter(({ setup, proposal }) => !letBe.has(`${setup.id} ${proposal.text}`));
+  const open = all.filter(({ setup, proposal }) => !said.includes(`${setup.id} ${proposal.text}`));
   if (open.length === 0) return null;
   const take = (id: string, { field, to }: Proposal) => {
     const setup = setups?.find((s) => s.id === id);
@@ -149,7 +149,7 @@ function Proposals({ learned }: { learned: readonly OfPieces[] }) {
             Take it
           </Button>
           <Button
-            onClick={() => setLetBe(new Set([...letBe, `${setup.id} ${proposal.text}`]))}
+            onClick={() => letBe(`${setup.id} ${proposal.text}`)}
             aria-label={`Let it be: ${proposal.text}`}
           >
             Let it be

@@ -1,11 +1,13 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
+import { inHundred, unforetold } from '../../../../core/forecast/index.ts';
 import { PLANE_GROUPS } from '../../../../core/likeness/symmetry.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { type Lane, SIDES } from '../../../../core/plan/index.ts';
 import { AROUND, recipeOf } from '../../../../core/recipes/index.ts';
 import { formatFine, formatLength, formatMass } from '../../../../core/units/index.ts';
-import { useShop } from '../../document/useEvaluation.ts';
+import { useForecast } from '../../document/learning.ts';
+import { useEvaluated, useShop } from '../../document/useEvaluation.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import type { Found } from '../../document/wishes.ts';
 import { ask } from '../../document/workers/host.ts';
@@ -38,7 +40,15 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
   const question = useMemo(() => () => ask('moves', (api) => api.seenLarge(offer.plan)), [offer]);
   const { value: large } = useAsked(question);
   const { shop, lanes } = offer.plan;
+  const evaluation = useEvaluated(offer.plan);
+  const { forecast } = useForecast(evaluation);
   const rows: [string, string][] = [
+    [
+      'How sure',
+      forecast
+        ? `reaches the length, width and thickness ${inHundred(forecast)} times in 100`
+        : (unforetold(evaluation) ?? 'running it forward …'),
+    ],
     ...(offer.element
       ? [
           [
