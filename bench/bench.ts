@@ -1,6 +1,8 @@
 import { facePlane } from '../core/billet/face.ts';
 import { type Can, roomOf } from '../core/canister/can.ts';
 import { poured } from '../core/canister/packing.ts';
+import { USUAL_RUNS, forecastOf } from '../core/forecast/index.ts';
+import { tableFor } from '../core/learning/index.ts';
 import { judge } from '../core/judgement/index.ts';
 import {
   type Evaluation,
@@ -80,6 +82,12 @@ function planning(): void {
   line(
     `evaluating a plan of ${steps} steps, best (middle)`,
     `${evaluation.best.toFixed(2)} ms (${evaluation.middle.toFixed(2)} ms)`,
+  );
+  const planned = evaluate(forty);
+  const forward = time(2, () => forecastOf(planned, tableFor, USUAL_RUNS));
+  line(
+    `forecast, ${USUAL_RUNS.count} runs of ${steps} steps`,
+    `${(forward.best / 1000).toFixed(2)} s, ${(forward.best / evaluation.best).toFixed(0)} evaluations`,
   );
   const backward = time(10, () => startFor(forty));
   line(

@@ -3,10 +3,21 @@ import { describe, expect, it } from 'vitest';
 import { type Belief, type NumberId, beliefFrom, ownNumber, tableFor } from '../learning/index.ts';
 import { type Evaluation, type Plan, allSteps, evaluate, readPlan } from '../plan/index.ts';
 import { sizeOf } from '../billet/billet.ts';
+import { wallSheet } from '../print/wall.ts';
+import { formatLength } from '../units/length.ts';
 import { eachWork } from '../tests/work.ts';
 import { evaluated } from '../tests/plans.ts';
 import { anyPiece, hiddenShop } from '../tests/shops.ts';
-import { Chance, forecastOf, foretelling, happeningBy, lived, surerWays, unforetold } from './index.ts';
+import {
+  Chance,
+  forecastOf,
+  foretelling,
+  happeningBy,
+  inHundred,
+  lived,
+  surerWays,
+  unforetold,
+} from './index.ts';
 
 const demo = (name: string): Plan => {
   const read = readPlan(JSON.parse(readFileSync(`server/demo/${name}.json`, 'utf8')));
@@ -147,6 +158,35 @@ describe('a plan run forward', () => {
       /finished bar/,
     );
     expect(unforetold(evaluated(plan))).toBeNull();
+  });
+});
+
+describe('on the wall sheet', () => {
+  const planned = evaluated(anyPiece(2));
+  const forecast = forecastOf(planned, tableFor, { seed: 1, count: 60 });
+
+  it('stands how often the goal is reached, and between which sizes each move may come', () => {
+    const sheet = wallSheet(planned, forecast);
+    expect(sheet.sure).toContain(`${inHundred(forecast)} times in 100`);
+    const cut = sheet.lanes[0].steps.find((s) => s.title === 'Cut')!;
+    const { low, high } = forecast.steps.find((s) => s.step === cut.stepId)!.lengthMm;
+    const { lengths } = planned.shop;
+    expect(cut.may).toContain(`${formatLength(low, lengths)} to ${formatLength(high, lengths)} long`);
+    // A stack is as it is laid.
+    expect(sheet.lanes[0].steps[0].may).toBe('');
+  });
+
+  it('stands nothing of it where it is not known, or was done', () => {
+    const plain = wallSheet(planned);
+    expect([plain.sure, ...plain.lanes[0].steps.map((s) => s.may)].join('')).toBe('');
+    const { plan } = lived(anyPiece(2), tableFor, { seed: 5, from: START, slips: 0, often: 1 });
+    const done = evaluate(plan);
+    const told = forecastOf(done, tableFor, { seed: 1, count: 20 });
+    expect(
+      wallSheet(done, told)
+        .lanes[0].steps.map((s) => s.may)
+        .join(''),
+    ).toBe('');
   });
 });
 

@@ -167,6 +167,22 @@ describe('a shop of hidden numbers', () => {
     expect(proposalsFor(shop, learnedFrom(evidence.slice(0, 12)))).toEqual([]);
   });
 
+  it('is proposed to take less in a pass where more passes were counted than planned, in its own set-up only', () => {
+    const counted = (value: number, setUp = 'Hidden shop'): Evidence[] =>
+      Array.from({ length: 8 }, (_, i) => ({
+        ...of(evidence, 'passes')[0],
+        of: 'draw',
+        value: value * (1 + 0.02 * Math.sin(3 * i)),
+        setUp,
+      }));
+    const taken = (all: Evidence[]) =>
+      proposalsFor(shop, learnedFrom(all)).map(({ field, to }) => [field, to]);
+    // 1 − 0.85^(1 ÷ 1.5) = 0.103.
+    expect(taken(counted(1.5))).toEqual([['reductionPerPass', 0.1]]);
+    expect(taken(counted(1.5, 'Another'))).toEqual([]);
+    expect(taken(counted(1))).toEqual([]);
+  });
+
   it('is believed as it was learned, and as the table has it where nothing was measured', () => {
     const belief = beliefFrom(learned, { kerf: 2 });
     const kerf = learned.find((l) => l.number === 'kerf')!;
