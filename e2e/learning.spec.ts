@@ -14,7 +14,7 @@ test('what a year of records taught is asked, taken with one press, and offered 
   const numbers = page.getByRole('region', { name: 'The shop’s numbers, from its own records' });
   await expect(numbers).toBeVisible(PATIENCE);
   await expect(
-    numbers.getByRole('row', { name: /^Scale, each heat Brasa Chica 1\.00 % 1\.3\d %/ }),
+    numbers.getByRole('row', { name: /^Scale, each heat Brasa Chica 1\.00 % 1\.[12]\d %/ }),
   ).toBeVisible();
   await expect(
     page.getByText(/Re-squares with “No. 6 reinforcing bar” came out \d\.\d° too far/),
@@ -69,7 +69,7 @@ test('how sure a plan is stands beside its goal, with what the doubt comes from;
 }) => {
   await openPiece(page, 'Tide Ladder');
   await painted(page);
-  const chip = page.getByRole('button', { name: /^Reaches it \d+ times in 100/ });
+  const chip = page.getByRole('button', { name: /^Reaches it \d+ times? in 100/ });
   await expect(chip).toBeVisible(PATIENCE);
   const reached = async () => Number(/\d+/.exec((await chip.getAttribute('aria-label'))!)![0]);
   const before = await reached();
@@ -79,7 +79,7 @@ test('how sure a plan is stands beside its goal, with what the doubt comes from;
   await chip.press('Enter');
   const sure = page.getByRole('dialog', { name: 'How sure it is' });
   await expect(sure.getByRole('row', { name: /^Length .* mm/ })).toBeVisible();
-  await expect(sure).toContainText(`${before} times in 100`);
+  await expect(sure).toContainText(new RegExp(`${before} times? in 100`));
   await expect(sure).toContainText('Scale, each heat');
   const way = sure.getByRole('button', { name: /^Take it: .*Start with/ });
   await expect(way).toBeVisible(PATIENCE);
@@ -92,7 +92,10 @@ test('how sure a plan is stands beside its goal, with what the doubt comes from;
   await expect(chip).toBeVisible(PATIENCE);
   expect(await reached()).toBeGreaterThan(before);
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(chip).toHaveAccessibleName(`Reaches it ${before} times in 100: how sure`, PATIENCE);
+  await expect(chip).toHaveAccessibleName(
+    new RegExp(`^Reaches it ${before} times? in 100: how sure`),
+    PATIENCE,
+  );
   expect(await reached()).toBe(before);
 });
 

@@ -48,6 +48,7 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
       .getByRole('navigation', { name: 'Moves of Quilt' })
       .getByRole('button', { name: /^3\. Draw/ })
       .click();
+    await page.getByRole('button', { name: /^Reaches it/ }).waitFor({ timeout: 60_000 });
   },
   wish: async (page) => {
     await page.getByRole('link', { name: /Night Heron/ }).click();
@@ -120,6 +121,10 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('link', { name: 'Print' }).click();
     await page
+      .getByText(/^Eight times in ten/)
+      .first()
+      .waitFor({ timeout: 60_000 });
+    await page
       .getByRole('img', { name: /^How they will lie later/ })
       .first()
       .scrollIntoViewIfNeeded();
@@ -163,6 +168,10 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('region', { name: 'Proposed' }).waitFor({ timeout: 60_000 });
   },
   sure: async (page) => {
+    await page
+      .getByText('its picture is being made')
+      .first()
+      .waitFor({ state: 'detached', timeout: 180_000 });
     await page.getByRole('link', { name: /Salt Marsh/ }).click();
     await page.getByRole('button', { name: /^Reaches it/ }).click({ timeout: 60_000 });
     await page.getByText('Looking for ways …').waitFor({ state: 'detached', timeout: 60_000 });

@@ -1,3 +1,4 @@
+import { plural } from '../instruct/said.ts';
 import type { Units } from '../units/quantityText.ts';
 import { formatLength } from '../units/length.ts';
 import type { Band, Forecast, StepBands } from './forecast.ts';
@@ -8,6 +9,10 @@ export const USUAL_RUNS = { seed: 1, count: 300 } as const;
 /** Of a hundred runs how many reach the goal. */
 export const inHundred = ({ reached, runs }: Pick<Forecast, 'reached' | 'runs'>): number =>
   Math.round((100 * reached) / runs);
+
+/** “82 times in 100”. */
+export const inHundredSaid = (forecast: Pick<Forecast, 'reached' | 'runs'>): string =>
+  `${plural(inHundred(forecast), 'time')} in 100`;
 
 /** “250.5 to 263.5 mm long”; nothing where both ends read the same. */
 function bandSaid({ low, high }: Band, what: string, { lengths }: Units): string[] {

@@ -25,6 +25,8 @@ export interface Surer {
 /** Share of runs that is sure enough to begin. */
 const SURE = 0.95;
 const RUNS = 120;
+/** Share of the runs: a way that reaches the goal no oftener than this tells nothing. */
+const TELLS = 0.03;
 /** A start is made so much longer again where the first was not enough: what is longer is cut in other places. */
 const TRIES = 4;
 const MORE = 1.3;
@@ -51,7 +53,7 @@ function widened(
     last.parameters.widthMm + Math.max(division, up(-spareAt(spare.widthMm, (1 + SURE) / 2), division));
   const wider = withParameters(last, { ...last.parameters, widthMm });
   return {
-    words: `Chance it ${formatLength(widthMm, shop.lengths)} wide, not ${formatLength(last.parameters.widthMm, shop.lengths)}`,
+    words: `Draw it ${formatLength(widthMm, shop.lengths)} wide, not ${formatLength(last.parameters.widthMm, shop.lengths)}`,
     plan: {
       ...plan,
       lanes: plan.lanes.map((l) => ({ ...l, steps: l.steps.map((s) => (s.id === last.id ? wider : s)) })),
@@ -80,7 +82,8 @@ export function* surerWays(
   };
 
   const wider = forecast.short.width > enough ? widened(planned, forecast) : null;
-  if (wider) yield said('wider bar', wider.words, wider.plan);
+  const alone = wider && said('wider bar', wider.words, wider.plan);
+  if (alone && alone.reaches > forecast.reached / forecast.runs + TELLS) yield alone;
   const plan = wider?.plan ?? planned.plan;
   const with_ = (words: string): string => (wider ? `${wider.words}. ${words}` : words);
   const now = wider ? foretold(plan) : forecast;

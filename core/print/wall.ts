@@ -18,7 +18,7 @@ import type { Shop } from '../shop/shop.ts';
 import { type Action, care } from '../instruct/action.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { type Diagram, diagramsOf } from './diagrams.ts';
-import { type Forecast, bandsSaid, inHundred } from '../forecast/index.ts';
+import { type Forecast, bandsSaid, inHundredSaid } from '../forecast/index.ts';
 import { isDone } from '../records/record.ts';
 import { recordSaid } from '../records/said.ts';
 import { boughtVolume, moveOf } from '../moves/index.ts';
@@ -202,9 +202,7 @@ export function wallSheet(evaluation: Evaluation, forecast: Forecast | null = nu
     comes: goal.sizes
       ? formatSizes([goal.sizes.lengthMm, goal.sizes.widthMm, goal.sizes.heightMm], shop.lengths)
       : 'no finished bar yet',
-    sure: forecast
-      ? `With hands, fire and saw as they are it reaches that ${inHundred(forecast)} times in 100.`
-      : '',
+    sure: forecast ? `With hands, fire and saw as they are it reaches that ${inHundredSaid(forecast)}.` : '',
     notes: parted(plan.notes),
     cautions: cautions.all,
     lanes,

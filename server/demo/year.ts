@@ -8,16 +8,16 @@ import type { ProjectStore } from '../projects.ts';
 
 /** What the made-up shop's numbers really are: nobody there knows. */
 const TRULY: Partial<Record<Parameters<Belief>[0], number>> = {
-  scale: 0.0135,
-  kerf: 1.2,
-  crop: 13,
-  faying: 0.5,
+  scale: 0.0115,
+  kerf: 1.15,
+  crop: 11.5,
+  faying: 0.46,
   turn: 2.4,
   tap: 0.585,
   section: 0.002,
 };
 /** By kind of move, against the plan. */
-const HEATS: Readonly<Record<string, number>> = { weld: 1.1, draw: 1.35, resquare: 1.2 };
+const HEATS: Readonly<Record<string, number>> = { weld: 1, draw: 1.12, resquare: 1.2 };
 const MINUTES: Readonly<Record<string, number>> = { draw: 1.2, grind: 1.45, cut: 0.9, assemble: 1.1 };
 
 const truth: Belief = (number, of) => {

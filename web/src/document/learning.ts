@@ -53,10 +53,16 @@ export function letBe(what: string): void {
 /** By the table alone: what is believed where nothing was learned, or the server is away. */
 const TABLE: Believed = { numbers: [], times: {} };
 
+/** One for all who ask: what is foretold with it is then one answer. */
+const believedOf = new WeakMap<ShopLearned, Believed>();
+
 /** What plans are run forward with; null while it is still fetched. */
 function useBelieved(): Believed | null {
   const { data, error } = useShopLearned();
-  return useMemo(() => (data ? believedFrom(data) : error ? TABLE : null), [data, error]);
+  if (!data) return error ? TABLE : null;
+  const known = believedOf.get(data) ?? believedFrom(data);
+  believedOf.set(data, known);
+  return known;
 }
 
 /** Quiet after the last change before a plan is run forward, ms. */

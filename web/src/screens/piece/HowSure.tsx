@@ -6,6 +6,7 @@ import {
   type Surer,
   USUAL_RUNS,
   inHundred,
+  inHundredSaid,
 } from '../../../../core/forecast/index.ts';
 import { type NumberId, numberOf } from '../../../../core/learning/index.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
@@ -30,10 +31,18 @@ export function HowSure({ evaluation }: { evaluation: Evaluation }) {
       <Button
         size="small"
         onClick={() => setOpen(true)}
-        aria-label={forecast ? `Reaches it ${inHundred(forecast)} times in 100: how sure` : 'How sure is it'}
-        sx={{ textTransform: 'none', fontWeight: 600, minWidth: 176, py: 0, color: colourOf(forecast) }}
+        aria-label={forecast ? `Reaches it ${inHundredSaid(forecast)}: how sure` : 'How sure is it'}
+        sx={{
+          textTransform: 'none',
+          fontWeight: 600,
+          minWidth: 176,
+          py: 0,
+          px: 0.5,
+          justifyContent: 'flex-start',
+          color: colourOf(forecast),
+        }}
       >
-        {forecast ? `reached ${inHundred(forecast)} times in 100` : 'how sure is it?'}
+        {forecast ? `reached ${inHundredSaid(forecast)}` : 'how sure is it?'}
       </Button>
       {open && <Closely evaluation={evaluation} onClose={() => setOpen(false)} />}
     </>
@@ -82,7 +91,7 @@ function Told({
     <>
       <Typography>
         Run forward {runs} times with scale, kerf, crops, grinding, heats and hands as they happen to be, it
-        reaches the goal <b>{inHundred(forecast)} times in 100</b>
+        reaches the goal <b>{inHundredSaid(forecast)}</b>
         {shorts.length > 0 &&
           `; too ${shorts.map((what) => `${TOO[what]} ${Math.round((100 * short[what]) / runs)} times`).join(', ')}`}
         .

@@ -1,6 +1,6 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
-import { inHundred, unforetold } from '../../../../core/forecast/index.ts';
+import { inHundredSaid, unforetold } from '../../../../core/forecast/index.ts';
 import { PLANE_GROUPS } from '../../../../core/likeness/symmetry.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import { type Lane, SIDES } from '../../../../core/plan/index.ts';
@@ -46,7 +46,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
     [
       'How sure',
       forecast
-        ? `reaches the length, width and thickness ${inHundred(forecast)} times in 100`
+        ? `reaches the length, width and thickness ${inHundredSaid(forecast)}`
         : (unforetold(evaluation) ?? 'running it forward …'),
     ],
     ...(offer.element
