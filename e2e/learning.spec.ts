@@ -50,6 +50,12 @@ test('what a year of records taught is asked, taken with one press, and offered 
   await page.goto(at('/shop'));
   await expect(page.getByLabel('Scale each heat')).toHaveValue(/1[.,][34]\d? %|1[.,]\d+ %/);
 
+  // It follows the maker to the fire.
+  await openPiece(page, 'Salt Marsh');
+  await page.goto(`${page.url()}/bench?move=s4`);
+  await expect(page.getByRole('note').filter({ hasText: 'Re-squares with' })).toBeVisible();
+  await accessible(page);
+
   // A piece keeps its own numbers, and offers the newer.
   await openPiece(page, 'Salt Marsh');
   await page.getByRole('link', { name: 'Shop', exact: true }).click();

@@ -149,26 +149,17 @@ function stepAt(at: At): Step {
   return step;
 }
 
-/** A can pressed solid: as planned, longer by what its powder was shaken down to and by what its heats left. */
-function pressedCan(
-  step: Step,
-  planned: StepResult,
-  shop: Shop,
-  there: Shop,
-  can: Can,
-  chance: Chance,
-): StepResult {
-  const [full] = planned.before;
+/** How many times as much as planned a filled can holds, by what its powder happens to be shaken down to. */
+export function fillOver(can: Can, full: Billet, step: string, shop: Shop, chance: Chance): number {
   const { powders } = fillOf(can, shop.materials, []);
   const powderMm3 = powders.reduce((sum, p) => sum + p.solidMm3, 0);
-  const tap = Math.min(0.75, atLeast(0.3, chance.of('tap', can.powder, step.id, can.tapDensity)));
-  const filled = 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / can.tapDensity - 1);
-  const left = ((1 - there.scalePerHeat) / (1 - shop.scalePerHeat)) ** heatsIn(step);
-  const longer = filled * left;
-  return longer === 1 || !planned.after
-    ? planned
-    : { ...planned, after: planned.after.map((bar) => scaled(bar, 1, 1, longer)) };
+  const tap = Math.min(0.75, atLeast(0.3, chance.of('tap', can.powder, step, can.tapDensity)));
+  return 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / can.tapDensity - 1);
 }
+
+/** How many times as much as planned the heats of a step leave. */
+const leftOver = (step: Step, shop: Shop, there: Shop): number =>
+  ((1 - there.scalePerHeat) / (1 - shop.scalePerHeat)) ** heatsIn(step);
 
 /** Sizes as they happen to come: beside the stop, and less steel than anybody knows of. */
 function cameBy(step: Step, after: readonly Billet[], shop: Shop, chance: Chance): readonly Billet[] {
@@ -214,7 +205,9 @@ export function happeningBy(chance: Chance, planned: Evaluation, seen = false): 
       l.steps.flatMap((s, i) => {
         const can = canOf(s);
         const next = l.steps.at(i + 1);
-        return can && next?.step.kind === 'consolidate' ? [[next.step.id, can] as const] : [];
+        return can && next?.step.kind === 'consolidate'
+          ? [[next.step.id, { can, filledAt: s.step.id }] as const]
+          : [];
       }),
     ),
   );
@@ -225,8 +218,12 @@ export function happeningBy(chance: Chance, planned: Evaluation, seen = false): 
       // What fills a can is not known until it is pressed: all of it is reckoned with there.
       if (step.kind === 'can' && was?.after) return was;
       const there = shopAt(step, shop, chance);
-      const can = cans.get(step.id);
-      if (can && was?.after) return pressedCan(step, was, shop, there, can, chance);
+      const filled = cans.get(step.id);
+      if (filled && was?.after) {
+        const longer =
+          fillOver(filled.can, was.before[0], filled.filledAt, shop, chance) * leftOver(step, shop, there);
+        return longer === 1 ? was : { ...was, after: was.after.map((bar) => scaled(bar, 1, 1, longer)) };
+      }
       const at = {
         step,
         shop,

@@ -12,11 +12,12 @@ import {
   actionsOf,
   asPlanned,
   benchOrder,
+  canOf,
   evaluate,
   heatsIn,
 } from '../plan/index.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { Chance, happeningBy } from './chance.ts';
+import { Chance, fillOver, happeningBy } from './chance.ts';
 
 /** How a made-up shop writes down what came. */
 export interface Writing {
@@ -53,15 +54,18 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     rounded((value + READ_SD * error * normal()) * slip(), error / 5);
   const steps = new Map(planned.lanes.flatMap((l) => l.steps.map((s) => [s.step.id, s] as const)));
 
-  function sizesOf(bar: Billet, at: number, { step }: StepResult): PieceCame {
+  function sizesOf(bar: Billet, at: number, made: StepResult): PieceCame {
+    const { step } = made;
     const piece = writtenOn(bar, at);
     const { widthMm, heightMm } = sizeOf(bar);
+    const can = canOf(made);
+    const kg = massKg(bar.volumes, shop.materials) * (can ? fillOver(can, bar, step.id, shop, chance) : 1);
     const sized = TO_SIZE.includes(step.kind) || step.kind === 'weld' || step.kind === 'grind';
     return {
       piece,
       ...(sized && writes() && { widthMm: read(widthMm, caliperMm), heightMm: read(heightMm, caliperMm) }),
       ...(step.kind !== 'grind' && writes() && { lengthMm: Math.max(1, read(bar.lengthMm, ruleMm)) }),
-      ...(writes() && { massKg: Math.max(0.001, read(massKg(bar.volumes, shop.materials), scaleKg)) }),
+      ...(writes() && { massKg: Math.max(0.001, read(kg, scaleKg)) }),
     };
   }
 
@@ -124,7 +128,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
           inPlan.before.length === 1 && {
             passes: Math.max(1, Math.round(passes * Math.max(0.4, chance.of('passes', step.kind, step.id)))),
           }),
-        ...(moveOf(step.kind).begins !== true && { pieces }),
+        ...((moveOf(step.kind).begins !== true || canOf(inPlan)) && { pieces }),
       },
     ];
   });

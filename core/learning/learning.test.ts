@@ -97,6 +97,11 @@ describe('what records say', () => {
     expect(seen([{ piece: '1', lengthMm: filled[0].lengthMm }])).toEqual([]);
   });
 
+  it('is the share that a powder really fills, of a can that was weighed when it was full', () => {
+    const [seen] = of(asMade(demo('hailstorm'), always({ tap: 0.57 })), 'tap');
+    expect(Math.abs(seen.value - 0.57)).toBeLessThan(3 * seen.error);
+  });
+
   it('is nothing of test pieces, of what is still being done, and without records', () => {
     const { plan } = lived(anyPiece(2), always(other), { seed: 3, from: START, slips: 0, often: 1 });
     const changed = (change: object): Plan => ({

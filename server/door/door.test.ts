@@ -280,6 +280,29 @@ describe('a device', () => {
     expect((await here('DELETE', '/door')).status).toBe(400);
   });
 
+  it('is in before it is told so, however slowly that is stored', async () => {
+    const client = new pg.Client({ connectionString: databaseUrl });
+    await client.connect();
+    await client.query(`CREATE FUNCTION slowly() RETURNS trigger AS
+      $$ BEGIN PERFORM pg_sleep(1); RETURN NEW; END $$ LANGUAGE plpgsql`);
+    await client.query(
+      'CREATE TRIGGER slow BEFORE INSERT ON sessions FOR EACH ROW EXECUTE FUNCTION slowly()',
+    );
+    // As a browser does, on with the cookie as soon as the head of the answer is read.
+    const { statusCode, headers } = await open(serving.shopPort!, {
+      path: '/door',
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({ passphrase: PASSPHRASE, name: 'in a hurry' }).toString(),
+    });
+    expect(statusCode).toBe(303);
+    const cookie = { Cookie: headers['set-cookie']![0].split(';')[0] };
+    expect((await ask({ path: '/api/projects', headers: cookie })).status).toBe(200);
+    await client.query('DROP TRIGGER slow ON sessions');
+    await client.query('DROP FUNCTION slowly');
+    await client.end();
+  });
+
   it('that shuts itself out of the list is answered before its connection ends', async () => {
     const cookie = await letIn('whole and gone');
     const { id } = await named('whole and gone');
@@ -395,12 +418,15 @@ it('what a bench may is named; all else it may not', () => {
     ['GET', '/projects'],
     ['HEAD', '/projects/x/picture'],
     ['PUT', '/projects/x/photographs/y'],
+    ['GET', '/log/evidence'],
     ['POST', '/flows/find'],
     ['POST', '/instruments/readings'],
   ];
   const mayNot: [string, string][] = [
     ['GET', '/projectsx'],
     ['GET', '/copies/all'],
+    ['GET', '/log'],
+    ['GET', '/log/evidence/x'],
     ['PUT', '/projects/x/records/y/z'],
     ['PUT', '/projects/x'],
     ['POST', '/flows/find/more'],

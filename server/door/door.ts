@@ -69,6 +69,10 @@ export interface Door {
   close(): Promise<void>;
 }
 
+/** Waits for what calls back with an error or nothing. */
+const told = (ask: (done: (error: unknown) => void) => void): Promise<void> =>
+  new Promise((resolve, reject) => ask((error) => (error ? reject(error as Error) : resolve())));
+
 /** Lets in this machine, and devices of the shop's network that know the passphrase; every request passes here first. */
 export async function makeDoor(
   devices: DeviceStore,
@@ -190,10 +194,10 @@ function shopDoor(
       if (!(await isRight(kept(), passphrase)))
         return show(response, 401, 'That is not the passphrase.', nameIn(request));
       const device = await devices.letIn(tried.data.name);
-      await new Promise<void>((resolve, reject) =>
-        request.session.regenerate((error) => (error ? reject(error as Error) : resolve())),
-      );
+      await told((done) => request.session.regenerate(done));
       request.session.device = device.id;
+      // A redirect is followed as soon as its head is read, which is sent before the session is stored by itself.
+      await told((done) => request.session.save(done));
       response.redirect(303, '/');
     },
   );

@@ -1,6 +1,7 @@
-/** What a device at the bench may ask for, under /api: plans are read, records and photographs written, readings sent. */
+/** What a device at the bench may ask for, under /api: plans and what was learned are read, records and photographs written, readings sent. */
 const BENCH: readonly (readonly [method: string, path: RegExp])[] = [
   ['GET', /^\/(health|door|projects|shop|seams)(\/|$)/],
+  ['GET', /^\/log\/evidence$/],
   ['POST', /^\/flows\/find$/],
   ['PUT', /^\/projects\/[^/]+\/(records|photographs)\/[^/]+$/],
   ['POST', /^\/instruments\/readings$/],

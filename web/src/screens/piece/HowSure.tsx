@@ -9,7 +9,8 @@ import {
   inHundredSaid,
 } from '../../../../core/forecast/index.ts';
 import { type NumberId, numberOf } from '../../../../core/learning/index.ts';
-import type { Evaluation } from '../../../../core/plan/index.ts';
+import { type Evaluation, allSteps } from '../../../../core/plan/index.ts';
+import { doneSteps } from '../../../../core/records/record.ts';
 import { formatLength } from '../../../../core/units/index.ts';
 import { editPlan } from '../../document/planStore.ts';
 import { useForecast, useSurer } from '../../document/learning.ts';
@@ -25,7 +26,10 @@ const colourOf = (forecast: Forecast | null): string =>
 export function HowSure({ evaluation }: { evaluation: Evaluation }) {
   const { forecast } = useForecast(evaluation);
   const [open, setOpen] = useState(false);
-  if (!evaluation.goal.bar) return null;
+  const done = doneSteps(evaluation.plan.records);
+  // Of what is made nothing is left to be unsure of.
+  const isMade = allSteps(evaluation).every((s) => done.has(s.step.id));
+  if (!evaluation.goal.bar || isMade) return null;
   return (
     <>
       <Button

@@ -5,6 +5,7 @@ import WarningAmberIcon from '@mui/icons-material/WarningAmber';
 import { Box, Typography } from '@mui/material';
 import { memo, useEffect, useRef } from 'react';
 
+import type { Band } from '../../../../core/forecast/index.ts';
 import { findingsOf } from '../../../../core/judgement/index.ts';
 import {
   type Evaluation,
@@ -19,6 +20,7 @@ import { colours } from '../../ui/theme.ts';
 import { useLater } from '../../ui/useLater.ts';
 import { SmallFace } from '../../benches/steel/SmallFace.tsx';
 import { AddMove } from './AddMove.tsx';
+import { useForecast } from '../../document/learning.ts';
 import { select } from '../../document/planStore.ts';
 
 const PICTURE = { width: 104, height: 76 };
@@ -46,6 +48,7 @@ interface PanelRowProps {
 export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, slim, low }: PanelRowProps) {
   const picture = slim ? SLIM : low ? LOW : PICTURE;
   const drawn = useLater() || !slim;
+  const { forecast } = useForecast(evaluation);
   return (
     <Box
       component="nav"
@@ -70,6 +73,7 @@ export const PanelRow = memo(function PanelRow({ evaluation, lane, selectedId, s
           selected={result.step.id === selectedId}
           slim={slim}
           picture={picture}
+          lengthBand={forecast?.steps.find((s) => s.step === result.step.id)?.lengthMm}
         />
       ))}
       {!slim && <AddPanel lane={lane} picture={picture} />}
@@ -150,9 +154,11 @@ interface PanelProps {
   selected: boolean;
   slim: boolean;
   picture: Room;
+  /** How long it may come, where that is known. */
+  lengthBand: Band | undefined;
 }
 
-function Panel({ evaluation, result, number, selected, slim, picture }: PanelProps) {
+function Panel({ evaluation, result, number, selected, slim, picture, lengthBand }: PanelProps) {
   const { plan, shop } = evaluation;
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -226,6 +232,9 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
             {errors ? <ErrorIcon fontSize="small" /> : <WarningAmberIcon fontSize="small" />}
           </Box>
         )}
+        {lengthBand && !done && !slim && result.after?.[0] && (
+          <LengthWhisker band={lengthBand} plannedMm={result.after[0].lengthMm} />
+        )}
         {done && (
           <Box sx={doneSign(slim)}>
             <CheckCircleIcon fontSize="small" />
@@ -240,6 +249,34 @@ function Panel({ evaluation, result, number, selected, slim, picture }: PanelPro
           {sizeText(result, shop.lengths)}
         </Typography>
       </Box>
+    </Box>
+  );
+}
+
+/** Share of the planned length to either side of it that a whisker has room for. */
+const REACH = 0.3;
+
+/** Under a picture: how long the bar comes eight times in ten, against the planned length in the middle. The same stands in words beside the move. */
+function LengthWhisker({ band, plannedMm }: { band: Band; plannedMm: number }) {
+  const at = (mm: number) => 50 + (50 / REACH) * Math.max(-REACH, Math.min(REACH, mm / plannedMm - 1));
+  const [from, to] = [at(band.low), at(band.high)];
+  if (to - from < 1) return null;
+  return (
+    <Box aria-hidden sx={{ position: 'absolute', left: 8, right: 8, bottom: 2, height: 5 }}>
+      <Box
+        sx={{
+          position: 'absolute',
+          top: 1,
+          height: 3,
+          left: `${from}%`,
+          width: `${to - from}%`,
+          background: colours.gilding,
+          borderRadius: 1,
+        }}
+      />
+      <Box
+        sx={{ position: 'absolute', left: 'calc(50% - 1px)', width: 2, height: 5, background: colours.ink }}
+      />
     </Box>
   );
 }
