@@ -1,7 +1,9 @@
 import { MemoryRouter } from 'react-router';
 // @vitest-environment jsdom
 import '../../tests/browser.ts';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { fireEvent, render, screen, within } from '@testing-library/react';
+import type { ReactNode } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { SQUARE_BAR, cutInto, planOf, planOfLanes } from '../../../../core/tests/plans.ts';
 import { openProject, usePlanStore } from '../../document/planStore.ts';
@@ -32,6 +34,13 @@ function Shown() {
   );
 }
 
+/** Nobody is asked: no server, and nothing is run forward. */
+const Around = ({ children }: { children: ReactNode }) => (
+  <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { enabled: false } } })}>
+    <MemoryRouter>{children}</MemoryRouter>
+  </QueryClientProvider>
+);
+
 beforeEach(() => {
   Element.prototype.scrollIntoView = vi.fn();
 });
@@ -40,7 +49,7 @@ describe('lanes', () => {
   beforeEach(() => open(planOfLanes({ Star: [...SQUARE_BAR, cutInto(4)], Plain: SQUARE_BAR })));
 
   it('that are not looked at keep the name and the size of every move', () => {
-    render(<Shown />, { wrapper: MemoryRouter });
+    render(<Shown />, { wrapper: Around });
     for (const lane of ['Star', 'Plain']) {
       const row = within(screen.getByRole('navigation', { name: `Moves of ${lane}` }));
       expect(row.getByText('1. Stack')).toBeTruthy();
@@ -51,7 +60,7 @@ describe('lanes', () => {
   });
 
   it('say to everyone which move is chosen, how large the bar is then, and what is wrong with it', () => {
-    render(<Shown />, { wrapper: MemoryRouter });
+    render(<Shown />, { wrapper: Around });
     const weld = within(screen.getByRole('navigation', { name: 'Moves of Star' })).getByRole('button', {
       name: /^2\. Weld, [\d.]+ × [\d.]+ mm/,
     });
@@ -62,7 +71,7 @@ describe('lanes', () => {
   });
 
   it('take a new name where it is typed; an empty one is put back', () => {
-    render(<Shown />, { wrapper: MemoryRouter });
+    render(<Shown />, { wrapper: Around });
     const name = screen.getByLabelText<HTMLInputElement>('Name of bar Plain');
     fireEvent.change(name, { target: { value: ' Border ' } });
     fireEvent.blur(name);
@@ -74,7 +83,7 @@ describe('lanes', () => {
   });
 
   it('are added, and the new one is looked at', () => {
-    render(<Shown />, { wrapper: MemoryRouter });
+    render(<Shown />, { wrapper: Around });
     fireEvent.click(screen.getByRole('button', { name: 'Another bar' }));
     expect(usePlanStore.getState().plan!.lanes).toHaveLength(3);
   });
@@ -83,7 +92,7 @@ describe('lanes', () => {
 describe('the first panel', () => {
   it('offers every beginning with a picture, and begins with the steel at hand', () => {
     open(planOf([]));
-    const { container } = render(<FirstPanel laneId="bar" />, { wrapper: MemoryRouter });
+    const { container } = render(<FirstPanel laneId="bar" />, { wrapper: Around });
     for (const title of ['A wish', 'A stack', 'A canister', 'A bought bar', 'A bar that is there']) {
       const offer = screen.getByRole('button', { name: new RegExp(title) });
       expect(offer.querySelectorAll('svg [fill]').length, title).toBeGreaterThan(0);
@@ -97,7 +106,7 @@ describe('the first panel', () => {
 
   it('of a second bar offers the pieces of the first, and no wish', () => {
     open(planOfLanes({ Star: [...SQUARE_BAR, cutInto(4)], Block: [] }));
-    render(<FirstPanel laneId="Block" />, { wrapper: MemoryRouter });
+    render(<FirstPanel laneId="Block" />, { wrapper: Around });
     expect(screen.queryByText('A wish')).toBeNull();
     fireEvent.click(screen.getByRole('button', { name: /Pieces of other bars/ }));
     expect(usePlanStore.getState().plan!.lanes[1].steps[0]).toMatchObject({ kind: 'assemble' });
