@@ -309,5 +309,10 @@ it('learns from a list of plans with their records, and runs a plan forward with
   expect(wide(known)).toBeLessThan(wide(table));
   await expect(run(['learn'])).rejects.toThrow('Say which records');
   await expect(run(['learn', 'no-such-file.json'])).rejects.toThrow('Cannot read');
+  const empty = join(dir, 'empty.json');
+  writeFileSync(empty, '[]');
+  await expect(run(['learn', empty])).rejects.toThrow('is an empty list');
+  // A plan without records teaches nothing, and nothing is proposed of it.
+  expect(JSON.parse(await run(['learn', plan]))).toMatchObject({ numbers: [], proposals: [] });
   await expect(run(['forecast', plan, '--count', 'many'])).rejects.toThrow('--count must be a whole number');
 });

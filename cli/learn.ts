@@ -30,6 +30,8 @@ function piecesOf(path: string | undefined): Piece[] {
     throw new UsageError(`Cannot read ${path}: a plan file as JSON, or a list of them, is wanted.`);
   }
   const all = Array.isArray(data) ? data : [data];
+  if (all.length === 0)
+    throw new UsageError(`${path} is an empty list: plans with their records are wanted.`);
   return all.map((one, i) => {
     const read = readPlan(one);
     if (!read.ok)
@@ -48,7 +50,9 @@ export function learn(path: string | undefined): string {
   const pieces = piecesOf(path);
   const evidence = pieces.flatMap((p) => p.evidence);
   const learned = learnedFrom(evidence);
-  const { shop } = pieces.at(-1)!.plan;
+  // Of a set-up that several pieces were made with, as the last of them has it.
+  const setUps = new Map(pieces.map(({ plan }) => [plan.shop.name, plan.shop]));
+  const { shop } = pieces[pieces.length - 1].plan;
   return JSON.stringify(
     {
       pieces: pieces.map(({ plan, evidence: own }) => ({ name: plan.name, measured: own.length })),
@@ -63,7 +67,9 @@ export function learn(path: string | undefined): string {
           ...(isAtMost && { isAtMost }),
         })),
       })),
-      proposals: proposalsFor(shop, learned).map(({ field, has, to, text }) => ({ field, has, to, text })),
+      proposals: [...setUps].flatMap(([setUp, settings]) =>
+        proposalsFor(settings, learned).map(({ field, has, to, text }) => ({ setUp, field, has, to, text })),
+      ),
       experience: experienceFrom(evidence, learned, shop).map((e) => e.text),
       calibration: calibrated(evidence),
     },

@@ -69,6 +69,7 @@ export function specFor(bar: Billet, passes: readonly FlowPass[], shop: Shop, wa
     exponent: exponentOf(bar, shop),
     friction: way.friction ?? frictionFactor(shop),
     biteMm: way.biteMm ?? shop.biteMm,
+    ...(shop.spread !== 1 && { spread: shop.spread }),
     held: way.held ?? true,
     strength: strengthOf(bar, shop, shop.forge),
     ...(passes.some(({ afterS = 0 }) => afterS > 0) && {

@@ -2,6 +2,8 @@ import { materialById } from '../materials/material.ts';
 import { type Evaluation, type StepResult, allSteps, heatsIn, steelPrices } from '../plan/index.ts';
 import { isDone, ofTheBar } from '../records/record.ts';
 import { secondsOf } from '../records/said.ts';
+import type { Shop } from '../shop/shop.ts';
+import { formatMass } from '../units/mass.ts';
 import { handsSeconds } from './tasks.ts';
 
 /** One thing that a piece takes: how much of it, and what that costs. Money in the shop's own currency; null where a price is not known. */
@@ -21,6 +23,14 @@ export interface Quote {
   readonly unpriced: readonly string[];
 }
 
+/** “6.4 h”, “957 g”. */
+export const amountSaid = ({ amount, unit }: QuoteRow, { masses }: Shop): string =>
+  unit === 'h' ? `${amount.toFixed(1)} h` : formatMass(amount, masses);
+
+/** “269.36 €”. */
+export const moneySaid = (price: number, { currency }: Shop): string =>
+  `${price.toFixed(2)} ${currency}`.trim();
+
 /** h. Of a move that is done what was worked at it, else as it is reckoned. */
 function hoursAt(result: StepResult, evaluation: Evaluation): number {
   if (!isDone(result.records)) return handsSeconds(result, evaluation) / 3600;
@@ -32,6 +42,7 @@ const grinds = ({ step, losses }: StepResult): boolean =>
 
 const priced = (amount: number, each: number): number | null => (each > 0 ? amount * each : null);
 
+/** What a piece takes as it stands, in hours and kg, at the shop's own prices. */
 export function quoteOf(evaluation: Evaluation): Quote {
   const { shop } = evaluation;
   const hours = allSteps(evaluation).map((result) => ({ result, h: hoursAt(result, evaluation) }));

@@ -39,6 +39,30 @@ describe('the mesh of a section', () => {
     expect(outlineArea(outlineAfter(spec, stage)) * stage.lengthening).toBeCloseTo(outlineArea(wedge), -0.5);
   });
 
+  it('lengthens less where the shop finds that bars spread more', () => {
+    const spec: FlowSpec = {
+      outline: rectangle(30, 30),
+      passes: [{ turnDeg: 0, toMm: 26 }],
+      exponent: 0.2,
+      friction: 0.5,
+      biteMm: 30,
+      held: true,
+      strength: null,
+      grid: 'rough',
+    };
+    const pressed = (spread?: number) =>
+      runFlow(
+        { ...spec, ...(spread !== undefined && { spread }) },
+        () => undefined,
+        () => undefined,
+      );
+    const [plain, one, more] = [pressed(), pressed(1), pressed(1.4)];
+    if (!plain.ok || !one.ok || !more.ok) throw new Error('it could not be pressed');
+    expect(one.lengthening).toBe(plain.lengthening);
+    expect(more.lengthening - 1).toBeLessThan(0.85 * (plain.lengthening - 1));
+    expect(keyOf({ ...spec, spread: 1.4 }, 1)).not.toBe(keyOf(spec, 1));
+  });
+
   it.each([
     ['a wedge', wedge],
     ['a square', rectangle(40, 40)],

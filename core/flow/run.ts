@@ -32,6 +32,8 @@ export interface FlowSpec {
   readonly friction: number;
   /** Width of the dies along the bar, which decides how much of the steel displaced goes along it; or the ends are held, or free. */
   readonly biteMm: number | 'held' | 'free';
+  /** Times what the spread relation says, as the shop finds it; 1 where nothing is said. */
+  readonly spread?: number | undefined;
   readonly held: boolean;
   /** Strength against the mean; null where it is all alike. */
   readonly strength: Grid | null;
@@ -253,7 +255,7 @@ function pressedOnce(
     const out = new PressSolver(now.section, {
       exponent: spec.exponent,
       friction: pass.friction ?? spec.friction,
-      axial: axialBy(biteMm, width),
+      axial: axialBy(biteMm, width, spec.spread),
       stepShare: sizeFor(spec).step,
       dies: pass.dies,
       held: spec.held,
@@ -302,10 +304,10 @@ function cooled(
 }
 
 /** By the spread relation at a bite; held, nothing goes along. */
-const axialBy = (bite: FlowSpec['biteMm'], widthMm: number): AxialLaw =>
+const axialBy = (bite: FlowSpec['biteMm'], widthMm: number, times?: number): AxialLaw =>
   bite === 'free'
     ? { by: 'free', spread: 0 }
-    : { by: 'displaced', spread: bite === 'held' ? 1 : spreadCoefficient(bite, widthMm) };
+    : { by: 'displaced', spread: bite === 'held' ? 1 : spreadCoefficient(bite, widthMm, times) };
 
 /** Of the section's width: a die more pointed than this needs nodes that crowd under it. */
 const POINTED = 0.35;

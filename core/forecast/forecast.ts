@@ -1,9 +1,8 @@
-import { median, quantileSorted, sampleCorrelation } from 'simple-statistics';
+import { mean, median, quantileSorted, sampleCorrelation } from 'simple-statistics';
 import { finishedSizes, sizeOf } from '../billet/billet.ts';
 import { handsSeconds } from '../days/tasks.ts';
 import { type Belief, type NumberId, NUMBER_IDS } from '../learning/index.ts';
-import { type Evaluation, type Goal, allSteps, evaluate, flowsAwaited } from '../plan/index.ts';
-import { divisionMm } from '../units/length.ts';
+import { type Evaluation, type Goal, allSteps, evaluate, flowsAwaited, goalWithinMm } from '../plan/index.ts';
 import { doneSteps } from '../records/record.ts';
 import { Chance, happeningBy } from './chance.ts';
 
@@ -133,7 +132,7 @@ class Gathered {
     const bar = evaluation.goalLane.steps.findLast((s) => s.after?.length === 1)?.after?.[0];
     if (!bar) return;
     const sizes = goal.sizes ?? finishedSizes(bar);
-    const within = Math.max(0.05, divisionMm(evaluation.shop.lengths) / 2);
+    const within = goalWithinMm(evaluation.shop);
     if (sizes.lengthMm < this.goal.lengthMm - within) this.short.length++;
     if (sizes.widthMm < this.goal.widthMm - within) this.short.width++;
     if (sizes.heightMm < this.goal.thicknessMm - within) this.short.thickness++;
@@ -191,8 +190,6 @@ class Gathered {
     };
   }
 }
-
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /** How many runs are gathered before whoever waits hears of it. */
 const AT_A_TIME = 10;

@@ -2,15 +2,18 @@ import type { Belief } from '../learning/index.ts';
 import {
   type Evaluation,
   type Plan,
+  type Start,
   asPlanned,
   evaluate,
+  laneMark,
   rescuesOf,
   startFor,
   withParameters,
   withStarts,
 } from '../plan/index.ts';
 import { doneSteps } from '../records/record.ts';
-import { divisionMm, formatLength } from '../units/length.ts';
+import type { Shop } from '../shop/shop.ts';
+import { divisionMm, formatFine, formatLength } from '../units/length.ts';
 import { type Forecast, forecastOf } from './forecast.ts';
 
 /** One way to be surer of the goal: in words, the plan then (without what came), and how often it reaches the goal. */
@@ -61,6 +64,20 @@ function widened(
   };
 }
 
+/** “Start with length 72 mm”; of several bars each by its mark. */
+function startsSaid(plan: Plan, starts: readonly Start[], { lengths }: Shop): string {
+  const isOne = new Set(starts.map((s) => s.stepId)).size === 1;
+  const words = starts.map(({ laneId, label, whole, number, value }) => {
+    const size = whole
+      ? String(value)
+      : number === 'thickness'
+        ? formatFine(value, lengths)
+        : formatLength(value, lengths);
+    return `${isOne ? '' : `${laneMark(plan, laneId)} `}${label} ${size}`;
+  });
+  return `Start with ${words.join(', ')}`;
+}
+
 /**
  * What would make a plan reach its goal in 95 of 100 runs: a wider last drawing where it comes too narrow, and with it a longer start, a
  * shorter goal, or what else gives more length; each run forward with the same draws. Empty where it is as sure already.
@@ -71,6 +88,11 @@ export function* surerWays(
   belief: Belief,
   seed: number,
 ): Generator<Surer> {
+  for (const way of waysFor(planned, forecast, belief, seed))
+    if (way.reaches > forecast.reached / forecast.runs + TELLS) yield way;
+}
+
+function* waysFor(planned: Evaluation, forecast: Forecast, belief: Belief, seed: number): Generator<Surer> {
   const { flows, shop } = planned;
   const enough = (1 - SURE) * forecast.runs;
   if (forecast.reached >= SURE * forecast.runs || !forecast.finished) return;
@@ -82,8 +104,7 @@ export function* surerWays(
   };
 
   const wider = forecast.short.width > enough ? widened(planned, forecast) : null;
-  const alone = wider && said('wider bar', wider.words, wider.plan);
-  if (alone && alone.reaches > forecast.reached / forecast.runs + TELLS) yield alone;
+  if (wider) yield said('wider bar', wider.words, wider.plan);
   const plan = wider?.plan ?? planned.plan;
   const with_ = (words: string): string => (wider ? `${wider.words}. ${words}` : words);
   const now = wider ? foretold(plan) : forecast;
@@ -98,10 +119,11 @@ export function* surerWays(
   for (let [i, asked] = [0, missing]; i < TRIES && !(best && best.reaches >= SURE); i++, asked *= MORE) {
     const answer = startFor(longerBy(asked), flows);
     if (!answer.ok || answer.starts.length === 0) break;
-    const words = answer.starts.map((s) =>
-      s.whole ? `${Math.round(s.value)} ${s.label}` : formatLength(s.value, shop.lengths),
+    best = said(
+      'longer start',
+      with_(startsSaid(plan, answer.starts, shop)),
+      withStarts(plan, answer.starts),
     );
-    best = said('longer start', with_(`Start with ${words.join(', ')}`), withStarts(plan, answer.starts));
   }
   if (best) yield best;
 

@@ -18,6 +18,22 @@ describe('spread under flat dies', () => {
   });
 });
 
+describe('spread as a shop finds it', () => {
+  it('is so many times the relation’s, and never all of what is displaced', () => {
+    expect(spreadCoefficient(20, 40, 1.2)).toBeCloseTo(1.2 * 0.3065, 6);
+    expect(spreadCoefficient(60, 40, 2.5)).toBe(0.95);
+  });
+
+  it('brings a bar pressed on its height alone so much wider', () => {
+    const wide = (spread: number) =>
+      planPasses({ widthMm: 30, heightMm: 30 }, { widthMm: 90, heightMm: 20 }, 30, 0.4, 0, spread)
+        .reachesWidthMm;
+    // One pass: ln(w₁ ÷ 30) = times · S · ln(30 ÷ 20), S = 0.446 at a bite as long as the bar is wide.
+    for (const times of [0.8, 1, 1.25])
+      expect(Math.log(wide(times) / 30)).toBeCloseTo(times * 0.446 * Math.log(1.5), 6);
+  });
+});
+
 describe('passes', () => {
   it('reach a square within a thousandth, no pass over the allowed reduction', () => {
     fc.assert(

@@ -1,15 +1,17 @@
 /** Fitted range of the spread relation in bite over width (handbook, mechanics). */
 const LEAST_BITE = 0.3;
 const MOST_BITE = 1.9;
+/** Some of what is displaced always goes along the bar, however a shop finds it (a judgement of ours). */
+const MOST_SPREAD = 0.95;
 
 /**
  * Spread coefficient S = ln(w₁/w₀) / ln(h₀/h₁) under flat dies, from bite b and bar width w₀ (same unit), clamped to the
  * fitted range. Source: A. Tomlinson and J. D. Stringer, "Spread and elongation in flat tool forging", J. Iron Steel Inst.
- * 193 (1959) 157–162; coefficients are values from memory of that paper.
+ * 193 (1959) 157–162; coefficients are values from memory of that paper. `times`: as a shop finds it; never all of what is displaced.
  */
-export function spreadCoefficient(biteMm: number, widthMm: number): number {
+export function spreadCoefficient(biteMm: number, widthMm: number, times = 1): number {
   const ratio = Math.min(MOST_BITE, Math.max(LEAST_BITE, biteMm / widthMm));
-  return 0.14 + 0.36 * ratio - 0.054 * ratio * ratio;
+  return Math.min(MOST_SPREAD, times * (0.14 + 0.36 * ratio - 0.054 * ratio * ratio));
 }
 
 export interface DrawPass {
@@ -64,12 +66,12 @@ export function planPasses(
     if (Math.max(overHeight, overWidth) <= 1 + THERE) break;
     if (overHeight >= overWidth) {
       const stopMm = stopAt(heightMm, to.heightMm);
-      widthMm *= (heightMm / stopMm) ** (spread * spreadCoefficient(biteMm, widthMm));
+      widthMm *= (heightMm / stopMm) ** spreadCoefficient(biteMm, widthMm, spread);
       heightMm = stopMm;
       passes.push({ pressed: 'height', stopMm, widthMm, heightMm });
     } else {
       const stopMm = stopAt(widthMm, to.widthMm);
-      heightMm *= (widthMm / stopMm) ** (spread * spreadCoefficient(biteMm, heightMm));
+      heightMm *= (widthMm / stopMm) ** spreadCoefficient(biteMm, heightMm, spread);
       widthMm = stopMm;
       passes.push({ pressed: 'width', stopMm, widthMm, heightMm });
     }

@@ -1,5 +1,4 @@
-import type { Billet } from '../billet/billet.ts';
-import { writtenOn } from '../billet/billet.ts';
+import { type Billet, writtenOn } from '../billet/billet.ts';
 import { type MoveKind, moveOf } from '../moves/index.ts';
 import { type Evaluation, type LaneResult, type Step, type StepResult, heatsIn } from '../plan/index.ts';
 import { type BenchRecord, type PieceCame, ofTheBar } from '../records/record.ts';
@@ -26,7 +25,6 @@ export interface Done {
   readonly reckoned: readonly Billet[];
 }
 
-export const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 export const defined = (values: readonly (number | undefined)[]): number[] =>
   values.filter((v): v is number => v !== undefined);
 
@@ -68,6 +66,17 @@ export function measuredBefore({ lane, result }: Done): readonly PieceCame[] | n
     if (!KEEPS_SECTION.includes(step.kind)) return null;
   }
   return null;
+}
+
+/** Of a bar that was measured by itself what was measured last; nothing where there were several. */
+export const ofOne = (pieces: readonly PieceCame[] | null): PieceCame | undefined =>
+  pieces && new Set(pieces.map((p) => p.piece)).size === 1 ? pieces.at(-1) : undefined;
+
+/** How long the bar was before a move, by the rule, where it was measured after the very move before it and nothing was sawn since. mm */
+export function lengthBefore({ lane, result }: Done): number | undefined {
+  const before = lane.steps[lane.steps.indexOf(result) - 1];
+  const pieces = ofTheBar(before?.records ?? []).flatMap((r) => r.pieces ?? []);
+  return ofOne(pieces.filter((p) => p.lengthMm !== undefined))?.lengthMm;
 }
 
 /** Grindings after which something is still welded to the faces: they are ground until they are clean, and not to a size. */

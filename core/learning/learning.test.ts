@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readFileSync } from 'node:fs';
 import { lived } from '../forecast/index.ts';
-import { type Plan, evaluate, readPlan } from '../plan/index.ts';
+import { type Plan, evaluate, makeStepOf, readPlan } from '../plan/index.ts';
 import type { PieceCame } from '../records/record.ts';
 import { makeShop } from '../shop/shop.ts';
 import { anyPiece, hiddenShop, yearOf } from '../tests/shops.ts';
@@ -111,6 +111,25 @@ describe('what records say', () => {
     expect(evidenceOf(evaluate(changed({ kind: 'test' })))).toEqual([]);
     expect(evidenceOf(evaluate(changed({ ended: undefined })))).toEqual([]);
     expect(evidenceOf(evaluate(anyPiece(2)))).toEqual([]);
+  });
+
+  it('is no kerf where the bar was cropped since it was measured, nor where it was not', () => {
+    const { plan } = lived(anyPiece(2), always(other), { seed: 3, from: START, slips: 0, often: 1 });
+    const cut = plan.lanes[0].steps.findIndex((s) => s.kind === 'cut');
+    const { steps } = plan.lanes[0];
+    const crop = makeStepOf('cropped', 'crop', { endAMm: 4, endBMm: 4 });
+    const cropped = { ...plan, lanes: [{ ...plan.lanes[0], steps: steps.toSpliced(cut, 0, crop) }] };
+    expect(of(evidenceOf(evaluate(plan)), 'kerf')).toHaveLength(1);
+    expect(of(evidenceOf(evaluate(cropped)), 'kerf')).toEqual([]);
+    const before = steps[cut - 1].id;
+    const unmeasured = { ...plan, records: plan.records!.filter((r) => r.step !== before) };
+    expect(of(evidenceOf(evaluate(unmeasured)), 'kerf')).toEqual([]);
+    // Of what was measured twice the later counts.
+    const [kerf] = of(evidenceOf(evaluate(plan)), 'kerf');
+    const again = plan.records!.map((r) =>
+      r.step === before ? { ...r, pieces: [{ piece: '1', lengthMm: 999 }, ...r.pieces!] } : r,
+    );
+    expect(of(evidenceOf(evaluate({ ...plan, records: again })), 'kerf')[0].value).toBeCloseTo(kerf.value, 9);
   });
 
   it('counts a move once, however many pieces it was done to', () => {

@@ -1,3 +1,4 @@
+import { mean } from 'simple-statistics';
 import { sizeOf } from '../billet/billet.ts';
 import { fillOf } from '../canister/can.ts';
 import { handsSeconds } from '../days/tasks.ts';
@@ -14,11 +15,12 @@ import {
   TO_SIZE,
   cutOf,
   defined,
+  lengthBefore,
   fayingGrinds,
   freshCuts,
   heatsOf,
-  mean,
   measuredBefore,
+  ofOne,
   paired,
   weighed,
 } from './done.ts';
@@ -40,7 +42,7 @@ export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
     if (!cut || lengths.length !== done.reckoned.length) return [];
     const cuts = cutCount(cut);
     // A kerf of its own is another saw's.
-    const beforeMm = measuredBefore(done)?.at(0)?.lengthMm;
+    const beforeMm = lengthBefore(done);
     if (cuts === 0 || cut.kerfMm !== shop.kerfMm || beforeMm === undefined) return [];
     const back = defined(done.came.flatMap((c) => [c.cropped?.endAMm, c.cropped?.endBMm]));
     const off = [cut.cropAMm, cut.cropBMm, ...back, ...lengths].reduce((a, b) => a + b, 0);
@@ -97,8 +99,7 @@ export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
       ];
     };
     return paired(done).flatMap(({ piece }) => {
-      const was =
-        before?.find((p) => p.piece === piece.piece) ?? (before?.length === 1 ? before[0] : undefined);
+      const was = before?.findLast((p) => p.piece === piece.piece) ?? ofOne(before);
       return [
         ...of('height', piece.heightMm, was?.heightMm, [topMm, bottomMm]),
         ...of('width', piece.widthMm, was?.widthMm, [leftMm, rightMm]),
@@ -193,7 +194,7 @@ function spreadSeen(done: Done, piece: PieceCame): Found | null {
   const { step, before } = done.result;
   const { shop } = done.evaluation;
   if (step.kind !== 'draw' || step.parameters.shape !== 'flat' || before.length !== 1) return null;
-  const was = measuredBefore(done)?.[0];
+  const was = ofOne(measuredBefore(done));
   const [w1, h1] = [piece.widthMm, piece.heightMm];
   if (!was?.widthMm || !was.heightMm || w1 === undefined || h1 === undefined) return null;
   const { heats } = step.parameters;

@@ -1,19 +1,20 @@
 import type { Action } from '../instruct/action.ts';
 import { Budget, overBudget } from './budget.ts';
 import { sentencesOf } from '../instruct/words.ts';
-import { type Billet, type Loss, finishedSizes, placeAmong } from '../billet/billet.ts';
+import { type Billet, type Loss, placeAmong } from '../billet/billet.ts';
 import { cameOut } from '../records/cameOut.ts';
 import { type BenchRecord, recordsByStep } from '../records/record.ts';
 import { type Volumes, addVolumes } from '../materials/volumes.ts';
-import { divisionMm } from '../units/length.ts';
 import { type Shop, shopWith } from '../shop/shop.ts';
 import type { Can } from '../canister/can.ts';
 import { type Flows, WorkedOutFlows } from '../flow/flows.ts';
 import type { FlowSpec, FlowStage } from '../flow/run.ts';
 import { type Finding, type MoveKind, type PieceRef, moveOf } from '../moves/index.ts';
+import { type GoalResult, judgedGoal } from './goalResult.ts';
+import type { Happening } from './happening.ts';
 import { cutDemandFindings } from './demand.ts';
 import { goalLaneOf, lanesInOrder, laneMark } from './lanes.ts';
-import { type Goal, type Lane, type Plan, type Step, heatsIn } from './plan.ts';
+import { type Lane, type Plan, type Step, heatsIn } from './plan.ts';
 
 export interface StepResult {
   readonly step: Step;
@@ -44,19 +45,6 @@ export interface LaneResult {
   readonly pieces: readonly Billet[];
 }
 
-export interface GoalResult {
-  readonly goal: Goal;
-  /** The bar that the plan comes to, if it gets there. */
-  readonly bar: Billet | null;
-  /** Its sizes: of a blank those of the bar that it was forged of. */
-  readonly sizes: ReturnType<typeof finishedSizes> | null;
-  /** How much longer, wider and thicker than asked for, mm; negative is short. */
-  readonly spare: Goal | null;
-  /** What it is not yet, however large: solid, or welded. */
-  readonly unfinished: 'loose powder' | 'open seams' | null;
-  readonly reached: boolean;
-}
-
 export interface Evaluation {
   readonly plan: Plan;
   readonly shop: Shop;
@@ -70,9 +58,6 @@ export interface Evaluation {
   /** The lanes before anything was said about what others want of them: what the next evaluation takes over. */
   readonly bare: readonly LaneResult[];
 }
-
-/** mm. A finished size this close is what was asked for. */
-const GOAL_TOLERANCE_MM = 0.05;
 
 const NO_STEEL: readonly Billet[] = [];
 const NO_RECORDS: readonly BenchRecord[] = [];
@@ -257,12 +242,6 @@ interface Inputs {
   readonly happening: Happening | undefined;
 }
 
-/** What a step may come to in place of what is reckoned: by other numbers of the shop than are known, by a hand that misses. */
-export interface Happening {
-  /** Null where it comes as reckoned. */
-  make(step: Step, before: readonly Billet[], shop: Shop): StepResult | null;
-}
-
 function evaluateLane(
   lane: Lane,
   mark: string,
@@ -320,22 +299,6 @@ const markAll = (ends: readonly Billet[], lane: string, mark: string): Billet[] 
     };
   });
 
-function judge(goal: Goal, bar: Billet | null, { lengths }: Shop): GoalResult {
-  if (!bar) return { goal, bar, sizes: null, spare: null, unfinished: null, reached: false };
-  const sizes = finishedSizes(bar);
-  const { lengthMm, widthMm, heightMm } = sizes;
-  const spare = {
-    lengthMm: lengthMm - goal.lengthMm,
-    widthMm: widthMm - goal.widthMm,
-    thicknessMm: heightMm - goal.thicknessMm,
-  };
-  // What is shown decides: a size that reads as the one that was typed is not short.
-  const within = Math.max(GOAL_TOLERANCE_MM, divisionMm(lengths) / 2);
-  const unfinished = bar.can?.loose ? 'loose powder' : bar.loose ? 'open seams' : null;
-  const reached = unfinished === null && Object.values(spare).every((mm) => mm > -within);
-  return { goal, bar, sizes, spare, unfinished, reached };
-}
-
 /** A lane that takes from itself by way of others cannot be worked out. */
 const inCircle = (lane: Lane): LaneResult => ({
   lane,
@@ -392,7 +355,15 @@ export function evaluate(
   const bare = plan.lanes.map((lane) => done.get(lane.id)!);
   const lanes = bare.map((lane) => withDemand(plan, lane));
   const goalLane = lanes.find((l) => l.lane.id === goalLaneOf(plan).id)!;
-  return { plan, shop, flows, lanes, bare, goalLane, goal: judge(plan.goal, goalLane.ends[0] ?? null, shop) };
+  return {
+    plan,
+    shop,
+    flows,
+    lanes,
+    bare,
+    goalLane,
+    goal: judgedGoal(plan.goal, goalLane.ends[0] ?? null, shop),
+  };
 }
 
 /** A lane whose cut gives too few (or too many) pieces for the assemblies that take them says so at the cut. */

@@ -1,5 +1,7 @@
 export * from './plan.ts';
 export * from './evaluate.ts';
+export * from './goalResult.ts';
+export * from './happening.ts';
 export * from './wish.ts';
 export * from './backward.ts';
 export * from './lanes.ts';

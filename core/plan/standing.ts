@@ -1,5 +1,6 @@
 import { doneSteps } from '../records/record.ts';
-import { type Evaluation, type GoalResult, type StepResult, actionsOf, stepResult } from './evaluate.ts';
+import { type Evaluation, type StepResult, actionsOf, stepResult } from './evaluate.ts';
+import type { GoalResult } from './goalResult.ts';
 import { sentencesOf } from '../instruct/words.ts';
 import { lanesInOrder } from './lanes.ts';
 

@@ -1,7 +1,8 @@
 import { plainNumber } from '../units/quantities.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { heightForRatio, pictureRatio } from '../geometry/tiling.ts';
-import { type Evaluation, type GoalResult, type LaneResult, type StepResult, evaluate } from './evaluate.ts';
+import { type Evaluation, type LaneResult, type StepResult, evaluate } from './evaluate.ts';
+import type { GoalResult } from './goalResult.ts';
 import { type Step, withParameters } from './plan.ts';
 import { withSome } from './remedy.ts';
 

@@ -1,6 +1,6 @@
 import type { FigureId } from '../words/figures.ts';
 import { heatsIn } from '../plan/index.ts';
-import { type QuoteRow, quoteOf } from '../days/index.ts';
+import { amountSaid, moneySaid, quoteOf } from '../days/index.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
 import { massKg } from '../materials/volumes.ts';
@@ -161,20 +161,16 @@ function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, cou
   return [section, formatLength(lengthMm, shop.lengths), String(count)];
 }
 
-const amountSaid = ({ amount, unit }: QuoteRow, { masses }: Shop): string =>
-  unit === 'h' ? `${amount.toFixed(1)} h` : formatMass(amount, masses);
-
 /** What it takes and costs, with the sum last. */
 function costsOf(evaluation: Evaluation): WallSheet['costs'] {
   const { shop } = evaluation;
   const { rows, total } = quoteOf(evaluation);
-  const money = (price: number) => `${price.toFixed(2)} ${shop.currency}`.trim();
   if (total === 0) return [];
   return [
     ...rows.map(
-      (r) => [r.what, amountSaid(r, shop), r.price === null ? 'no price' : money(r.price)] as const,
+      (r) => [r.what, amountSaid(r, shop), r.price === null ? 'no price' : moneySaid(r.price, shop)] as const,
     ),
-    ['Together', '', money(total)],
+    ['Together', '', moneySaid(total, shop)],
   ];
 }
 

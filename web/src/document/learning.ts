@@ -118,19 +118,25 @@ interface Found {
   readonly of: Forecast | null;
   readonly ways: readonly Surer[];
   readonly isOver: boolean;
+  readonly error: string | null;
 }
 
 /** Ways to be surer, as they are found. */
 export function useSurer(
   { plan }: Evaluation,
   forecast: Forecast,
-): { readonly ways: readonly Surer[]; readonly seeking: boolean } {
+): { readonly ways: readonly Surer[]; readonly seeking: boolean; readonly error: string | null } {
   const believed = useBelieved();
-  const [found, setFound] = useState<Found>({ of: null, ways: [], isOver: false });
+  const [found, setFound] = useState<Found>({ of: null, ways: [], isOver: false, error: null });
   useEffect(() => {
     if (!believed) return;
-    const told = (more: readonly Surer[], isOver: boolean) =>
-      setFound((f) => ({ of: forecast, ways: [...(f.of === forecast ? f.ways : []), ...more], isOver }));
+    const told = (more: readonly Surer[], isOver: boolean, error: string | null = null) =>
+      setFound((f) => ({
+        of: forecast,
+        ways: [...(f.of === forecast ? f.ways : []), ...more],
+        isOver,
+        error,
+      }));
     const question = { plan, believed, seed: USUAL_RUNS.seed, count: forecast.runs };
     const { answer, end } = askApart('foretelling', (api) =>
       api.surer(
@@ -140,13 +146,19 @@ export function useSurer(
       ),
     );
     let isLeft = false;
-    const over = () => isLeft || told([], true);
-    answer.then(over, over);
+    answer.then(
+      () => isLeft || told([], true),
+      (error: Error) => isLeft || told([], true, error.message),
+    );
     return () => {
       isLeft = true;
       end();
     };
   }, [plan, forecast, believed]);
   const isMine = found.of === forecast;
-  return { ways: isMine ? found.ways : [], seeking: !(isMine && found.isOver) };
+  return {
+    ways: isMine ? found.ways : [],
+    seeking: !(isMine && found.isOver),
+    error: isMine ? found.error : null,
+  };
 }

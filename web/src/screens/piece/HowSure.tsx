@@ -181,11 +181,12 @@ function BeSurer({
   forecast: Forecast;
   onTaken(): void;
 }) {
-  const { ways, seeking } = useSurer(evaluation, forecast);
+  const { ways, seeking, error } = useSurer(evaluation, forecast);
   const take = (way: Surer) => {
     editPlan(() => way.plan, 'surer');
     onTaken();
   };
+  if (error) return <Typography color="error">Surer ways could not be looked for: {error}</Typography>;
   if (!seeking && ways.length === 0)
     return (
       <Typography color="text.secondary">

@@ -25,6 +25,8 @@ import { Section } from '../../ui/Section.tsx';
 import { LazyChart } from '../../ui/lazyChart.tsx';
 import { colours, numbersStyle } from '../../ui/theme.ts';
 
+const DAY = { dateStyle: 'medium' } as const;
+
 type OfPieces = Known<PieceEvidence>;
 
 /** What the records of all pieces say of the numbers that nobody knows beforehand. */
@@ -224,7 +226,7 @@ function Behind({ learned, onClose }: { learned: OfPieces; onClose(): void }) {
       >
         {evidence.toReversed().map((e, i) => (
           <tr key={i}>
-            <td>{new Date(e.at).toLocaleDateString('sv')}</td>
+            <td>{new Date(e.at).toLocaleDateString([], DAY)}</td>
             <td>{e.name}</td>
             <td>{subjectSaid('heats', e.kind, shop)}</td>
             <td style={numbersStyle}>

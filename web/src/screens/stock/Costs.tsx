@@ -1,17 +1,13 @@
 import { Button, Typography } from '@mui/material';
 import Papa from 'papaparse';
 import { Link, useParams } from 'react-router';
-import { type Quote, type QuoteRow, quoteOf } from '../../../../core/days/index.ts';
+import { type Quote, amountSaid, moneySaid, quoteOf } from '../../../../core/days/index.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
-import { formatMass } from '../../../../core/units/index.ts';
 import { download, fileName } from '../../ui/download.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Section } from '../../ui/Section.tsx';
 import { numbersStyle } from '../../ui/theme.ts';
-
-const amountText = ({ amount, unit }: QuoteRow, { masses }: Shop): string =>
-  unit === 'h' ? `${amount.toFixed(1)} h` : formatMass(amount, masses);
 
 /** Hours and kilograms as they are, and prices, for whoever reckons on. */
 function quoteCsv({ rows, total }: Quote, { currency }: Shop): string {
@@ -30,7 +26,6 @@ export function Costs({ evaluation }: { evaluation: Evaluation }) {
   const { id } = useParams();
   const { shop, plan } = evaluation;
   const quote = quoteOf(evaluation);
-  const money = (price: number) => `${price.toFixed(2)} ${shop.currency}`.trim();
   const save = () =>
     download(
       fileName(plan.name, '-costs.csv'),
@@ -42,8 +37,8 @@ export function Costs({ evaluation }: { evaluation: Evaluation }) {
         {quote.rows.map((r) => (
           <tr key={r.what}>
             <td>{r.what}</td>
-            <td style={numbersStyle}>{amountText(r, shop)}</td>
-            <td style={numbersStyle}>{r.price === null ? '–' : money(r.price)}</td>
+            <td style={numbersStyle}>{amountSaid(r, shop)}</td>
+            <td style={numbersStyle}>{r.price === null ? '–' : moneySaid(r.price, shop)}</td>
           </tr>
         ))}
         {quote.total > 0 && (
@@ -53,7 +48,7 @@ export function Costs({ evaluation }: { evaluation: Evaluation }) {
             </td>
             <td />
             <td style={numbersStyle}>
-              <b>{money(quote.total)}</b>
+              <b>{moneySaid(quote.total, shop)}</b>
             </td>
           </tr>
         )}
