@@ -44,8 +44,8 @@ function lengthHeld(seed: number, truth: Belief, belief: Belief): { held: boolea
 for (let shop = 1; shop <= shops; shop++) {
   const truth = hiddenShop(shop);
   const learned = learnedFrom(yearOf(shop, pieces));
-  for (const { number, of, value, sure, count } of learned) {
-    if (count < SEEN) continue;
+  for (const { number, of, sort, value, sure, count } of learned) {
+    if (count < SEEN || sort !== undefined) continue;
     const is = truth(number, of).value;
     const row = rows.get(number)!;
     row.count++;

@@ -1,5 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { type Forecast, type Surer, forecastOf, surerWays, unforetold } from '../core/forecast/index.ts';
+import {
+  type Forecast,
+  type Surer,
+  forecastOf,
+  surerWays,
+  keptOf,
+  unforetold,
+} from '../core/forecast/index.ts';
 import {
   type Evidence,
   beliefFrom,
@@ -9,7 +16,6 @@ import {
   learnedFrom,
   numberOf,
   proposalsFor,
-  tableFor,
   timesFrom,
 } from '../core/learning/index.ts';
 import { type Plan, evaluate, readPlan } from '../core/plan/index.ts';
@@ -59,7 +65,6 @@ export function learn(path: string | undefined): string {
       numbers: learned.map(({ evidence: own, ...l }) => ({
         ...l,
         title: numberOf(l.number).title,
-        table: tableFor(l.number),
         formula: numberOf(l.number).formula,
         source: numberOf(l.number).source,
         evidence: own.map(({ piece, step, kind, at, value, error, isAtMost }) => ({
@@ -72,6 +77,10 @@ export function learn(path: string | undefined): string {
       ),
       experience: experienceFrom(evidence, learned, shop).map((e) => e.text),
       calibration: calibrated(evidence),
+      kept: pieces.flatMap(({ plan }) => {
+        const kept = keptOf(plan, evidence);
+        return kept ? [{ name: plan.name, ...kept }] : [];
+      }),
     },
     null,
     2,

@@ -22,11 +22,22 @@ test('what a year of records taught is asked, taken with one press, and offered 
   await expect(page.getByRole('region', { name: 'Were the promises kept?' })).toContainText(
     /of 100 lay inside/,
   );
+  // Of bars of several thicknesses each by itself, and whole pieces against what was promised of them.
+  await expect(numbers.getByRole('row', { name: /Brasa Chica, from 30 mm thick 1\.00 %/ })).toBeVisible();
+  const kept = page.getByRole('region', { name: 'Were the promises kept?' });
+  await expect(kept).toContainText(
+    /\d+ of \d+ came as long as was promised before they were begun/,
+    PATIENCE,
+  );
+  await expect(kept.getByText('Others are still being looked at')).toBeHidden(PATIENCE);
+  await expect(kept.getByRole('row', { name: /^Dunlin .* mm to .* mm/ })).toBeVisible();
   await accessible(page);
   await noSidewaysScroll(page);
 
   // Everything behind a number: formula, source, every measurement and its piece.
-  await page.getByRole('button', { name: 'Ask about Scale, each heat, Brasa Chica' }).press('Enter');
+  await page
+    .getByRole('button', { name: 'Ask about Scale, each heat, Brasa Chica', exact: true })
+    .press('Enter');
   const behind = page.getByRole('dialog', { name: 'Scale, each heat: Brasa Chica' });
   await expect(behind).toContainText('from one weighing to the next');
   await expect(behind).toContainText('common practice, no source');
@@ -87,6 +98,7 @@ test('how sure a plan is stands beside its goal, with what the doubt comes from;
   await expect(sure.getByRole('row', { name: /^Length .* mm/ })).toBeVisible();
   await expect(sure).toContainText(new RegExp(`${before} times? in 100`));
   await expect(sure).toContainText('Scale, each heat');
+  await expect(sure.getByRole('row', { name: /^Steel in it \d/ })).toBeVisible();
   const way = sure.getByRole('button', { name: /^Take it: .*Start with/ });
   await expect(way).toBeVisible(PATIENCE);
   await expect(sure.getByText('Looking for ways …')).toBeHidden(PATIENCE);
@@ -122,4 +134,42 @@ test('what a piece takes is priced to quote from, and saved as CSV; in inches an
   const rows = readFileSync((await saved.path())!, 'utf8').split('\r\n');
   expect(rows[0]).toBe('what,amount,unit,price €');
   expect(rows.at(-1)).toMatch(/^together,,,\d+\.\d\d$/);
+});
+
+test('at the bench what cools and what lies in the bath is written down with one press, and the shop learns of it', async ({
+  page,
+}) => {
+  await page.clock.install({ time: new Date('2026-11-02T09:00:00Z') });
+  await openPiece(page, 'Tide Ladder');
+  const bench = `${page.url()}/bench?move=`;
+  await page.goto(`${bench}s3`);
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await page.goto(`${bench}s5`);
+  // What is cut next came off the dies two moves before: nothing is said of it until the move between is done too.
+  const cooling = page.getByRole('region', { name: 'Cooling' });
+  await expect(cooling).toBeHidden();
+  await page.goto(`${bench}s4`);
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Crop the ends');
+  await expect(cooling).toContainText(/it can be held after about \d+ min/);
+  await accessible(page);
+  await page.clock.fastForward(37 * 60_000);
+  await expect(cooling).toContainText('Out of the fire for 37 min');
+  await cooling.getByRole('button', { name: 'It can be held now' }).press('Enter');
+  await expect(cooling).toBeHidden();
+  await page.goto(`${bench.replace('/bench?move=', '')}/log`);
+  await expect(page.getByText('could be held after 37 min')).toBeVisible();
+
+  await openPiece(page, 'Lantern');
+  const etch = `${page.url()}/bench?move=b21`;
+  await page.goto(etch);
+  for (const dip of [1, 2]) {
+    await page.getByRole('button', { name: 'Timer', exact: true }).click();
+    await page.getByRole('button', { name: /^Etch ·/ }).click();
+    await page.clock.fastForward(20 * 60_000);
+    await page.getByRole('timer', { name: 'Etch' }).getByRole('button', { name: 'Stop' }).click();
+    await expect(page.getByRole('timer'), `dip ${dip}`).toBeHidden();
+  }
+  await page.goto(etch.replace('/bench?move=b21', '/log'));
+  await expect(page.getByText(/4\d(\.\d)? min in the bath/)).toBeVisible();
 });

@@ -13,6 +13,7 @@ import { grown } from '../geometry/regions.ts';
 import {
   type Volumes,
   addVolumes,
+  onlySteel,
   scaleVolumes,
   subtractVolumes,
   totalVolume,
@@ -21,13 +22,20 @@ import {
 import { type Shop, codedMaterial } from '../shop/shop.ts';
 import { type Billet, type CanState, type Jacket, type Removal, beadsLeft } from './billet.ts';
 import { scattered } from './scatter.ts';
-import { BLOCK, type Field, type Points, SAME_PLACE, countCodes } from './fields/field.ts';
+import { BLOCK, type Points, SAME_PLACE, countCodes } from './fields/field.ts';
 
 /** Points asked to learn what a skin or an end is made of: scattered, for evenly spaced ones beat with the layers. Errs by some 2 % of the skin, itself a hundredth of the bar. */
 const SKIN_POINTS = 256;
 
-/** Splits `volumeMm3` taken from a billet by what `count` sampled points were made of. */
-function madeOf(field: Field, shop: Shop, volumeMm3: number, fill: (points: Points) => number): Volumes {
+/** Splits `volumeMm3` taken from a billet by what `count` sampled points were made of; where all is of one steel nothing need be asked. */
+function madeOf(
+  { field, volumes }: Billet,
+  shop: Shop,
+  volumeMm3: number,
+  fill: (points: Points) => number,
+): Volumes {
+  const only = onlySteel(volumes);
+  if (only !== null) return { [only]: volumeMm3 };
   const counts = countCodes(field, fill);
   const total = [...counts.values()].reduce((sum, n) => sum + n, 0);
   if (total === 0) return {};
@@ -51,7 +59,7 @@ function takeFrom(volumes: Volumes, wanted: Volumes): Volumes {
 function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Points) => number): Removal {
   const volumeMm3 = (outlineArea(billet.outline) - outlineArea(outline)) * billet.lengthMm;
   if (volumeMm3 <= 0) return { billet, lost: {} };
-  const lost = takeFrom(billet.volumes, madeOf(billet.field, shop, volumeMm3, fill));
+  const lost = takeFrom(billet.volumes, madeOf(billet, shop, volumeMm3, fill));
   const box = boundingBox(outline);
   const tx = (box.minX + box.maxX) / 2;
   const ty = (box.minY + box.maxY) / 2;
@@ -267,7 +275,7 @@ function shorterCaps({ can }: Billet, offAMm: number, offBMm: number): CanState 
 function lengthMadeOf(billet: Billet, fromMm: number, toMm: number, shop: Shop): Volumes {
   const lostMm = billet.lengthMm - (toMm - fromMm);
   const box = boundingBox(billet.outline);
-  return madeOf(billet.field, shop, outlineArea(billet.outline) * lostMm, (points) => {
+  return madeOf(billet, shop, outlineArea(billet.outline) * lostMm, (points) => {
     let count = 0;
     for (let i = 0; i < BLOCK; i++) {
       const x = box.minX + (box.maxX - box.minX) * scattered(i, 0);

@@ -34,6 +34,11 @@ export function shareOut(
 ): Volumes[] {
   const ids = Object.keys(billet.volumes).filter((id) => billet.volumes[id] > 0);
   const whole = ids.reduce((sum, id) => sum + billet.volumes[id], 0);
+  if (ids.length === 1) {
+    const before = regionsMm3.slice(0, -1);
+    const last = whole - before.reduce((sum, mm3) => sum + mm3, 0);
+    return [...before, last].map((mm3) => ({ [ids[0]]: mm3 }));
+  }
   const hits = regionsMm3.map(() => ids.map(() => 0));
   const points = SPLIT_POINTS * Math.ceil(regionsMm3.length / PARTS);
   count(billet, points, regionOf, (region, code) => {

@@ -41,6 +41,13 @@ import { layOut } from './layout.ts';
 const corner = z.number({ error: 'An outline is made of numbers' }).min(-10).max(10);
 
 /** A box of plate, what stands in it and the powder round that. Outer sizes, mm. */
+/** How powder is made to settle. */
+export const FILLINGS = {
+  tapped: 'tapped down',
+  shaken: 'shaken by a machine',
+  poured: 'poured in alone',
+} as const;
+
 export const canSchema = z.strictObject({
   /** Plates, a round tube (as wide as it is said), or plate and square rod bent round a drawn shape. */
   shape: choice('Can made as', {
@@ -66,6 +73,7 @@ export const canSchema = z.strictObject({
   powder: materialId('Powder'),
   /** Share of solid that the tapped powder fills. */
   tapDensity: share('Tap density', 0.3, 0.75),
+  filling: choice('Filled', FILLINGS).default('tapped'),
   /** More powder made ready than fits, for the lid and what is spilt. */
   spill: share('For lid and spill', 0, 0.3),
   /** Powder that is on the shelf, kg by material, where it was said. */

@@ -4,7 +4,7 @@ import { isDone, ofTheBar } from '../records/record.ts';
 import { secondsOf } from '../records/said.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatMass } from '../units/mass.ts';
-import { handsSeconds } from './tasks.ts';
+import { type Pace, handsSeconds } from './tasks.ts';
 
 /** One thing that a piece takes: how much of it, and what that costs. Money in the shop's own currency; null where a price is not known. */
 export interface QuoteRow {
@@ -32,8 +32,8 @@ export const moneySaid = (price: number, { currency }: Shop): string =>
   `${price.toFixed(2)} ${currency}`.trim();
 
 /** h. Of a move that is done what was worked at it, else as it is reckoned. */
-function hoursAt(result: StepResult, evaluation: Evaluation): number {
-  if (!isDone(result.records)) return handsSeconds(result, evaluation) / 3600;
+function hoursAt(result: StepResult, evaluation: Evaluation, pace?: Pace): number {
+  if (!isDone(result.records)) return handsSeconds(result, evaluation, pace) / 3600;
   return ofTheBar(result.records).reduce((sum, r) => sum + (secondsOf(r) ?? 0), 0) / 3600;
 }
 
@@ -42,10 +42,10 @@ const grinds = ({ step, losses }: StepResult): boolean =>
 
 const priced = (amount: number, each: number): number | null => (each > 0 ? amount * each : null);
 
-/** What a piece takes as it stands, in hours and kg, at the shop's own prices. */
-export function quoteOf(evaluation: Evaluation): Quote {
+/** What a piece takes as it stands, in hours and kg, at the shop's own prices; `pace`: how long moves take this shop, against the plan. */
+export function quoteOf(evaluation: Evaluation, pace?: Pace): Quote {
   const { shop } = evaluation;
-  const hours = allSteps(evaluation).map((result) => ({ result, h: hoursAt(result, evaluation) }));
+  const hours = allSteps(evaluation).map((result) => ({ result, h: hoursAt(result, evaluation, pace) }));
   const sum = (of: (result: StepResult) => boolean): number =>
     hours.reduce((total, { result, h }) => total + (of(result) ? h : 0), 0);
   const work = sum(() => true);

@@ -33,6 +33,11 @@ export interface Task {
   readonly isStopped?: boolean;
 }
 
+/** How many times as long as planned something takes: heats of a move, the time at it, cooling until it can be held, the bath. */
+export type Pace = (what: 'heats' | 'minutes' | 'cooling' | 'etch', result: StepResult, shop: Shop) => number;
+
+const AS_PLANNED: Pace = () => 1;
+
 /** A bar that can be held in a glove, °C (common practice, no source). */
 const HELD_C = 50;
 /** The section by which the shop says how fast it saws and grinds. */
@@ -49,7 +54,8 @@ function thickness(bar: Billet): number {
   return (area * bar.lengthMm) / (2 * area + 2 * (widthMm + heightMm) * bar.lengthMm);
 }
 
-const coolingSeconds = (bars: readonly Billet[], shop: Shop): number =>
+/** Until bars that come off the dies can be held, in still air. s */
+export const heldAfter = (bars: readonly Billet[], shop: Shop): number =>
   Math.max(
     0,
     ...bars.map((bar) =>
@@ -76,10 +82,12 @@ function benchSeconds(result: StepResult, { shop }: Evaluation, lines: number): 
 }
 
 /** What goes on without hands once it was begun. */
-function byItself({ step }: StepResult, shop: Shop): Leg[] {
+function byItself(result: StepResult, shop: Shop, pace: Pace): Leg[] {
+  const { step } = result;
   const { kiln, liesH } = moveOf(step.kind);
   const segments = kiln?.(step.parameters);
-  const lies = 3600 * (liesH?.(step.parameters) ?? 0);
+  const lies =
+    3600 * (liesH?.(step.parameters) ?? 0) * (step.kind === 'etch' ? pace('etch', result, shop) : 1);
   return [
     ...(segments ? [{ what: 'kiln', seconds: legsOf({ segments }, shop.kiln).at(-1)!.endS } as const] : []),
     ...(lies > 0 ? [{ what: 'lies', seconds: lies } as const] : []),
@@ -90,17 +98,19 @@ function byItself({ step }: StepResult, shop: Shop): Leg[] {
 const comesHot = ({ step }: StepResult): boolean => heatsIn(step) > 0 || moveOf(step.kind).kiln !== undefined;
 
 /** What is left to do of a move as it stands: nothing where it is done, fewer heats where some were counted. */
-function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
+function legsLeft(result: StepResult, evaluation: Evaluation, pace: Pace): Leg[] {
   if (isDone(result.records)) return [];
   const { shop } = evaluation;
   const written = ofTheBar(result.records);
   const counted = written.reduce((sum, r) => sum + (r.heats ?? 0), 0);
-  const planned = heatsIn(result.step);
-  const heats = planned === 0 ? 0 : Math.max(1, planned - counted);
-  const soakS = judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S;
-  const workS = 60 * shop.work.heatMin;
+  const times = pace('minutes', result, shop);
+  const planned = Math.round(heatsIn(result.step) * pace('heats', result, shop));
+  const heats = heatsIn(result.step) === 0 ? 0 : Math.max(1, planned - counted);
+  const soakS =
+    times * (judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S);
+  const workS = times * 60 * shop.work.heatMin;
   const lines = benchLines(actionsOf(result, shop), shop).length;
-  const bench = benchSeconds(result, evaluation, heats > 0 ? 1 : lines);
+  const bench = times * benchSeconds(result, evaluation, heats > 0 ? 1 : lines);
   const long = soakS > LONG_SOAK_S;
   const each: Leg[] = long
     ? [
@@ -113,13 +123,13 @@ function legsLeft(result: StepResult, evaluation: Evaluation): Leg[] {
       ? [{ what: 'bench', seconds: bench } as const]
       : []),
     ...Array.from({ length: heats }, () => each).flat(),
-    ...byItself(result, shop),
+    ...byItself(result, shop, pace),
   ];
 }
 
 /** How long somebody is at a move as it was planned, s: soaks and work of its heats, sawing, grinding; not what cools, lies or runs by itself. */
-export const handsSeconds = (result: StepResult, evaluation: Evaluation): number =>
-  legsLeft({ ...result, records: [] }, evaluation).reduce(
+export const handsSeconds = (result: StepResult, evaluation: Evaluation, pace = AS_PLANNED): number =>
+  legsLeft({ ...result, records: [] }, evaluation, pace).reduce(
     (sum, leg) =>
       sum + (leg.what === 'heat' ? leg.soakS + leg.workS : leg.what === 'bench' ? leg.seconds : 0),
     0,
@@ -129,7 +139,7 @@ export const handsSeconds = (result: StepResult, evaluation: Evaluation): number
  * Everything that is left to do of a piece, move by move and then its kiln programs: what is hot cools before it is sawn, ground or
  * laid. `piece` begins the ids, so that those of several pieces do not meet.
  */
-export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
+export function tasksOf(piece: string, evaluation: Evaluation, pace = AS_PLANNED): Task[] {
   const { plan, shop } = evaluation;
   const idOf = (step: string) => `${piece} ${step}`;
   const tasks = benchOrder(evaluation).map((result): Task => {
@@ -140,7 +150,7 @@ export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
       (ref) => evaluation.lanes.find((l) => l.lane.id === ref.lane)?.steps.at(-1) ?? [],
     );
     const first = [...new Set(at > 0 && before ? [before, ...feeding] : feeding)];
-    const legs = legsLeft(result, evaluation);
+    const legs = legsLeft(result, evaluation, pace);
     const isHot = heatsIn(result.step) > 0;
     // What came off the dies and is not done yet, or was done just now, cools first.
     const cools =
@@ -150,7 +160,10 @@ export function tasksOf(piece: string, evaluation: Evaluation): Task[] {
       title: moveOf(result.step.kind).title,
       legs:
         legs.length > 0 && cools
-          ? [{ what: 'cool', seconds: coolingSeconds(result.before, shop) }, ...legs]
+          ? [
+              { what: 'cool', seconds: heldAfter(result.before, shop) * pace('cooling', result, shop) },
+              ...legs,
+            ]
           : legs,
       after: first.map((r) => idOf(r.step.id)),
       isStopped: result.after === null && result.waits === null && !isDone(result.records),

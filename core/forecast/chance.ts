@@ -13,6 +13,7 @@ import {
   fayingGrinds,
   freshCuts,
   isLaid,
+  sortOf,
 } from '../learning/index.ts';
 import { moveOf } from '../moves/index.ts';
 import {
@@ -46,9 +47,14 @@ export class Chance {
     return probit(Math.min(1 - 1e-9, Math.max(1e-9, u)));
   }
 
-  /** A number of one step; `own`: as the shop or plan has it itself; `which` where a step has several of it. */
-  of(number: NumberId, of: string, step: string, own?: number, which = ''): number {
-    const { value: believed, sure, spread, isTable } = this.belief(number, of);
+  /** A number of one step; `own`: as the shop or plan has it itself; `which` where a step has several of it; `sort`: of which sort of such moves it is. */
+  of(
+    number: NumberId,
+    of: string,
+    step: string,
+    { own, which = '', sort = null }: { own?: number; which?: string; sort?: string | null } = {},
+  ): number {
+    const { value: believed, sure, spread, isTable } = this.belief(number, of, sort);
     const value = isTable && own !== undefined ? own : believed;
     const all = sure === 0 ? 0 : sure * this.normal(`${number}\n${of}`);
     const apart = spread === 0 ? 0 : spread * this.normal(`${number}\n${of}\n${step}\n${which}`);
@@ -67,20 +73,45 @@ function hash(text: string, seed: number): number {
 
 const atLeast = (least: number, value: number): number => Math.max(least, value);
 
+/** How many times the planned heats a step happens to take, and how many times its planned time. */
+export const heatsTimes = (
+  { step, before }: Pick<StepResult, 'step' | 'before'>,
+  shop: Shop,
+  chance: Chance,
+): number =>
+  atLeast(0.3, chance.of('heats', step.kind, step.id, { sort: sortOf('heats', { step, before, shop }) }));
+export const minutesTimes = (
+  { step, before }: Pick<StepResult, 'step' | 'before'>,
+  shop: Shop,
+  chance: Chance,
+): number =>
+  atLeast(0.3, chance.of('minutes', step.kind, step.id, { sort: sortOf('minutes', { step, before, shop }) }));
+
 /** The shop as it happens to be at one step. */
-function shopAt(step: Step, shop: Shop, chance: Chance): Shop {
+function shopAt(step: Step, shop: Shop, before: readonly Billet[], chance: Chance): Shop {
   const { name } = shop;
-  const scale = Math.min(0.2, atLeast(0, chance.of('scale', name, step.id, shop.scalePerHeat)));
-  const heats = heatsIn(step) > 0 ? atLeast(0.3, chance.of('heats', step.kind, step.id)) : 1;
+  const scale = Math.min(
+    0.2,
+    atLeast(
+      0,
+      chance.of('scale', name, step.id, {
+        own: shop.scalePerHeat,
+        sort: sortOf('scale', { step, before, shop }),
+      }),
+    ),
+  );
+  const heats = heatsIn(step) > 0 ? heatsTimes({ step, before }, shop, chance) : 1;
   return {
     ...shop,
     scalePerHeat: heatsIn(step) > 0 ? 1 - (1 - scale) ** heats : shop.scalePerHeat,
     kerfMm:
       moveOf(step.kind).group === 'Saw and grind'
-        ? atLeast(0, chance.of('kerf', name, step.id, shop.kerfMm))
+        ? atLeast(0, chance.of('kerf', name, step.id, { own: shop.kerfMm }))
         : shop.kerfMm,
     spread:
-      step.kind === 'draw' ? atLeast(0.2, chance.of('spread', name, step.id, shop.spread)) : shop.spread,
+      step.kind === 'draw'
+        ? atLeast(0.2, chance.of('spread', name, step.id, { own: shop.spread }))
+        : shop.spread,
   };
 }
 
@@ -98,7 +129,7 @@ function offBoth(
     if (!isFaying) return (is - was) / ground;
     return mm > ONLY_CLEANED * shop.fayingMm
       ? 0
-      : chance.of('faying', shop.name, step.id, shop.fayingMm, which) - shop.fayingMm;
+      : chance.of('faying', shop.name, step.id, { own: shop.fayingMm, which }) - shop.fayingMm;
   };
   const off = (mm: number) => (mm > 0 ? atLeast(0, mm + more(mm)) : 0);
   return [off(faces[0]), off(faces[1])];
@@ -125,7 +156,7 @@ function stepAt(at: At): Step {
     // What is planned is marked; more is cut where the end is not sound yet.
     const crop = (planned: number, end: string) =>
       planned > 0 && at.isFresh
-        ? atLeast(planned, chance.of('crop', shop.name, step.id, shop.cropMm, end))
+        ? atLeast(planned, chance.of('crop', shop.name, step.id, { own: shop.cropMm, which: end }))
         : planned;
     return withParameters(step, {
       ...step.parameters,
@@ -153,8 +184,12 @@ function stepAt(at: At): Step {
 export function fillOver(can: Can, full: Billet, step: string, shop: Shop, chance: Chance): number {
   const { powders } = fillOf(can, shop.materials, []);
   const powderMm3 = powders.reduce((sum, p) => sum + p.solidMm3, 0);
-  const tap = Math.min(0.75, atLeast(0.3, chance.of('tap', can.powder, step, can.tapDensity)));
-  return 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / can.tapDensity - 1);
+  const { tapDensity, powder, filling } = can;
+  const tap = Math.min(
+    0.75,
+    atLeast(0.3, chance.of('tap', powder, step, { own: tapDensity, sort: filling })),
+  );
+  return 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / tapDensity - 1);
 }
 
 /** How many times as much as planned the heats of a step leave. */
@@ -165,8 +200,8 @@ const leftOver = (step: Step, shop: Shop, there: Shop): number =>
 function cameBy(step: Step, after: readonly Billet[], shop: Shop, chance: Chance): readonly Billet[] {
   const { name } = shop;
   if (TO_SIZE.includes(step.kind)) {
-    const wide = 1 + chance.of('section', name, step.id, 0, 'width');
-    const high = 1 + chance.of('section', name, step.id, 0, 'height');
+    const wide = 1 + chance.of('section', name, step.id, { own: 0, which: 'width' });
+    const high = 1 + chance.of('section', name, step.id, { own: 0, which: 'height' });
     return wide === 1 && high === 1
       ? after
       : after.map((bar) => (bar.blank ? bar : stretched(bar, wide, high)));
@@ -217,7 +252,7 @@ export function happeningBy(chance: Chance, planned: Evaluation, seen = false): 
       const was = steps.get(step.id);
       // What fills a can is not known until it is pressed: all of it is reckoned with there.
       if (step.kind === 'can' && was?.after) return was;
-      const there = shopAt(step, shop, chance);
+      const there = shopAt(step, shop, before, chance);
       const filled = cans.get(step.id);
       if (filled && was?.after) {
         const longer =

@@ -1,10 +1,24 @@
-import { mean, median, quantileSorted, sampleCorrelation } from 'simple-statistics';
+import { chunk, mean, quantileSorted, sampleVariance, sumNthPowerDeviations } from 'simple-statistics';
 import { finishedSizes, sizeOf } from '../billet/billet.ts';
 import { handsSeconds } from '../days/tasks.ts';
 import { type Belief, type NumberId, NUMBER_IDS } from '../learning/index.ts';
-import { type Evaluation, type Goal, allSteps, evaluate, flowsAwaited, goalWithinMm } from '../plan/index.ts';
+import { massKg } from '../materials/volumes.ts';
+import {
+  type Element,
+  type ElementMark,
+  type Evaluation,
+  type Goal,
+  type StepResult,
+  allSteps,
+  elementOn,
+  evaluate,
+  flowsAwaited,
+  goalWithinMm,
+  heatsIn,
+  sideMark,
+} from '../plan/index.ts';
 import { doneSteps } from '../records/record.ts';
-import { Chance, happeningBy } from './chance.ts';
+import { Chance, happeningBy, heatsTimes, minutesTimes } from './chance.ts';
 
 /** Between which sizes eight of ten come, and the one in the middle. mm, or the number's own unit. */
 export interface Band {
@@ -32,13 +46,20 @@ export interface Forecast {
   /** In how many the bar comes shorter, narrower or thinner than it may. */
   readonly short: { readonly length: number; readonly width: number; readonly thickness: number };
   /** Finished sizes, of the runs that come to a bar; null where none does. */
-  readonly finished: { readonly lengthMm: Band; readonly widthMm: Band; readonly thicknessMm: Band } | null;
+  readonly finished: {
+    readonly lengthMm: Band;
+    readonly widthMm: Band;
+    readonly thicknessMm: Band;
+    readonly massKg: Band;
+  } | null;
+  /** What one piece of the bar that is brought to the side takes of the finished face: along and across; null where none is. */
+  readonly face: { readonly alongMm: Band; readonly acrossMm: Band } | null;
   /** How far the worst line misses its corner of all re-squares still to be done, degrees; null without one. */
   readonly missDeg: Band | null;
   /** At the fire, the saw and the bench of what is still to be done. */
   readonly hours: Band;
   readonly steps: readonly StepBands[];
-  /** From which numbers the doubt about the length comes, shares of its variance, the largest first; those that are nothing are left out. */
+  /** From which numbers the doubt about the length comes, shares of its variance, the largest first; those that are nothing are left out. What is left of 1 comes of several together. */
   readonly doubt: readonly { readonly number: NumberId; readonly share: number }[];
   /** How much longer and wider than asked for the bar comes, of all runs, the least first; short is less than 0. mm */
   readonly spare: { readonly lengthMm: readonly number[]; readonly widthMm: readonly number[] };
@@ -60,6 +81,8 @@ interface Run {
 const A_POINT_MM = 1e-6;
 /** A share of the variance below this is chance. */
 const LEAST_SHARE = 0.02;
+/** Runs that count as alike in a number. */
+const ALIKE = 15;
 
 function* runs(planned: Evaluation, belief: Belief, seed: number, count: number): Generator<Run> {
   for (let i = 0; i < count; i++) {
@@ -84,6 +107,8 @@ class Gathered {
   private readonly thicknesses: number[] = [];
   private readonly misses: number[] = [];
   private readonly seconds: number[] = [];
+  private readonly masses: number[] = [];
+  private readonly faces: Element[] = [];
   private readonly sizes = new Map<string, { w: number[]; h: number[]; l: number[] }>();
   private readonly met: Map<NumberId, number[]>[] = [];
   private reached = 0;
@@ -91,7 +116,8 @@ class Gathered {
   private count = 0;
   private readonly goal: Goal;
   private readonly planned: Evaluation;
-  private readonly hands: readonly { readonly id: string; readonly kind: string; readonly seconds: number }[];
+  private readonly mark: ElementMark | null;
+  private readonly hands: readonly { readonly result: StepResult; readonly seconds: number }[];
 
   constructor(planned: Evaluation) {
     const done = doneSteps(planned.plan.records);
@@ -99,7 +125,8 @@ class Gathered {
     this.goal = planned.plan.goal;
     this.hands = allSteps(planned)
       .filter(({ step }) => !done.has(step.id))
-      .map((r) => ({ id: r.step.id, kind: r.step.kind, seconds: handsSeconds(r, planned) }));
+      .map((result) => ({ result, seconds: handsSeconds(result, planned) }));
+    this.mark = sideMark(planned);
   }
 
   take({ evaluation, chance }: Run): void {
@@ -107,13 +134,13 @@ class Gathered {
     const { goal } = evaluation;
     if (goal.reached) this.reached++;
     this.seconds.push(
-      this.hands.reduce(
-        (sum, { id, kind, seconds }) => sum + seconds * Math.max(0.3, chance.of('minutes', kind, id)),
-        0,
-      ),
+      this.hands.reduce((sum, { result, seconds }) => {
+        const heats = heatsIn(result.step) > 0 ? heatsTimes(result, evaluation.shop, chance) : 1;
+        return sum + seconds * heats * minutesTimes(result, evaluation.shop, chance);
+      }, 0),
     );
     const turns = allSteps(evaluation).flatMap(({ step }) =>
-      step.kind === 'resquare' && this.hands.some((h) => h.id === step.id)
+      step.kind === 'resquare' && this.hands.some((h) => h.result.step.id === step.id)
         ? [Math.abs(chance.of('turn', evaluation.shop.handle, step.id))]
         : [],
     );
@@ -139,26 +166,39 @@ class Gathered {
     this.lengths.push(sizes.lengthMm);
     this.widths.push(sizes.widthMm);
     this.thicknesses.push(sizes.heightMm);
+    this.masses.push(massKg(bar.volumes, evaluation.shop.materials));
+    const face = this.mark && elementOn(evaluation, this.mark);
+    if (face) this.faces.push(face);
     this.met.push(chance.met);
   }
 
-  /** Shares of the length's variance by how it goes with each number, each of which came up apart from the others. */
+  /**
+   * Shares of the length's variance by each number, each of which came up apart from the others: the correlation ratio, how far the
+   * means of runs alike in it lie apart (K. Pearson 1905, as corrected by T. L. Kelley, Proc. Natl. Acad. Sci. 21 (1935) 554–559;
+   * from memory), so that steps count as well as slopes.
+   */
   private doubt(): Forecast['doubt'] {
     const { lengths } = this;
-    if (lengths.length < 10 || Math.max(...lengths) - Math.min(...lengths) < A_POINT_MM) return [];
-    const middle = median(lengths);
+    if (lengths.length < 4 * ALIKE || Math.max(...lengths) - Math.min(...lengths) < A_POINT_MM) return [];
+    const all = sampleVariance(lengths);
     const shares = NUMBER_IDS.flatMap((number) => {
       const values = this.met.map((d) => mean(d.get(number) ?? [0]));
       if (values.every((v) => v === values[0])) return [];
-      // What goes with it by chance alone, of so many runs, is taken off.
-      const chance = 1 / (values.length - 1);
-      const share =
-        sampleCorrelation(
-          values,
-          lengths.map((l) => l - middle),
-        ) **
-          2 -
-        chance;
+      const order = values.map((_, i) => i).sort((a, b) => values[a] - values[b]);
+      const groups = chunk(order, Math.ceil(order.length / Math.floor(order.length / ALIKE)));
+      // What lies apart in a group of runs alike is not of this number.
+      const within =
+        groups.reduce(
+          (sum, own) =>
+            sum +
+            sumNthPowerDeviations(
+              own.map((i) => lengths[i]),
+              2,
+            ),
+          0,
+        ) /
+        (lengths.length - groups.length);
+      const share = 1 - within / all;
       return share >= LEAST_SHARE ? [{ number, share }] : [];
     });
     return shares.sort((a, b) => b.share - a.share);
@@ -172,7 +212,19 @@ class Gathered {
       short: { ...this.short },
       finished:
         lengths.length > 0
-          ? { lengthMm: band(lengths), widthMm: band(widths), thicknessMm: band(thicknesses) }
+          ? {
+              lengthMm: band(lengths),
+              widthMm: band(widths),
+              thicknessMm: band(thicknesses),
+              massKg: band(this.masses),
+            }
+          : null,
+      face:
+        this.faces.length > 0
+          ? {
+              alongMm: band(this.faces.map((f) => f.alongMm)),
+              acrossMm: band(this.faces.map((f) => f.acrossMm)),
+            }
           : null,
       missDeg: this.misses.length > 0 ? band(this.misses) : null,
       hours: band(this.seconds.map((s) => s / 3600)),

@@ -1,7 +1,7 @@
 import { probit } from 'simple-statistics';
 import { type Billet, sizeOf, writtenOn } from '../billet/billet.ts';
 import { seeded } from '../canister/packing.ts';
-import { handsSeconds } from '../days/tasks.ts';
+import { handsSeconds, heldAfter } from '../days/tasks.ts';
 import { type Belief, READ_SD, TO_SIZE, freshCuts } from '../learning/index.ts';
 import { massKg } from '../materials/volumes.ts';
 import { moveOf } from '../moves/index.ts';
@@ -17,7 +17,7 @@ import {
   heatsIn,
 } from '../plan/index.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { Chance, fillOver, happeningBy } from './chance.ts';
+import { Chance, fillOver, happeningBy, heatsTimes, minutesTimes } from './chance.ts';
 
 /** How a made-up shop writes down what came. */
 export interface Writing {
@@ -35,6 +35,8 @@ export interface Writing {
 const MOST_MEASURED = 8;
 /** A slip of the pen: figures swapped, the wrong size read off. */
 const SLIP_SHARE = 0.12;
+/** Nothing leans further than this and is still a bar, degrees. */
+const MOST_LEAN_DEG = 40;
 const DAY_MS = 86_400_000;
 
 const rounded = (value: number, to: number): number => Number((Math.round(value / to) * to).toFixed(6));
@@ -69,15 +71,39 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     };
   }
 
-  /** What is written of the ends: how far the pattern turned, by eye to a degree. */
-  function turned({ step }: StepResult): Partial<PieceCame> {
-    if (step.kind === 'resquare' && writes()) {
-      const way = step.parameters.turn === 'left' ? 1 : -1;
-      const is = way * chance.of('turn', shop.handle, step.id);
-      const end = () => ({ turnedDeg: Math.max(-90, Math.min(90, rounded((is + normal()) * slip(), 0.5))) });
-      return { endA: end(), endB: end() };
+  /** An angle as it is read by eye, to half a degree. */
+  const angle = (is: number, most: number, error = 1) =>
+    Math.max(-most, Math.min(most, rounded((is + error * normal()) * slip(), 0.5)));
+
+  /** What is written of the ends: how far the pattern turned at a re-square, or twisted in drawing, and how far the section leans. */
+  function turned({ step }: StepResult, bar: Billet): Partial<PieceCame> {
+    if (step.kind !== 'resquare' && step.kind !== 'draw') return {};
+    // What leans and goes on is pressed upright in the same heat.
+    const isLast = planned.lanes.some((l) => lastHot(l) === step.id);
+    const leans =
+      isLast && writes()
+        ? { leansDeg: angle(chance.of('lean', shop.name, step.id), MOST_LEAN_DEG, 0.5) }
+        : {};
+    if (!writes()) return leans;
+    if (step.kind === 'resquare') {
+      const is = (step.parameters.turn === 'left' ? 1 : -1) * chance.of('turn', shop.handle, step.id);
+      return { ...leans, endA: { turnedDeg: angle(is, 90) }, endB: { turnedDeg: angle(is, 90) } };
     }
-    return {};
+    const twist = (chance.of('twist', shop.handle, step.id) * bar.lengthMm) / 1000;
+    return { ...leans, endA: { turnedDeg: angle(0, 90) }, endB: { turnedDeg: angle(twist, 90) } };
+  }
+
+  /** What is written of how it cooled, and how long it lay in the bath. Minutes. */
+  function byTheClock(inPlan: StepResult, after: readonly Billet[]): Partial<BenchRecord> {
+    const { step } = inPlan;
+    if (step.kind === 'etch') {
+      const { dips, minutesEach } = step.parameters;
+      const times = Math.max(0.1, chance.of('etch', shop.name, step.id));
+      return writes() ? { bathMin: rounded(dips * minutesEach * times * slip(), 1) } : {};
+    }
+    if (heatsIn(step) === 0 || !writes()) return {};
+    const times = Math.max(0.2, chance.of('cooling', shop.name, step.id));
+    return { coolMin: rounded((heldAfter(after, shop) / 60) * times * slip(), 1) };
   }
 
   const fresh = freshCuts(planned);
@@ -87,11 +113,9 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     const { step } = inPlan;
     if (!came?.after) return [];
     const began = new Date(clock).toISOString();
-    const heats =
-      heatsIn(step) > 0 ? Math.max(1, Math.round(heatsIn(step) * chance.of('heats', step.kind, step.id))) : 0;
-    const times =
-      (heatsIn(step) > 0 ? heats / heatsIn(step) : 1) *
-      Math.max(0.3, chance.of('minutes', step.kind, step.id));
+    const planHeats = heatsIn(step);
+    const heats = planHeats > 0 ? Math.max(1, Math.round(planHeats * heatsTimes(inPlan, shop, chance))) : 0;
+    const times = (planHeats > 0 ? heats / planHeats : 1) * minutesTimes(inPlan, shop, chance);
     const workedS = Math.round(handsSeconds(steps.get(step.id)!, planned) * times);
     clock += 1000 * workedS;
     const ended = new Date(clock).toISOString();
@@ -109,7 +133,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
       const endBMm = at === last ? (crops?.[1] ?? 0) : 0;
       return {
         ...sizes,
-        ...(at === 0 && turned(came)),
+        ...(at === 0 && turned(came, bar)),
         ...(endAMm + endBMm > 0 && { cropped: { endAMm, endBMm, why: 'usual' as const } }),
       };
     });
@@ -124,6 +148,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
         workedS,
         ...(writing.by && { by: writing.by[Math.floor(random() * writing.by.length)] }),
         ...(heats > 0 && { heats }),
+        ...byTheClock(inPlan, came.after),
         ...(passes > 0 &&
           inPlan.before.length === 1 && {
             passes: Math.max(1, Math.round(passes * Math.max(0.4, chance.of('passes', step.kind, step.id)))),
@@ -135,11 +160,15 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
   return { plan: { ...planned.plan, records }, really };
 }
 
+/** The step of a lane after which nothing is sawn, ground, pressed or laid any more. */
+const lastHot = ({ steps }: Evaluation['lanes'][number]): string | undefined =>
+  steps.findLast(({ step }) => step.kind !== 'etch')?.step.id;
+
 /** What was cut off each end beyond what was planned, mm to the half. */
 function cropsOf({ step }: StepResult, chance: Chance, shop: string): [number, number] | null {
   if (step.kind !== 'cut') return null;
   const { cropAMm, cropBMm } = step.parameters;
   const more = (planned: number, end: string): number =>
-    planned > 0 ? Math.max(0, rounded(chance.of('crop', shop, step.id, undefined, end) - planned, 0.5)) : 0;
+    planned > 0 ? Math.max(0, rounded(chance.of('crop', shop, step.id, { which: end }) - planned, 0.5)) : 0;
   return [more(cropAMm, 'A'), more(cropBMm, 'B')];
 }

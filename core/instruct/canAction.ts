@@ -55,7 +55,13 @@ export type CanAction =
     }
   | { readonly do: 'set form'; readonly wallMm: number; readonly leftIn: boolean }
   | { readonly do: 'powder'; readonly material: string; readonly kg: number; readonly readyKg: number }
-  | { readonly do: 'fill'; readonly lifts: number; readonly liftMm: number; readonly drawUp: boolean }
+  | {
+      readonly do: 'fill';
+      readonly lifts: number;
+      readonly liftMm: number;
+      readonly drawUp: boolean;
+      readonly how: 'poured' | 'tapped' | 'shaken';
+    }
   | { readonly do: 'weigh can'; readonly fullKg: number }
   /** With a pinhole, or shut. */
   | { readonly do: 'cap'; readonly pinhole: { readonly mm: number; readonly where: string } | null };

@@ -12,6 +12,12 @@ const HANDLE = {
   bar: ' A handle on the near cap.',
 } as const;
 
+const SETTLED = {
+  tapped: 'tapped until it sinks no more',
+  shaken: 'shaken by the machine until it sinks no more',
+  poured: 'poured in loosely and left as it lies',
+} as const;
+
 const MANY: Record<InsertWord, string> = {
   rod: 'rods',
   'square bar': 'square bars',
@@ -110,8 +116,8 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     `Set the printed form in (wall ${formatFine(wallMm, lengths)}); ${leftIn ? 'it stays in and burns away' : 'each powder goes into its own part of it'}.`,
   powder: ({ material, kg, readyKg }, { masses }) =>
     `Make ${formatMass(readyKg, masses)} of ${material} powder ready; ${formatMass(kg, masses)} goes in.`,
-  fill: ({ lifts, liftMm, drawUp }, { lengths }) =>
-    `Fill in ${plural(lifts, 'lift')} of ${formatFine(liftMm, lengths)}, each tapped until it sinks no more.${drawUp ? ' Draw the form up with every lift.' : ''}`,
+  fill: ({ lifts, liftMm, drawUp, how }, { lengths }) =>
+    `Fill in ${plural(lifts, 'lift')} of ${formatFine(liftMm, lengths)}, each ${SETTLED[how]}.${drawUp ? ' Draw the form up with every lift.' : ''}`,
   'weigh can': ({ fullKg }, { masses }) =>
     `Full, the can weighs ${formatMass(fullKg, masses)}: less, and there is a hollow.`,
   cap: ({ pinhole }, { lengths }) =>

@@ -4,8 +4,9 @@ import { type Shop, type ShopSettings, shopSchema } from '../shop/shop.ts';
 import type { Units } from '../units/quantityText.ts';
 import { type Learned, learnedFrom } from './believed.ts';
 import { type Evidence, bearsNickel } from './evidence.ts';
-import { type ShopNumber, numberOf, ownNumber, tableFor } from './numbers.ts';
-import { valueSaid } from './said.ts';
+import { type ShopNumber, numberOf, ownNumber } from './numbers.ts';
+import { subjectSaid, valueSaid } from './said.ts';
+import { sortOf, sortSaid } from './sorts.ts';
 
 type Field = NonNullable<ShopNumber['field']> | 'reductionPerPass';
 
@@ -23,6 +24,8 @@ export interface Proposal {
 /** What is taken for a shop's own number was measured so often; of less nothing is proposed. */
 const LEAST_MEASURED = 5;
 const LEAST_SAID = 3;
+/** A move is called by its title whatever materials there are. */
+const NO_MATERIALS = { materials: [] } as const;
 /** It lies so many of its own spreads away from what is reckoned with. */
 const APART = 2;
 
@@ -42,7 +45,14 @@ export function proposalsFor(
     if (l.number === 'passes') return reductionFor(settings, l);
     const { field, title } = numberOf(l.number);
     const has = ownNumber(l.number, settings);
-    if (!field || has === null || l.of !== settings.name || l.count - l.wild < LEAST_MEASURED) return [];
+    if (
+      !field ||
+      has === null ||
+      l.sort !== undefined ||
+      l.of !== settings.name ||
+      l.count - l.wild < LEAST_MEASURED
+    )
+      return [];
     const to = settled(field, l.value);
     if (Math.abs(l.value - has) < APART * l.sure || to === has) return [];
     if (!shopSchema.shape[field].safeParse(to).success) return [];
@@ -54,7 +64,7 @@ export function proposalsFor(
 /** As many passes more as were counted, each takes so much less. */
 function reductionFor(settings: ShopSettings, l: Learned): Proposal[] {
   const has = settings.reductionPerPass;
-  const isOwn = l.of === 'draw' && l.evidence.every((e) => e.setUp === settings.name);
+  const isOwn = l.sort === undefined && l.of === 'draw' && l.evidence.every((e) => e.setUp === settings.name);
   if (!isOwn || l.count - l.wild < LEAST_MEASURED || Math.abs(l.value - 1) < APART * l.sure) return [];
   const to = settled('reductionPerPass', 1 - (1 - has) ** (1 / l.value));
   if (to === has || !shopSchema.shape.reductionPerPass.safeParse(to).success) return [];
@@ -70,8 +80,8 @@ export interface Experience<E extends Evidence = Evidence> {
 }
 
 /** Whether it was measured often enough, and is plainly another than the table has it. */
-const isTelling = ({ number, value, sure, count, wild }: Learned): boolean =>
-  count - wild >= LEAST_SAID && Math.abs(value - tableFor(number).value) > APART * sure;
+const isTelling = ({ value, sure, count, wild, table }: Learned): boolean =>
+  count - wild >= LEAST_SAID && Math.abs(value - table.value) > APART * sure;
 
 /** What is worth knowing before a move with this handle, this powder, in this fire: only where the evidence is there. */
 export function experienceFrom<E extends Evidence>(
@@ -79,7 +89,11 @@ export function experienceFrom<E extends Evidence>(
   learned: readonly Learned<E>[],
   units: Units,
 ): Experience<E>[] {
-  const said = learned.filter(isTelling).flatMap((l): Experience<E>[] => {
+  const isParted = (l: Learned): boolean =>
+    l.sort === undefined &&
+    learned.some((other) => other.sort !== undefined && other.number === l.number && other.of === l.of);
+  const telling = learned.filter((l) => isTelling(l) && !isParted(l));
+  const said = telling.flatMap((l): Experience<E>[] => {
     const value = (v: number) => valueSaid(l.number, v, units);
     const times = plural(l.count, 'time');
     if (l.number === 'turn')
@@ -93,7 +107,14 @@ export function experienceFrom<E extends Evidence>(
       return [
         {
           learned: l,
-          text: `This powder filled to ${value(l.value)}, not ${value(tableFor('tap').value)} (${times}).`,
+          text: `This powder${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} filled to ${value(l.value)}, not ${value(l.table.value)} (${times}).`,
+        },
+      ];
+    if (l.number === 'heats')
+      return [
+        {
+          learned: l,
+          text: `“${subjectSaid(l.number, l.of, NO_MATERIALS)}”${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} took ${l.value.toFixed(1)} times the heats that were planned (${times}).`,
         },
       ];
     return [];
@@ -107,7 +128,7 @@ function nickelSaid<E extends Evidence>(
   learned: readonly Learned<E>[],
 ): Experience<E>[] {
   return learned.flatMap((l): Experience<E>[] => {
-    if (l.number !== 'scale') return [];
+    if (l.number !== 'scale' || l.sort !== undefined) return [];
     const own = evidence.filter((e) => e.number === 'scale' && e.of === l.of);
     const [bearing] = learnedFrom(own.filter((e) => e.hasNickel));
     const [others] = learnedFrom(own.filter((e) => !e.hasNickel));
@@ -130,9 +151,13 @@ export function experienceFor<E extends Evidence>(
   evidence: readonly E[],
   learned: readonly Learned<E>[],
 ): Experience<E>[] {
-  const speaksOf = ({ number, of }: Learned<E>): boolean => {
+  const isOfSort = ({ number, sort }: Learned<E>): boolean =>
+    sort === undefined || sort === sortOf(number, { step, before, shop });
+  const speaksOf = (l: Learned<E>): boolean => {
+    const { number, of } = l;
     if (number === 'turn') return step.kind === 'resquare' && of === shop.handle;
-    if (number === 'tap') return step.kind === 'can' && of === step.parameters.powder;
+    if (number === 'tap') return step.kind === 'can' && of === step.parameters.powder && isOfSort(l);
+    if (number === 'heats') return of === step.kind && isOfSort(l);
     return number === 'scale' && heatsIn(step) > 0 && of === shop.name && bearsNickel(before, shop);
   };
   return experienceFrom(evidence, learned, shop).filter((e) => speaksOf(e.learned));

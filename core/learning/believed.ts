@@ -3,18 +3,58 @@ import { type Estimate, type Prior, estimated } from './estimate.ts';
 import type { Evidence } from './evidence.ts';
 import { type NumberId, NUMBER_IDS, tableFor } from './numbers.ts';
 
-/** What is believed of one number of one set-up, handle, powder or kind of move. */
+/** What is believed of one number of one set-up, handle, powder or kind of move; with a `sort` of some of those moves alone. */
 export interface Learned<E extends Evidence = Evidence> extends Estimate {
   readonly number: NumberId;
   readonly of: string;
+  readonly sort?: string;
+  /** Where it began. */
+  readonly table: Prior;
   /** In time. */
   readonly evidence: readonly E[];
 }
 
 /** What is believed of a number; `isTable`: nothing of it was measured, and where a shop or plan says a value of its own, that stands in its place. */
-export type Belief = (number: NumberId, of: string) => Prior & { readonly isTable?: boolean };
+export type Belief = (
+  number: NumberId,
+  of: string,
+  sort?: string | null,
+) => Prior & { readonly isTable?: boolean };
 
-/** Everything that was learned, number by number in the order of the table, the most measured first. */
+/** Sorts are told apart from so many measurements of each. */
+const LEAST_OF_A_SORT = 3;
+
+const inTime = <E extends Evidence>(evidence: readonly E[]): E[] =>
+  evidence.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+
+/** One number from its own evidence: it begins where the tool that was last used has it. */
+function learnedOf<E extends Evidence>(
+  number: NumberId,
+  of: string,
+  all: readonly E[],
+  sort?: string,
+): Learned<E> {
+  const evidence = inTime(all);
+  const table = tableFor(number, evidence.at(-1)?.tool);
+  return { number, of, ...(sort !== undefined && { sort }), table, evidence, ...estimated(table, evidence) };
+}
+
+/** The sorts of one number by themselves, where two or more were measured often enough. */
+function bySort<E extends Evidence>({ number, of, evidence }: Learned<E>): Learned<E>[] {
+  const sorts = [
+    ...group(
+      evidence.filter((e) => e.sort !== undefined),
+      (e) => e.sort!,
+    ),
+  ].filter(([, own]) => own.length >= LEAST_OF_A_SORT);
+  return sorts.length < 2
+    ? []
+    : sorts
+        .map(([sort, own]) => learnedOf(number, of, own, sort))
+        .sort((a, b) => (a.sort! < b.sort! ? -1 : 1));
+}
+
+/** Everything that was learned, number by number in the order of the table, the most measured first, each followed by its sorts. */
 export function learnedFrom<E extends Evidence>(evidence: readonly E[]): Learned<E>[] {
   return NUMBER_IDS.flatMap((number) => {
     const by = group(
@@ -22,24 +62,23 @@ export function learnedFrom<E extends Evidence>(evidence: readonly E[]): Learned
       (e) => e.of,
     );
     return [...by]
-      .map(([of, own]) => ({
-        number,
-        of,
-        evidence: own.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)),
-        ...estimated(tableFor(number), own),
-      }))
-      .sort((a, b) => b.count - a.count);
+      .map(([of, own]) => learnedOf(number, of, own))
+      .sort((a, b) => b.count - a.count)
+      .flatMap((whole) => [whole, ...bySort(whole)]);
   });
 }
 
-/** Beliefs from what was learned; with `times` the spreads are widened or narrowed, number by number. */
+const keyOf = (number: NumberId, of: string, sort?: string | null): string =>
+  `${number}\n${of}\n${sort ?? ''}`;
+
+/** Beliefs from what was learned: of its own sort where that is known; with `times` the spreads are widened or narrowed, number by number. */
 export function beliefFrom(
-  learned: readonly Learned[],
+  learned: readonly Omit<Learned, 'evidence' | 'count' | 'wild' | 'table'>[],
   times: Partial<Record<NumberId, number>> = {},
 ): Belief {
-  const by = new Map(learned.map((l) => [`${l.number}\n${l.of}`, l]));
-  return (number, of) => {
-    const known = by.get(`${number}\n${of}`);
+  const by = new Map(learned.map((l) => [keyOf(l.number, l.of, l.sort), l]));
+  return (number, of, sort) => {
+    const known = by.get(keyOf(number, of, sort)) ?? by.get(keyOf(number, of));
     const { value, sure, spread } = known ?? tableFor(number);
     const wide = times[number] ?? 1;
     return { value, sure: sure * wide, spread: spread * wide, ...(!known && { isTable: true }) };

@@ -27,9 +27,10 @@ function offs(evidence: readonly Evidence[], number: NumberId): number[] {
   return [...group(own, (e) => e.of).values()].flatMap((all) => {
     const inTime = all.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
     const every = Math.max(1, Math.ceil(inTime.length / MOST_PROMISES));
-    let promise = estimated(tableFor(number), []);
+    const table = tableFor(number, inTime[0]?.tool);
+    let promise = estimated(table, []);
     return inTime.flatMap((e, i) => {
-      if (i % every === 0) promise = estimated(tableFor(number), inTime.slice(0, i));
+      if (i % every === 0) promise = estimated(table, inTime.slice(0, i));
       return e.isAtMost ? [] : [Math.abs(e.value - promise.value) / halfBand(promise, PROMISED, e.error)];
     });
   });

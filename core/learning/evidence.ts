@@ -8,8 +8,9 @@ import { isDone, ofTheBar } from '../records/record.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Done, READ_SD, STACK_RIGHT_TO, heatsOf, isLaid, weighed } from './done.ts';
 import type { Seen } from './estimate.ts';
-import { type NumberId, numberOf } from './numbers.ts';
+import { type NumberId, numberOf, toolFor } from './numbers.ts';
 import { type Found, OF_A_MOVE } from './perMove.ts';
+import { sortOf } from './sorts.ts';
 
 /** One number of the shop as one move of one piece has it. */
 export interface Evidence extends Seen {
@@ -22,6 +23,10 @@ export interface Evidence extends Seen {
   readonly at: string;
   /** The set-up that it was done with. */
   readonly setUp: string;
+  /** The saw or grinder that it is of. */
+  readonly tool?: string;
+  /** Of several sorts of such moves, which. */
+  readonly sort?: string;
   /** Whether the bar bore nickel. */
   readonly hasNickel: boolean;
 }
@@ -98,6 +103,9 @@ function sumOf(bars: readonly Billet[]): Record<string, number> {
 function evidence(number: NumberId, done: Done, found: Found): Evidence {
   const { of, value, error, shared, isAtMost } = found;
   const { result, evaluation, records } = done;
+  const { shop } = evaluation;
+  const before = result.before.length > 0 ? result.before : done.reckoned;
+  const [tool, sort] = [toolFor(number, shop), sortOf(number, { step: result.step, before, shop })];
   return {
     number,
     of: of ?? subjectOf(number, done),
@@ -107,9 +115,11 @@ function evidence(number: NumberId, done: Done, found: Found): Evidence {
     ...(isAtMost && { isAtMost }),
     step: result.step.id,
     kind: result.step.kind,
-    setUp: evaluation.shop.name,
+    setUp: shop.name,
+    ...(tool !== undefined && { tool }),
+    ...(sort !== null && { sort }),
     at: records.at(-1)!.ended ?? records.at(-1)!.written,
-    hasNickel: bearsNickel(result.before.length > 0 ? result.before : done.reckoned, evaluation.shop),
+    hasNickel: bearsNickel(before, shop),
   };
 }
 

@@ -22,6 +22,8 @@ export interface ShopNumber {
   readonly source: string;
   /** The number of the shop that it is, where plans are reckoned with it; a share of more than so much is refused there. */
   readonly field?: 'scalePerHeat' | 'kerfMm' | 'cropMm' | 'fayingMm' | 'spread';
+  /** The tool that decides where the table begins, and its value by it. */
+  readonly tool?: { readonly is: 'saw' | 'grinder'; readonly values: Readonly<Record<string, number>> };
 }
 
 const shop = shopSchema.parse({});
@@ -44,8 +46,9 @@ export const NUMBERS = {
     written: 'fine',
     table: { value: shop.kerfMm, sure: 0.4, spread: 0.1 },
     formula: '(length before − crops − lengths of all pieces) ÷ cuts',
-    source: `${HANDBOOK} (band saw 0.9–1.1 mm, abrasive 2–3 mm)`,
+    source: `${HANDBOOK} (band saw 0.9–1.1 mm, hacksaw about as much, abrasive 2–3 mm)`,
     field: 'kerfMm',
+    tool: { is: 'saw', values: { 'band saw': 1, hacksaw: 1, 'abrasive saw': 2.5 } },
   },
   crop: {
     title: 'Cropped off an end',
@@ -63,8 +66,9 @@ export const NUMBERS = {
     written: 'fine',
     table: { value: shop.fayingMm, sure: 0.2, spread: 0.1 },
     formula: '(size before − size after) ÷ faces ground',
-    source: `${HANDBOOK} (disc or surface grinder 0.4 mm, belt 0.8 mm)`,
+    source: `${HANDBOOK} (disc or surface grinder 0.4 mm, belt 0.8 mm; a mill as a grinder)`,
     field: 'fayingMm',
+    tool: { is: 'grinder', values: { disc: 0.4, 'surface grinder': 0.4, mill: 0.4, belt: 0.8 } },
   },
   spread: {
     title: 'Spread under the dies',
@@ -97,7 +101,7 @@ export const NUMBERS = {
     title: 'Twisted in drawing',
     per: 'handle',
     written: 'degrees a metre',
-    table: { value: 0, sure: 6, spread: 8 },
+    table: { value: 0, sure: 8, spread: 6 },
     formula: '(turned at end B − turned at end A) ÷ length',
     source: HANDBOOK,
   },
@@ -105,7 +109,7 @@ export const NUMBERS = {
     title: 'Leans after pressing',
     per: 'set-up',
     written: 'degrees',
-    table: { value: 0, sure: 0.8, spread: 0.8 },
+    table: { value: 0, sure: 1.5, spread: 0.8 },
     formula: 'how far a section that should be upright leans to the right',
     source: HANDBOOK,
   },
@@ -113,7 +117,7 @@ export const NUMBERS = {
     title: 'Lost in cold work, unaccounted for',
     per: 'set-up',
     written: 'percent',
-    table: { value: 0, sure: 0.002, spread: 0.002 },
+    table: { value: 0, sure: 0.004, spread: 0.002 },
     formula: '1 − mass that came ÷ mass reckoned, of moves without a heat',
     source: HANDBOOK,
   },
@@ -142,6 +146,22 @@ export const NUMBERS = {
       'time worked at it ÷ (soaks, work at the dies, sawing, grinding as reckoned, for the heats that were taken)',
     source: HANDBOOK,
   },
+  cooling: {
+    title: 'Cooling, against the law',
+    per: 'set-up',
+    written: 'times',
+    table: { value: 1, sure: 0.25, spread: 0.2 },
+    formula: 'time from the last heat until it could be held ÷ time in still air as reckoned',
+    source: `${HANDBOOK}; the law is that of a body losing heat by radiation and still air`,
+  },
+  etch: {
+    title: 'Time in the bath, against the plan',
+    per: 'set-up',
+    written: 'times',
+    table: { value: 1, sure: 0.4, spread: 0.25 },
+    formula: 'minutes in the bath ÷ (dips × minutes each)',
+    source: `${HANDBOOK}: how strong and how warm the bath is decides`,
+  },
   passes: {
     title: 'Passes, against the plan',
     per: 'move',
@@ -158,8 +178,21 @@ export const NUMBER_IDS = Object.keys(NUMBERS) as NumberId[];
 
 export const numberOf = (id: NumberId): ShopNumber => NUMBERS[id];
 
-/** The table's value for a shop: a saw, a belt or a stop of its own is where it begins. */
-export const tableFor = (id: NumberId): Prior => NUMBERS[id].table;
+/** The table's value, where a tool decides it that of the tool. */
+export function tableFor(id: NumberId, tool?: string): Prior {
+  const { table, tool: by } = numberOf(id);
+  const value = tool === undefined ? undefined : by?.values[tool];
+  return value === undefined ? table : { ...table, value };
+}
+
+/** The tool of a shop by which a number begins. */
+export const toolFor = (
+  id: NumberId,
+  settings: Pick<ShopSettings, 'saw' | 'grinder'>,
+): string | undefined => {
+  const { tool } = numberOf(id);
+  return tool && settings[tool.is];
+};
 
 /** A shop's own number, where plans are reckoned with it. */
 export const ownNumber = (id: NumberId, settings: ShopSettings): number | null => {

@@ -1,7 +1,7 @@
 import { mean } from 'simple-statistics';
 import { sizeOf } from '../billet/billet.ts';
 import { fillOf } from '../canister/can.ts';
-import { handsSeconds } from '../days/tasks.ts';
+import { handsSeconds, heldAfter } from '../days/tasks.ts';
 import { planPasses, spreadCoefficient } from '../forging/spread.ts';
 import { cutCount } from '../geometry/cutting.ts';
 import { actionsOf, canOf, heatsIn, stepResult } from '../plan/index.ts';
@@ -169,6 +169,19 @@ export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
     const should = stepResult(planned, result.step.id);
     const reckoned = (should ? handsSeconds(should, planned) : 0) * (heats > 0 ? heatsOf(done) / heats : 1);
     return seconds > 60 && reckoned > 60 ? [{ value: seconds / reckoned, error: 0 }] : [];
+  },
+  cooling({ records, reckoned, evaluation }) {
+    const minutes = defined(records.map((r) => r.coolMin)).at(-1);
+    const should = heldAfter(reckoned, evaluation.shop) / 60;
+    return minutes === undefined || minutes <= 0 || should < 1
+      ? []
+      : [{ value: minutes / should, error: WHOLE / should }];
+  },
+  etch({ result: { step }, records }) {
+    const minutes = defined(records.map((r) => r.bathMin)).reduce((a, b) => a + b, 0);
+    if (step.kind !== 'etch' || minutes <= 0) return [];
+    const should = step.parameters.dips * step.parameters.minutesEach;
+    return [{ value: minutes / should, error: WHOLE / should }];
   },
   passes(done) {
     const counted = defined(done.records.map((r) => r.passes)).reduce((a, b) => a + b, 0);

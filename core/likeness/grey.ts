@@ -109,11 +109,23 @@ export function momentsOf(values: Float64Array): { mean: number; deviation: numb
 
 /** Pearson's correlation of two pictures of one size; 0 where one is all of one tone. */
 export function correlation(a: Float64Array, b: Float64Array): number {
-  const [ma, mb] = [momentsOf(a), momentsOf(b)];
-  if (ma.deviation < 1e-9 || mb.deviation < 1e-9) return 0;
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i] - ma.mean) * (b[i] - mb.mean);
-  return sum / (a.length * ma.deviation * mb.deviation);
+  const n = a.length;
+  // About a value of its own each: the squares then lose nothing.
+  const [fromA, fromB] = [a[0], b[0]];
+  let [sumA, sumB, squareA, squareB, cross] = [0, 0, 0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    const u = a[i] - fromA;
+    const v = b[i] - fromB;
+    sumA += u;
+    sumB += v;
+    squareA += u * u;
+    squareB += v * v;
+    cross += u * v;
+  }
+  const deviationA = Math.sqrt(Math.max(0, squareA / n - (sumA / n) ** 2));
+  const deviationB = Math.sqrt(Math.max(0, squareB / n - (sumB / n) ** 2));
+  if (deviationA < 1e-9 || deviationB < 1e-9) return 0;
+  return (cross / n - (sumA / n) * (sumB / n)) / (deviationA * deviationB);
 }
 
 /** Run together over so many dots either way, twice: what is finer than that is gone. */

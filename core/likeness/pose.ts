@@ -142,29 +142,43 @@ export function roughly(sought: Sought, pattern: Pattern, most: number): Roughly
 
 type Placed = Omit<Pose, 'lying'>;
 
-/** Fields of a pattern where each dot of a picture of so many dots a side lies on it: round the repeat, straight between dots. */
-function laidOn(fields: readonly Float64Array[], of: number, side: number, placed: Placed): Float64Array[] {
+/** Where the first dot of a picture of so many dots a side lies on a pattern of so many, and how far the next one across and down lies from it. */
+function strides(of: number, side: number, placed: Placed) {
   const { wide, high, x, y } = placed;
   const [xu, xv, yu, yv] = turning(placed);
+  const step = of / side;
+  const first = step / 2 - of / 2;
+  return {
+    px: of * (0.5 + x) - 0.5 + wide * first * (xu + xv),
+    py: of * (0.5 + y) - 0.5 + high * first * (yu + yv),
+    ...{ acrossX: wide * step * xu, acrossY: high * step * yu },
+    ...{ downX: wide * step * xv, downY: high * step * yv },
+  };
+}
+
+/** A field of a pattern where each dot of a picture of so many dots a side lies on it: round the repeat, straight between dots. */
+function laidOn(from: Float64Array, of: number, side: number, placed: Placed): Float64Array {
+  const { px: px0, py: py0, acrossX, acrossY, downX, downY } = strides(of, side, placed);
   // Sides are powers of two: what runs over comes in on the other side.
   const mask = of - 1;
-  const step = of / side;
-  const all = fields.map(() => new Float64Array(side * side));
+  const all = new Float64Array(side * side);
   for (let row = 0, at = 0; row < side; row++) {
-    const v = (row + 0.5) * step - of / 2;
+    let px = px0 + row * downX;
+    let py = py0 + row * downY;
     for (let column = 0; column < side; column++, at++) {
-      const u = (column + 0.5) * step - of / 2;
-      const px = of * (0.5 + x) + wide * (u * xu + v * xv) - 0.5;
-      const py = of * (0.5 + y) + high * (u * yu + v * yv) - 0.5;
-      const [fx, fy] = [Math.floor(px), Math.floor(py)];
-      const [a, b] = [px - fx, py - fy];
-      const [i, k] = [fx & mask, (fx + 1) & mask];
-      const [j, l] = [(fy & mask) * of, ((fy + 1) & mask) * of];
-      for (let f = 0; f < fields.length; f++) {
-        const from = fields[f];
-        all[f][at] =
-          (1 - b) * ((1 - a) * from[j + i] + a * from[j + k]) + b * ((1 - a) * from[l + i] + a * from[l + k]);
-      }
+      const fx = Math.floor(px);
+      const fy = Math.floor(py);
+      const a = px - fx;
+      const b = py - fy;
+      const i = fx & mask;
+      const k = (fx + 1) & mask;
+      const j = (fy & mask) * of;
+      const l = ((fy + 1) & mask) * of;
+      const upper = from[j + i] + a * (from[j + k] - from[j + i]);
+      const lower = from[l + i] + a * (from[l + k] - from[l + i]);
+      all[at] = upper + b * (lower - upper);
+      px += acrossX;
+      py += acrossY;
     }
   }
   return all;
@@ -172,7 +186,7 @@ function laidOn(fields: readonly Float64Array[], of: number, side: number, place
 
 /** Correlation of the greys of a picture with a pattern so placed. */
 const greysAgree = (cell: RepeatCell, of: RepeatCell, placed: Placed): number =>
-  correlation(cell.values, laidOn([of.values], of.side, cell.side, placed)[0]);
+  correlation(cell.values, laidOn(of.values, of.side, cell.side, placed));
 
 /** Correlation of the way lines run; the pattern's turned as the picture is. */
 function linesAgree(lines: Directions, of: Directions, placed: Placed): number {
@@ -180,7 +194,7 @@ function linesAgree(lines: Directions, of: Directions, placed: Placed): number {
   const [cosine, xv, yu] = turning(placed);
   const double = -2 * Math.atan2((yu - xv) / 2, cosine);
   const [cos, sin] = [Math.cos(double), Math.sin(double)];
-  const [r, i] = laidOn([of.real, of.imaginary], of.side, lines.side, placed);
+  const [r, i] = [of.real, of.imaginary].map((part) => laidOn(part, of.side, lines.side, placed));
   let [cross, square, own] = [0, 0, 0];
   for (let at = 0; at < r.length; at++) {
     const real = r[at] * cos - i[at] * sin;
@@ -255,7 +269,7 @@ interface Laid {
 
 /** Then by the greys: the lines say nothing of which of many layers lies where. */
 function byGreys({ way, placed: first }: Laid, pattern: Pattern): Likeness {
-  const seen = laidOn([pattern.middle.values], MIDDLE, MIDDLE, first)[0];
+  const seen = laidOn(pattern.middle.values, MIDDLE, MIDDLE, first);
   const shifts = agreements(
     spectrumOfCell(way.middle),
     spectrumOfCell({ side: MIDDLE, values: seen }),
@@ -327,6 +341,6 @@ export function laidTogether(
   const { fine } = straightOf(sought, pose.lying);
   return {
     wanted: fine,
-    found: { side: fine.side, values: laidOn([pattern.fine.values], pattern.fine.side, fine.side, pose)[0] },
+    found: { side: fine.side, values: laidOn(pattern.fine.values, pattern.fine.side, fine.side, pose) },
   };
 }

@@ -1,5 +1,11 @@
 import { type Material, materialById } from './material.ts';
 
+/** The one steel that there is; null where there are several, or none. */
+export function onlySteel(volumes: Volumes): string | null {
+  const there = Object.keys(volumes).filter((id) => volumes[id] > 0);
+  return there.length === 1 ? there[0] : null;
+}
+
 /** Volume of each material in mm³, by material id. */
 export type Volumes = Readonly<Record<string, number>>;
 

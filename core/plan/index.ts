@@ -18,6 +18,7 @@ export * from './pressing.ts';
 export * from './kilnPrograms.ts';
 export * from './willDo.ts';
 export * from './bladeOnSection.ts';
+export * from './element.ts';
 
 export * from './gate.ts';
 export * from './held.ts';

@@ -20,6 +20,9 @@ export const SIDES = {
 } as const;
 export type Side = keyof typeof SIDES;
 
+/** So much more steel than was reckoned is begun with where nobody says otherwise (common practice, no source). */
+const USUAL_SPARE = 0.1;
+
 /**
  * What a maker wishes for beside the bar itself, all of which may be left open: one element on the finished face along and
  * across (mm), the steels and how thick they are at hand (mm), what the shop can do, how much steel (kg) and how many rounds at most,
@@ -40,7 +43,7 @@ export const wishSchema = z.strictObject({
   longestMm: lengthWithinMm('Longest bar', 100, 5000).optional(),
   mostKg: weightKg('Steel', 0.05, 500).optional(),
   mostRounds: count('Times laid', 0, 6).optional(),
-  spareShare: share('Steel to spare', 0, 0.5).default(0),
+  spareShare: share('Steel to spare', 0, 0.5).default(USUAL_SPARE),
 });
 
 export type Wish = z.infer<typeof wishSchema>;

@@ -1,6 +1,6 @@
 import type { FigureId } from '../words/figures.ts';
 import { heatsIn } from '../plan/index.ts';
-import { amountSaid, moneySaid, quoteOf } from '../days/index.ts';
+import { type Pace, amountSaid, moneySaid, quoteOf } from '../days/index.ts';
 import { findingsOf, judge } from '../judgement/index.ts';
 import { materialById } from '../materials/material.ts';
 import { massKg } from '../materials/volumes.ts';
@@ -162,9 +162,9 @@ function sizesOf(row: CutRow, shop: Shop): [section: string, length: string, cou
 }
 
 /** What it takes and costs, with the sum last. */
-function costsOf(evaluation: Evaluation): WallSheet['costs'] {
+function costsOf(evaluation: Evaluation, pace?: Pace): WallSheet['costs'] {
   const { shop } = evaluation;
-  const { rows, total } = quoteOf(evaluation);
+  const { rows, total } = quoteOf(evaluation, pace);
   if (total === 0) return [];
   return [
     ...rows.map(
@@ -178,7 +178,7 @@ function costsOf(evaluation: Evaluation): WallSheet['costs'] {
 const parted = (text: string): string => text.replace(/\S{60}(?=\S)/g, '$& ');
 
 /** The whole plan as it hangs on the wall; screen and paper print the same. */
-export function wallSheet(evaluation: Evaluation, forecast: Forecast | null = null): WallSheet {
+export function wallSheet(evaluation: Evaluation, forecast: Forecast | null = null, pace?: Pace): WallSheet {
   const { plan, shop, goal } = evaluation;
   const { lengthMm, widthMm, thicknessMm } = plan.goal;
   const rows = cutList(evaluation);
@@ -209,7 +209,7 @@ export function wallSheet(evaluation: Evaluation, forecast: Forecast | null = nu
           `${b.count} × ${name(s.material)} ${section(s.widthMm, s.thicknessMm)}, ${formatLength(b.lengthMm, shop.lengths)} long`,
       ),
     ),
-    costs: costsOf(evaluation),
+    costs: costsOf(evaluation, pace),
     general:
       'Predictions of first order. Local codes, the makers of machines and chemicals, and licensed practice come before anything written here.',
   };

@@ -1,6 +1,6 @@
 import { type Goal, emptyPlan } from '../plan/index.ts';
 import type { Flows } from '../flow/flows.ts';
-import type { ElementMark } from './element.ts';
+import type { ElementMark } from '../plan/element.ts';
 import { faced, flat, laid, square } from './families/parts.ts';
 import { recipeOf } from './families/index.ts';
 import { Making } from './making.ts';

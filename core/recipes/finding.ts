@@ -19,7 +19,7 @@ import { type Evaluation, type Wish, wishSchema } from '../plan/index.ts';
 import { shopSchema } from '../shop/shop.ts';
 import { lacking } from './allowed.ts';
 import { aboutMm, built } from './build.ts';
-import { type Element, elementOn } from './element.ts';
+import { type Element, elementOn } from '../plan/element.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
 import { NotMade } from './making.ts';
 import { type Layout, type Recipe, drawnNumbers, settledNumber } from './recipe.ts';

@@ -1,7 +1,6 @@
 export * from './spec.ts';
 export * from './recipe.ts';
 export * from './looks.ts';
-export * from './element.ts';
 export * from './gallery.ts';
 export { lacking } from './allowed.ts';
 export { offerOf } from './offer.ts';

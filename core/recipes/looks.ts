@@ -4,7 +4,7 @@ import { type Features, featuresOf } from '../likeness/features.ts';
 import { type Grey, greyOf } from '../likeness/grey.ts';
 import { type PlaneGroup, planeGroupOf } from '../likeness/symmetry.ts';
 import { type Evaluation } from '../plan/index.ts';
-import type { Element } from './element.ts';
+import type { Element } from '../plan/element.ts';
 
 /** Dots of the stretch of a finished face by which it is known again: as high as the bar is wide. */
 const SEEN = { width: 256, height: 96 } as const;

@@ -18,7 +18,7 @@ import {
 } from '../plan/index.ts';
 import { formatFine, formatMass } from '../units/index.ts';
 import { aboutMm, built } from './build.ts';
-import { type ElementMark, elementOn } from './element.ts';
+import { type ElementMark, elementOn } from '../plan/element.ts';
 import { recipeOf } from './families/index.ts';
 import { LONG_START_MM, NotMade } from './making.ts';
 import { findingsOf } from '../judgement/index.ts';

@@ -127,14 +127,17 @@ describe('from a wish to a plan', () => {
     }
   });
 
-  it.each(['star', 'stripes', 'checker'])('%s: no start a division shorter comes to the goal', (id) => {
-    const { plan } = forward(offered(id, CHEF, {}));
-    const [start] = startsOf(plan);
-    const less = { ...start, value: start.value - divisionMm(plan.shop.lengths) };
-    expect(evaluate(withStarts(plan, [less]), undefined, FLOWS).goal.spare!.lengthMm).toBeLessThan(0);
-    const answer = startFor(plan, FLOWS);
-    expect(answer.ok && answer.starts[0].value).toBeCloseTo(start.value, 6);
-  });
+  it.each(['star', 'stripes', 'checker'])(
+    '%s, with nothing to spare: no start a division shorter comes to the goal',
+    (id) => {
+      const { plan } = forward(offered(id, CHEF, {}, { spareShare: 0 }));
+      const [start] = startsOf(plan);
+      const less = { ...start, value: start.value - divisionMm(plan.shop.lengths) };
+      expect(evaluate(withStarts(plan, [less]), undefined, FLOWS).goal.spare!.lengthMm).toBeLessThan(0);
+      const answer = startFor(plan, FLOWS);
+      expect(answer.ok && answer.starts[0].value).toBeCloseTo(start.value, 6);
+    },
+  );
 
   // What is refused for its steel is refused by every plan of a coarse grid over all that the recipe may choose.
   it.each(['star', 'checker', 'stripes'])('%s: what is refused cannot be had by any of its numbers', (id) => {
@@ -172,6 +175,9 @@ describe('from a wish to a plan', () => {
   it('leaves so much more length as was wished for, to be sure', () => {
     const sure = forward(offered('checker', CHEF, {}, { spareShare: 0.15 }));
     expect(sure.goal.sizes!.lengthMm).toBeGreaterThanOrEqual(1.15 * CHEF.goal.lengthMm);
+    // Where nobody says how much, a tenth.
+    const usually = forward(offered('checker', CHEF, {}));
+    expect(usually.goal.sizes!.lengthMm).toBeGreaterThanOrEqual(1.1 * CHEF.goal.lengthMm);
   });
 
   it.each(['core', 'edge'] as const)('married: %s', (around) => {

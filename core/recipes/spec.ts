@@ -3,7 +3,7 @@ import type { Material } from '../materials/material.ts';
 import type { Finding } from '../moves/index.ts';
 import type { Evaluation, Goal, Plan } from '../plan/index.ts';
 import type { ShopSettings } from '../shop/shop.ts';
-import type { Element } from './element.ts';
+import type { Element } from '../plan/element.ts';
 import type { Layout } from './recipe.ts';
 import type { Side } from '../plan/wish.ts';
 

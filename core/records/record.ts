@@ -107,6 +107,10 @@ export const recordSchema = z.strictObject({
   passes: count('Passes', 0, 2000).optional(),
   minutesAtHeat: plainNumber('At heat', 0, 10_000, 'min').optional(),
   hottestC: temperatureC('Hottest', 20, 1600).optional(),
+  /** From the last heat until it could be held in a glove, in still air. */
+  coolMin: plainNumber('Cooled until it could be held', 0, 10_000, 'min').optional(),
+  /** In the etchant, all dips together. */
+  bathMin: plainNumber('In the bath', 0, 10_000, 'min').optional(),
   /** For how long somebody was at it, s: without the nights and the hours in which nothing was written. */
   workedS: plainNumber('Worked at it', 0, 100_000_000, 's').optional(),
   /** Which lines of the instruction are done, by their marks; a number, as older plans have it, counts for nothing. */

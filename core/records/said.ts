@@ -44,13 +44,17 @@ function pieceSaid(came: PieceCame, units: Units): string {
   ]);
 }
 
+const minutesSaid = (min: number): string => `${Number(min.toFixed(min < 10 ? 1 : 0))} min`;
+
 /** What a record says, a line for each thing; its remark comes by itself. */
 export function recordSaid(record: BenchRecord, units: Units): string[] {
-  const { pieces = [], heats, passes, minutesAtHeat, hottestC } = record;
+  const { pieces = [], heats, passes, minutesAtHeat, hottestC, coolMin, bathMin } = record;
   const how = [
     ...(heats === undefined ? [] : [plural(heats, 'heat')]),
     ...(passes === undefined ? [] : [plural(passes, 'pass', 'passes')]),
     ...(minutesAtHeat === undefined ? [] : [`${minutesAtHeat} min at heat`]),
+    ...(coolMin === undefined ? [] : [`could be held after ${minutesSaid(coolMin)}`]),
+    ...(bathMin === undefined ? [] : [`${minutesSaid(bathMin)} in the bath`]),
     ...(hottestC === undefined ? [] : [`at most ${formatTemperature(hottestC, units.temperatures)}`]),
   ];
   const alone = pieces.length === 1 && pieces[0].piece === '1';

@@ -19,6 +19,8 @@ export function hiddenShop(seed: number): Belief {
   };
 }
 
+const groundAll = ['grind', { topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }] as const;
+
 /** Small pieces as such shops make them, no two of the same sizes: layered bars drawn wide, and four-ways of re-squared bars. mm */
 export function anyPiece(seed: number): Plan {
   const random = seeded(seed);
@@ -37,7 +39,8 @@ export function anyPiece(seed: number): Plan {
           fourWay('mirrored'),
           weldIt,
           ['draw', { shape: 'flat', widthMm: 38, thicknessMm: 10, heats: 3 }],
-          ['grind', { topMm: 0.4, bottomMm: 0.4, leftMm: 0.4, rightMm: 0.4 }],
+          ...(seed % 4 === 0 ? [groundAll] : []),
+          ['etch', { purpose: 'finish', partsWater: 3, dips: 4, minutesEach: 15, coffeeH: 0 }],
         ])
       : planOf([
           stackOf(between(9, 15), wide, 3, between(120, 200)),

@@ -10,6 +10,7 @@ import { type CopyChoice, type CopyContents, usualChoice } from '../../core/copi
 import type { BenchRecord } from '../../core/records/record.ts';
 import { MATERIALS } from '../../core/materials/table.ts';
 import { cameOf } from '../../core/tests/records.ts';
+import { copyDatabase } from '../../bin/cluster.ts';
 import { Photograph, openDatabase } from '../database.ts';
 import { demoCount } from '../demo/index.ts';
 import { type Serving, serve } from '../serve.ts';
@@ -99,11 +100,19 @@ async function everything({ call }: Shop) {
   return { pieces, setups, rack, materials };
 }
 
-const demoShop = async () => {
+let original: Promise<string> | null = null;
+
+async function loaded(): Promise<string> {
   const url = await emptyShop();
   await at(url, () => Promise.resolve(), { demo: true });
   return url;
-};
+}
+
+/** The demo is loaded once: every test begins with a copy of it. */
+async function demoShop(): Promise<string> {
+  original ??= loaded();
+  return copyDatabase(await original, `copies_${process.pid}_${made++}`);
+}
 
 const zipOf = (url: string) => at(url, ({ out }) => out());
 

@@ -1,3 +1,4 @@
+import type { Pace } from '../../core/days/index.ts';
 import { setImmediate } from 'node:timers/promises';
 import type { Forecast } from '../../core/forecast/index.ts';
 import { type Evaluation, materialOrder, stepResult } from '../../core/plan/index.ts';
@@ -149,8 +150,9 @@ export async function wallPdf(
   evaluation: Evaluation,
   paper: Paper,
   forecast: Forecast | null = null,
+  pace?: Pace,
 ): Promise<Buffer> {
-  const wall = wallSheet(evaluation, forecast);
+  const wall = wallSheet(evaluation, forecast, pace);
   const sheet = new Sheet(paper, wall.title);
   const { doc } = sheet;
   const chunks: Buffer[] = [];

@@ -23,6 +23,7 @@ import {
   calibrated,
   evidenceOf,
   learnedFrom,
+  paceFrom,
   timesFrom,
 } from '../../core/learning/index.ts';
 import { previewOf } from '../../core/render/preview.ts';
@@ -101,7 +102,7 @@ function foretold(evaluation: Evaluation, belief: Belief): Forecast | null {
 const wall = (asked: PlanAsked & { readonly paper: Paper; readonly evidence: readonly Evidence[] }) =>
   worked(asked, (evaluation): Promise<Uint8Array> => {
     const belief = beliefFrom(learnedFrom(asked.evidence), timesFrom(calibrated(asked.evidence)));
-    return wallPdf(evaluation, asked.paper, foretold(evaluation, belief));
+    return wallPdf(evaluation, asked.paper, foretold(evaluation, belief), paceFrom(belief));
   });
 
 const cuts = (asked: PlanAsked) => worked(asked, (evaluation): CutRow[] => cutList(evaluation));

@@ -1,15 +1,24 @@
 import * as Comlink from 'comlink';
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
+import PQueue from 'p-queue';
 import { useEffect, useMemo, useState } from 'react';
-import { type Forecast, type Surer, USUAL_RUNS, unforetold } from '../../../core/forecast/index.ts';
+import {
+  type Forecast,
+  type KeptPiece,
+  type Surer,
+  USUAL_RUNS,
+  unforetold,
+} from '../../../core/forecast/index.ts';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { type PieceEvidence, experienceFor } from '../../../core/learning/index.ts';
-import type { Evaluation, StepResult } from '../../../core/plan/index.ts';
+import type { Pace } from '../../../core/days/index.ts';
+import { type PieceEvidence, experienceFor, paceFrom } from '../../../core/learning/index.ts';
+import type { Evaluation, Plan, StepResult } from '../../../core/plan/index.ts';
 import { isDone } from '../../../core/records/record.ts';
 import type { Shop } from '../../../core/shop/shop.ts';
-import { request } from './api.ts';
-import { type Believed, type ShopLearned, believedFrom } from './workers/foretelling.ts';
+import { api, request } from './api.ts';
+import { asItStands } from './records.ts';
+import { type Believed, type ShopLearned, beliefOf, believedFrom } from './workers/foretelling.ts';
 import { ask, askApart } from './workers/host.ts';
 
 /** What the records of all pieces say of the shop's numbers. */
@@ -57,7 +66,7 @@ const TABLE: Believed = { numbers: [], times: {} };
 const believedOf = new WeakMap<ShopLearned, Believed>();
 
 /** What plans are run forward with; null while it is still fetched. */
-function useBelieved(): Believed | null {
+export function useBelieved(): Believed | null {
   const { data, error } = useShopLearned();
   if (!data) return error ? TABLE : null;
   const known = believedOf.get(data) ?? believedFrom(data);
@@ -112,6 +121,73 @@ export function useForecast({ plan, ...evaluation }: Evaluation): {
     retry: false,
   });
   return { forecast: data ?? null, error: error?.message ?? null };
+}
+
+/** How long moves take this shop, against the plan. */
+export function usePace(): Pace | undefined {
+  const believed = useBelieved();
+  return useMemo(() => (believed ? paceFrom(beliefOf(believed)) : undefined), [believed]);
+}
+
+/** Runs by which a plan is roughly judged among many. */
+const ROUGH_RUNS = 60;
+/** One after the other: the first is there while the last still waits. */
+const queue = new PQueue({ concurrency: 1 });
+
+/** Of ten pieces how many would reach the goal, roughly; null while it is not known. */
+export function useRoughChance(plan: Plan, isAsked: boolean): number | null {
+  const believed = useBelieved();
+  const { data } = useQuery({
+    queryKey: ['rough chance', nameOf(plan), believed && nameOf(believed)],
+    queryFn: ({ signal }) => {
+      const question = { plan, believed: believed ?? TABLE, seed: USUAL_RUNS.seed, count: ROUGH_RUNS };
+      return queue.add(() => ask('chances', (api) => api.foretell(question)), {
+        signal,
+        throwOnTimeout: true,
+      });
+    },
+    select: ({ reached, runs }) => Math.round((10 * reached) / runs),
+    enabled: isAsked && believed !== null,
+    staleTime: Infinity,
+    gcTime: KEPT_MS,
+    networkMode: 'always',
+    retry: false,
+  });
+  return data ?? null;
+}
+
+/** A finished piece and whether it kept its promises. */
+export interface KeptByName extends KeptPiece {
+  readonly name: string;
+}
+
+/** Whether the finished pieces kept what was promised of them before they were begun, as far as that is worked out by now. */
+export function useKept({ evidence }: ShopLearned): {
+  readonly pieces: readonly KeptByName[];
+  readonly seeking: boolean;
+} {
+  const ids = [...new Map(evidence.map((e) => [e.projectId, e.name]))];
+  return useQueries({
+    queries: ids.map(([id, name]) => ({
+      queryKey: ['kept', id, nameOf(evidence)],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        queue.add(
+          async () => {
+            const { plan, records } = await api.get(id);
+            const kept = await ask('chances', (work) => work.keptOf(asItStands(plan, records), evidence));
+            return kept && { ...kept, name };
+          },
+          { signal, throwOnTimeout: true },
+        ),
+      staleTime: Infinity,
+      gcTime: KEPT_MS,
+      retry: 0,
+    })),
+    combine: (results) => ({
+      pieces: results.flatMap((r) => r.data ?? []),
+      seeking: results.some((r) => r.isPending),
+    }),
+  });
 }
 
 interface Found {

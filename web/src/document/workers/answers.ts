@@ -9,6 +9,7 @@ import type { Room } from '../../../../core/canister/room.ts';
 import { type Billet, writtenOn } from '../../../../core/billet/billet.ts';
 import { type WayOn, waysOn } from '../../../../core/judgement/index.ts';
 import { type Task, tasksOf } from '../../../../core/days/index.ts';
+import { paceFrom } from '../../../../core/learning/index.ts';
 import { type MoveKind, moveOf } from '../../../../core/moves/index.ts';
 import {
   type Plan,
@@ -27,6 +28,7 @@ import { type Shot, photographed } from '../../../../core/sighting/camera.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
 import type { Foreseen, Prediction } from '../../../../core/sighting/sighting.ts';
 import { previewOf, sideBySide } from '../../../../core/render/preview.ts';
+import { type Believed, beliefOf } from './foretelling.ts';
 import { evaluatedByKey, flows } from './knowledge.ts';
 
 /** Of a move's small picture, dots: two a pixel of the menu. */
@@ -60,7 +62,8 @@ export const answers = {
   /** Ways to a finished bar from what is there. */
   rescues: (plan: Plan): Rescue[] => rescuesOf(evaluate(plan, undefined, flows)),
   /** What is left to do of a piece, for the days. */
-  tasksOf: (piece: string, plan: Plan): Task[] => tasksOf(piece, evaluate(plan, undefined, flows)),
+  tasksOf: (piece: string, plan: Plan, believed: Believed): Task[] =>
+    tasksOf(piece, evaluate(plan, undefined, flows), paceFrom(beliefOf(believed))),
   /** What is foreseen of a piece's ends or middle after a move, as it was reckoned; null where there is none, or it is not known yet. */
   foreseen(planKey: number, stepId: string, piece: string, where: 'ends' | 'middle'): Foreseen | null {
     const evaluation = evaluatedByKey(planKey);

@@ -1,7 +1,9 @@
 import {
   type Forecast,
+  type KeptPiece,
   type Surer,
   foretelling as runs,
+  keptOf,
   surerWays,
 } from '../../../../core/forecast/index.ts';
 import {
@@ -28,7 +30,7 @@ export interface ShopLearned {
 
 /** The same without what it rests on: what a plan is run forward with. */
 export interface Believed {
-  readonly numbers: readonly (Prior & { readonly number: NumberId; readonly of: string })[];
+  readonly numbers: readonly (Prior & Pick<Learned, 'number' | 'of' | 'sort'>)[];
   readonly times: Partial<Record<NumberId, number>>;
 }
 
@@ -39,11 +41,7 @@ export interface Foretelling {
   readonly count: number;
 }
 
-const beliefOf = ({ numbers, times }: Believed): Belief =>
-  beliefFrom(
-    numbers.map((n) => ({ ...n, count: 0, wild: 0, evidence: [] })),
-    times,
-  );
+export const beliefOf = ({ numbers, times }: Believed): Belief => beliefFrom(numbers, times);
 
 /** Between the pieces of a long answer, so that it can be heard of and ended. */
 const breath = (): Promise<void> => new Promise((go) => setTimeout(go));
@@ -61,6 +59,8 @@ export const foretelling = {
       await breath();
     }
   },
+  /** Whether a finished piece kept what was promised of it. */
+  keptOf: (plan: Plan, evidence: readonly PieceEvidence[]): KeptPiece | null => keptOf(plan, evidence),
   /** What would make it surer, told way by way. */
   async surer(
     { plan, believed, seed }: Foretelling,
@@ -75,6 +75,9 @@ export const foretelling = {
 };
 
 export const believedFrom = ({ learned, calibrations }: ShopLearned): Believed => ({
-  numbers: learned.map(({ number, of, value, sure, spread }) => ({ number, of, value, sure, spread })),
+  numbers: learned.map(({ number, of, sort, value, sure, spread }) => ({
+    ...{ number, of, value, sure, spread },
+    ...(sort !== undefined && { sort }),
+  })),
   times: timesFrom(calibrations),
 });

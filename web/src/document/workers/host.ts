@@ -9,6 +9,7 @@ const ROLES = {
   // Pictures that are painted are seen to be: rough, then sharp. Only long ones are spoken of.
   painting: { what: 'Painting the steel', quietMs: 3000 },
   answers: { what: 'Working backward from the goal' },
+  chances: { what: 'Running plans forward', quietMs: 8000 },
   pouring: { what: 'Pouring and shaking down' },
   moves: { what: 'Drawing what moves do', quietMs: 3000 },
   forms: { what: 'Working out the picture and its form' },

@@ -1,6 +1,6 @@
 import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
-import { canSchema } from '../../../../core/canister/can.ts';
+import { FILLINGS, canSchema } from '../../../../core/canister/can.ts';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
@@ -134,6 +134,14 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           value={p.tapDensity}
           onChange={(tapDensity) => change({ tapDensity })}
         />
+        <Choice
+          label="Filled"
+          value={p.filling}
+          options={Object.entries(FILLINGS) as [Can['filling'], string][]}
+          onChange={(filling) => change({ filling })}
+        />
+      </Pair>
+      <Pair>
         <QuantityField of={of('spill')} value={p.spill} onChange={(spill) => change({ spill })} />
       </Pair>
       <Pair>

@@ -32,6 +32,7 @@ import { useBoth } from '../../document/useEvaluation.ts';
 import { LEAST_TARGET, fire, fireTheme } from '../../ui/fireTheme.ts';
 import { useSize } from '../../ui/useSize.ts';
 import { Came } from './Came.tsx';
+import { Cooling } from './Cooling.tsx';
 import { Head } from './Head.tsx';
 import { Changes } from './Changes.tsx';
 import { Fire } from './Fire.tsx';
@@ -125,9 +126,10 @@ function Move({ stands, planned, result, order, go }: MoveProps) {
         <Stack sx={{ gap: 2, minWidth: 0 }}>
           <NextLine lines={lines} doing={doing} />
           <NowAndThen stands={stands} result={result} />
+          <Cooling evaluation={stands} result={result} />
           <Fire evaluation={stands} result={result} doing={doing} />
           <Stack direction="row" useFlexGap sx={{ gap: 1, flexWrap: 'wrap' }}>
-            <OtherTimer evaluation={stands} doing={doing} />
+            <OtherTimer evaluation={stands} result={result} doing={doing} />
             {lines.length > 0 && <ShowMe evaluation={stands} result={result} />}
           </Stack>
           {remarkable.map((f) => (

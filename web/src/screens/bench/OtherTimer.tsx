@@ -1,14 +1,18 @@
 import { Box, Button, Stack } from '@mui/material';
 import { useState } from 'react';
 import { type KilnProgram, legsOf } from '../../../../core/kiln/program.ts';
-import { type Evaluation, kilnPrograms } from '../../../../core/plan/index.ts';
+import { type Evaluation, type StepResult, kilnPrograms } from '../../../../core/plan/index.ts';
 import { formatTime } from '../../../../core/units/index.ts';
+import type { BenchTimer } from '../../../../core/records/record.ts';
 import type { Doing } from '../../document/useDoing.ts';
 import { Timer } from './Timer.tsx';
 
 /** Common practice, no source; how strong the etchant is decides. */
 const ETCH_MIN = 10;
 const MINUTES = [5, 15, 30, 60] as const;
+
+/** To a tenth of a minute. */
+const minutesSince = (instant: string): number => Math.round((Date.now() - Date.parse(instant)) / 6000) / 10;
 
 interface Timed {
   readonly label: string;
@@ -22,10 +26,25 @@ const legsTimed = (program: KilnProgram, { shop }: Evaluation): Timed[] =>
     seconds: endS - beginS,
   }));
 
-/** A timer for what is no heat: a leg of the kiln, the etch, so many minutes. It goes on beside those of the fire. */
-export function OtherTimer({ evaluation, doing }: { evaluation: Evaluation; doing: Doing }) {
+const ETCH = 'Etch';
+
+interface OtherTimerProps {
+  evaluation: Evaluation;
+  result: StepResult;
+  doing: Doing;
+}
+
+/** A timer for what is no heat: a leg of the kiln, a dip in the etchant, so many minutes. It goes on beside those of the fire. */
+export function OtherTimer({ evaluation, result: { step }, doing }: OtherTimerProps) {
   const [open, setOpen] = useState(false);
   const timer = doing.record?.timers?.find((t) => t.what === 'other');
+  const stop = (timer: BenchTimer) =>
+    doing.change((now) => ({
+      timers: now.timers?.filter((t) => t.began !== timer.began),
+      // What lay in the bath by the clock is written down with it: from that the shop learns.
+      ...(step.kind === 'etch' &&
+        timer.label === ETCH && { bathMin: (now.bathMin ?? 0) + minutesSince(timer.began) }),
+    }));
   if (timer)
     return (
       <Box sx={{ flex: '1 1 100%' }}>
@@ -33,13 +52,13 @@ export function OtherTimer({ evaluation, doing }: { evaluation: Evaluation; doin
           key={timer.began}
           timer={timer}
           over={`${timer.label ?? 'Timer'}: time is up`}
-          stop={() => doing.change({ timers: doing.record?.timers?.filter((t) => t !== timer) })}
+          stop={() => stop(timer)}
         />
       </Box>
     );
   if (doing.done) return null;
   const offered: Timed[] = [
-    { label: 'Etch', seconds: 60 * ETCH_MIN },
+    { label: ETCH, seconds: 60 * (step.kind === 'etch' ? step.parameters.minutesEach : ETCH_MIN) },
     ...kilnPrograms(evaluation).flatMap((program) => legsTimed(program, evaluation)),
     ...MINUTES.map((min) => ({ label: `${min} minutes`, seconds: 60 * min })),
   ];

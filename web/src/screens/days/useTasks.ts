@@ -2,6 +2,7 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import type { Task, WorkHours } from '../../../../core/days/index.ts';
 import type { ProjectHead } from '../../../../core/plan/index.ts';
 import { api } from '../../document/api.ts';
+import { useBelieved } from '../../document/learning.ts';
 import { asItStands } from '../../document/records.ts';
 import { ask } from '../../document/workers/host.ts';
 
@@ -22,14 +23,17 @@ export const useOpenPieces = () =>
 
 /** What is left to do of some pieces, worked out beside the page. */
 export function useTasks(pieces: readonly ProjectHead[], work: WorkHours) {
+  const believed = useBelieved();
   return useQueries({
     queries: pieces.map(({ id, revision, log }) => ({
-      queryKey: ['tasks', id, revision, log, work],
+      queryKey: ['tasks', id, revision, log, work, believed],
       queryFn: async (): Promise<Task[]> => {
         const { plan, records } = await api.get(id);
         const stands = asItStands(plan, records);
-        return ask('answers', (worker) => worker.tasksOf(id, { ...stands, shop: { ...stands.shop, work } }));
+        const plan_ = { ...stands, shop: { ...stands.shop, work } };
+        return ask('answers', (worker) => worker.tasksOf(id, plan_, believed!));
       },
+      enabled: believed !== null,
       staleTime: Infinity,
       retry: 0,
     })),

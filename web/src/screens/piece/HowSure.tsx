@@ -8,10 +8,10 @@ import {
   inHundred,
   inHundredSaid,
 } from '../../../../core/forecast/index.ts';
-import { type NumberId, numberOf } from '../../../../core/learning/index.ts';
+import { numberOf } from '../../../../core/learning/index.ts';
 import { type Evaluation, allSteps } from '../../../../core/plan/index.ts';
 import { doneSteps } from '../../../../core/records/record.ts';
-import { formatLength } from '../../../../core/units/index.ts';
+import { formatLength, formatMass } from '../../../../core/units/index.ts';
 import { editPlan } from '../../document/planStore.ts';
 import { useForecast, useSurer } from '../../document/learning.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
@@ -84,11 +84,12 @@ function Told({
   forecast: Forecast;
   onClose(): void;
 }) {
-  const { lengths } = evaluation.shop;
+  const { lengths, masses } = evaluation.shop;
   const { goal } = evaluation.plan;
-  const { finished, missDeg, hours, doubt, short, runs } = forecast;
+  const { finished, face, missDeg, hours, doubt, short, runs } = forecast;
   const shorts = (['length', 'width', 'thickness'] as const).filter((what) => short[what] > 0);
   const size = (mm: number) => formatLength(mm, lengths);
+  const mass = (kg: number) => formatMass(kg, masses);
   const angle = (deg: number) => `${deg.toFixed(1)}°`;
   const time = (h: number) => `${h.toFixed(1)} h`;
   return (
@@ -111,6 +112,18 @@ function Told({
             <Row what="Thickness" band={finished.thicknessMm} said={size} wanted={size(goal.thicknessMm)} />
           </>
         )}
+        {face && (
+          <>
+            <Row
+              what="One repeat of the end grain on the face, along"
+              band={face.alongMm}
+              said={size}
+              wanted=""
+            />
+            <Row what="The same across" band={face.acrossMm} said={size} wanted="" />
+          </>
+        )}
+        {finished && <Row what="Steel in it" band={finished.massKg} said={mass} wanted="" />}
         {missDeg && <Row what="The worst line misses its corner by" band={missDeg} said={angle} wanted="" />}
         <Row what="At the fire, the saw and the bench" band={hours} said={time} wanted="" />
       </FiguresTable>
@@ -146,6 +159,8 @@ function Row({
 
 /** From which numbers the doubt about the length comes: those are worth measuring. */
 function Doubt({ doubt }: { doubt: Forecast['doubt'] }) {
+  // Where one tile drops out by this number or by that, neither alone decides.
+  const together = 1 - doubt.reduce((sum, d) => sum + d.share, 0);
   return (
     <Box>
       <Typography variant="h3">Where the doubt about the length comes from</Typography>
@@ -153,17 +168,21 @@ function Doubt({ doubt }: { doubt: Forecast['doubt'] }) {
         What is measured and written down at the bench is known better next time: the longest bar first.
       </Typography>
       {doubt.map(({ number, share }) => (
-        <Share key={number} number={number} share={share} />
+        <Share key={number} title={numberOf(number).title} share={share} />
       ))}
+      {together >= LEAST_TOGETHER && <Share title="Several of them together" share={together} />}
     </Box>
   );
 }
 
-function Share({ number, share }: { number: NumberId; share: number }) {
+/** Less than so much of the variance is not worth a line. */
+const LEAST_TOGETHER = 0.1;
+
+function Share({ title, share }: { title: string; share: number }) {
   const percent = Math.round(100 * share);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '280px 1fr 56px', alignItems: 'center', gap: 1 }}>
-      <span>{numberOf(number).title}</span>
+      <span>{title}</span>
       <Box sx={{ height: 14, background: colours.gesso, borderRadius: 1, overflow: 'hidden' }}>
         <Box sx={{ height: 1, width: `${percent}%`, background: colours.oxide }} />
       </Box>

@@ -4,7 +4,7 @@ import { shortFace, tellingFace } from '../../../../core/billet/face.ts';
 import { type Evaluation, stepResult } from '../../../../core/plan/index.ts';
 import { type WallSheet, type WallStep, wallSheet } from '../../../../core/print/wall.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { useForecast } from '../../document/learning.ts';
+import { useForecast, usePace } from '../../document/learning.ts';
 import { useEvaluation } from '../../document/useEvaluation.ts';
 import { DiagramDrawing } from './DiagramDrawing.tsx';
 import { SteelView } from '../../benches/steel/SteelView.tsx';
@@ -20,7 +20,7 @@ const DENSITY = 2;
 export function WallSheetPages() {
   const evaluation = useEvaluation();
   const { forecast } = useForecast(evaluation);
-  const sheet = wallSheet(evaluation, forecast);
+  const sheet = wallSheet(evaluation, forecast, usePace());
   return (
     <Box
       component="table"

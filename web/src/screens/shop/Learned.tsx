@@ -8,14 +8,17 @@ import {
   experienceFrom,
   numberOf,
   proposalsFor,
+  sortSaid,
   subjectSaid,
   sureSaid,
-  tableFor,
   valueSaid,
 } from '../../../../core/learning/index.ts';
 import { plural } from '../../../../core/instruct/said.ts';
-import { shopSchema } from '../../../../core/shop/shop.ts';
-import { letBe, useLetBe, useShopLearned } from '../../document/learning.ts';
+import { type Shop, shopSchema } from '../../../../core/shop/shop.ts';
+import type { KeptPiece } from '../../../../core/forecast/index.ts';
+import { formatLength } from '../../../../core/units/index.ts';
+import { letBe, useKept, useLetBe, useShopLearned } from '../../document/learning.ts';
+import type { ShopLearned } from '../../document/workers/foretelling.ts';
 import { shopApi, useSetups } from '../../document/shopApi.ts';
 import { useShop } from '../../document/useEvaluation.ts';
 import { useServerChange } from '../../document/useServerChange.ts';
@@ -28,6 +31,15 @@ import { colours, numbersStyle } from '../../ui/theme.ts';
 const DAY = { dateStyle: 'medium' } as const;
 
 type OfPieces = Known<PieceEvidence>;
+
+/** A number and its unit stay in one line. */
+const WHOLE = { whiteSpace: 'nowrap' } as const;
+
+/** Of what a number is; of some of such moves alone, of which. */
+const ofSaid = ({ number, of, sort }: OfPieces, shop: Shop): string =>
+  sort === undefined
+    ? subjectSaid(number, of, shop)
+    : `${subjectSaid(number, of, shop)}, ${sortSaid(sort, shop)}`;
 
 /** What the records of all pieces say of the numbers that nobody knows beforehand. */
 export function Learned() {
@@ -79,12 +91,13 @@ export function Learned() {
           lined
         >
           {data.learned.map((l) => (
-            <tr key={`${l.number} ${l.of}`}>
-              <td>{numberOf(l.number).title}</td>
-              <td>{subjectSaid(l.number, l.of, shop)}</td>
-              <td style={numbersStyle}>{valueSaid(l.number, tableFor(l.number).value, shop)}</td>
+            <tr key={`${l.number} ${l.of} ${l.sort}`}>
+              <td>{l.sort === undefined && numberOf(l.number).title}</td>
+              <td>{ofSaid(l, shop)}</td>
+              <td style={numbersStyle}>{valueSaid(l.number, l.table.value, shop)}</td>
               <td style={numbersStyle}>
-                <b>{valueSaid(l.number, l.value, shop)}</b> ± {valueSaid(l.number, l.sure, shop)}
+                <b style={WHOLE}>{valueSaid(l.number, l.value, shop)}</b>{' '}
+                <span style={WHOLE}>± {valueSaid(l.number, l.sure, shop)}</span>
               </td>
               <td style={numbersStyle}>± {valueSaid(l.number, l.spread, shop)}</td>
               <td style={numbersStyle}>{l.count}</td>
@@ -93,7 +106,7 @@ export function Learned() {
                 <Button
                   size="small"
                   onClick={() => setAsked(l)}
-                  aria-label={`Ask about ${numberOf(l.number).title}, ${subjectSaid(l.number, l.of, shop)}`}
+                  aria-label={`Ask about ${numberOf(l.number).title}, ${ofSaid(l, shop)}`}
                 >
                   Ask
                 </Button>
@@ -102,7 +115,9 @@ export function Learned() {
           ))}
         </FiguresTable>
       </Section>
-      <Held calibrations={data.calibrations} />
+      <Held calibrations={data.calibrations}>
+        <KeptPieces learned={data} />
+      </Held>
       {asked && <Behind learned={asked} onClose={() => setAsked(null)} />}
     </Stack>
   );
@@ -163,7 +178,13 @@ function Proposals({ learned }: { learned: readonly OfPieces[] }) {
 }
 
 /** How often what came lay in the band that was promised before it. */
-function Held({ calibrations }: { calibrations: readonly Calibration[] }) {
+function Held({
+  calibrations,
+  children,
+}: {
+  calibrations: readonly Calibration[];
+  children: React.ReactNode;
+}) {
   const count = calibrations.reduce((sum, c) => sum + c.count, 0);
   const held = calibrations.reduce((sum, c) => sum + c.held, 0);
   if (count === 0) return null;
@@ -176,6 +197,7 @@ function Held({ calibrations }: { calibrations: readonly Calibration[] }) {
         </b>
         . Bands are widened or narrowed by what is said here.
       </Typography>
+      {children}
       <FiguresTable
         heads={['Number', 'Measured', 'Inside the band', 'Its bands are now']}
         right={['Measured', 'Inside the band', 'Its bands are now']}
@@ -193,16 +215,79 @@ function Held({ calibrations }: { calibrations: readonly Calibration[] }) {
   );
 }
 
+/** Whole pieces: their length and hours against what was promised before they were begun. */
+function KeptPieces({ learned }: { learned: ShopLearned }) {
+  const shop = useShop();
+  const { pieces, seeking } = useKept(learned);
+  const rows = pieces.filter((p) => p.length !== null || p.hours !== null);
+  const size = (mm: number) => formatLength(mm, shop.lengths);
+  const time = (h: number) => h.toFixed(1);
+  const kept = (of: 'length' | 'hours'): string => {
+    const judged = rows.flatMap((p) => p[of] ?? []);
+    return `${judged.filter((p) => p.isKept).length} of ${judged.length}`;
+  };
+  if (rows.length === 0)
+    return seeking ? (
+      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', minHeight: 40 }}>
+        <CircularProgress size={20} aria-label="Holding finished pieces against what was promised" />
+        <span>Holding finished pieces against what was promised of them …</span>
+      </Stack>
+    ) : null;
+  return (
+    <>
+      <Typography>
+        Of finished pieces <b>{kept('length')}</b> came as long as was promised before they were begun, and{' '}
+        <b>{kept('hours')}</b> took the hours that were.{seeking && ' Others are still being looked at …'}
+      </Typography>
+      <FiguresTable
+        heads={['Piece', 'Length promised', 'It came', 'Hours promised', 'It took']}
+        right={['Length promised', 'It came', 'Hours promised', 'It took']}
+        lined
+      >
+        {rows.map((p) => (
+          <tr key={p.name}>
+            <td>{p.name}</td>
+            <PromiseCells promise={p.length} said={size} />
+            <PromiseCells promise={p.hours} said={time} />
+          </tr>
+        ))}
+      </FiguresTable>
+    </>
+  );
+}
+
+/** What was promised, and what came: set off where it lay outside. */
+function PromiseCells({ promise, said }: { promise: KeptPiece['length']; said(value: number): string }) {
+  if (!promise)
+    return (
+      <>
+        <td style={numbersStyle}>–</td>
+        <td style={numbersStyle}>–</td>
+      </>
+    );
+  const { promised, came, isKept } = promise;
+  return (
+    <>
+      <td style={numbersStyle}>
+        {said(promised.low)} to {said(promised.high)}
+      </td>
+      <td style={{ ...numbersStyle, ...(!isKept && { color: colours.alarm }) }}>
+        {said(came)}
+        {!isKept && (came < promised.low ? ', less' : ', more')}
+      </td>
+    </>
+  );
+}
+
 /** Everything behind a number: the formula, the source of where it began, every measurement over time and of which piece. */
 function Behind({ learned, onClose }: { learned: OfPieces; onClose(): void }) {
   const shop = useShop();
-  const { number, of, evidence, wild } = learned;
+  const { number, evidence, wild, table } = learned;
   const { title, formula, source } = numberOf(number);
   const said = (value: number) => valueSaid(number, value, shop);
-  const table = tableFor(number);
   return (
     <Popup
-      title={`${title}: ${subjectSaid(number, of, shop)}`}
+      title={`${title}: ${ofSaid(learned, shop)}`}
       width="md"
       isLong
       onClose={onClose}
@@ -244,7 +329,7 @@ function Behind({ learned, onClose }: { learned: OfPieces; onClose(): void }) {
 /** Every measurement over time, and what is believed now. */
 function OverTime({ learned }: { learned: OfPieces }) {
   const shop = useShop();
-  const { number, evidence, value, spread } = learned;
+  const { number, evidence, value, spread, table } = learned;
   const said = (v: number) => valueSaid(number, v, shop);
   const option = {
     grid: { left: 12, right: 24, top: 12, bottom: 8, containLabel: true },
@@ -272,7 +357,7 @@ function OverTime({ learned }: { learned: OfPieces }) {
               lineStyle: { color: colours.oxide, type: 'solid' },
             },
             {
-              yAxis: tableFor(number).value,
+              yAxis: table.value,
               label: { formatter: 'table' },
               lineStyle: { color: colours.faded, type: 'dashed' },
             },
@@ -290,7 +375,7 @@ function OverTime({ learned }: { learned: OfPieces }) {
     <LazyChart
       option={option}
       height={240}
-      label={`${numberOf(number).title} over time: ${plural(evidence.length, 'measurement')}, learned ${said(value)}, the table has ${said(tableFor(number).value)}`}
+      label={`${numberOf(number).title} over time: ${plural(evidence.length, 'measurement')}, learned ${said(value)}, the table has ${said(table.value)}`}
     />
   );
 }

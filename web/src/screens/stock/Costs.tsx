@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { type Quote, amountSaid, moneySaid, quoteOf } from '../../../../core/days/index.ts';
 import type { Evaluation } from '../../../../core/plan/index.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
+import { usePace } from '../../document/learning.ts';
 import { download, fileName } from '../../ui/download.ts';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Section } from '../../ui/Section.tsx';
@@ -25,7 +26,7 @@ function quoteCsv({ rows, total }: Quote, { currency }: Shop): string {
 export function Costs({ evaluation }: { evaluation: Evaluation }) {
   const { id } = useParams();
   const { shop, plan } = evaluation;
-  const quote = quoteOf(evaluation);
+  const quote = quoteOf(evaluation, usePace());
   const save = () =>
     download(
       fileName(plan.name, '-costs.csv'),
@@ -53,6 +54,10 @@ export function Costs({ evaluation }: { evaluation: Evaluation }) {
           </tr>
         )}
       </FiguresTable>
+      <Typography variant="body2" color="text.secondary">
+        Hours of what is done as they were written down, of the rest as planned, with what the shop’s records
+        say of its heats and times.
+      </Typography>
       {quote.unpriced.length > 0 && (
         <Typography variant="body2" color="text.secondary">
           Without a price: {quote.unpriced.join(', ')}. An hour of work, gas and abrasives are set under{' '}

@@ -1,9 +1,11 @@
 import BookmarkIcon from '@mui/icons-material/Bookmark';
 import BookmarkBorderIcon from '@mui/icons-material/BookmarkBorder';
 import { Box, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { plural } from '../../../../core/instruct/said.ts';
 import { isNear, recipeOf } from '../../../../core/recipes/index.ts';
 import { formatMass, formatSizes } from '../../../../core/units/index.ts';
 import { useShop } from '../../document/useEvaluation.ts';
+import { useRoughChance } from '../../document/learning.ts';
 import { type Found, keep } from '../../document/wishes.ts';
 import { PaintedView } from '../../benches/steel/PaintedView.tsx';
 import { colours } from '../../ui/theme.ts';
@@ -12,6 +14,8 @@ import { useSize } from '../../ui/useSize.ts';
 interface CandidateCardProps {
   one: Found;
   isKept: boolean;
+  /** Whether it is to be run forward: not while others are still looked for. */
+  isAsked: boolean;
   /** How many more of its kind were found. */
   alike: number;
   open(): void;
@@ -21,12 +25,13 @@ interface CandidateCardProps {
 const LIKE_PX = 84;
 
 /** A plan that was found: the blade as it would look, what it takes, what is amiss. */
-export function CandidateCard({ one, isKept, alike, open }: CandidateCardProps) {
+export function CandidateCard({ one, isKept, isAsked, alike, open }: CandidateCardProps) {
   const shop = useShop();
   const [ref, { width }] = useSize();
   const { offer, picture, likePicture } = one;
   const { name } = recipeOf(offer.spec.recipe);
   const title = `${name}, ${one.id}`;
+  const tenths = useRoughChance(offer.plan, isAsked);
   return (
     <Box
       component="li"
@@ -69,6 +74,9 @@ export function CandidateCard({ one, isKept, alike, open }: CandidateCardProps) 
           {offer.element &&
             `${formatSizes([offer.element.alongMm, offer.element.acrossMm], shop.lengths)} · `}
           {formatMass(offer.steelKg, shop.masses)} · {offer.heats} heats · {offer.hours.toFixed(0)} h
+        </Typography>
+        <Typography component="span" color="text.secondary" sx={{ display: 'block', minHeight: 24 }}>
+          {tenths !== null && `reached ${plural(tenths, 'time')} in 10`}
         </Typography>
         {likePicture && (
           <Stack component="span" direction="row" spacing={1} sx={{ alignItems: 'center', mt: 0.5 }}>

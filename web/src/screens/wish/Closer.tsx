@@ -1,11 +1,18 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
-import { inHundredSaid, unforetold } from '../../../../core/forecast/index.ts';
+import { type Band, type Forecast, inHundredSaid, unforetold } from '../../../../core/forecast/index.ts';
 import { PLANE_GROUPS } from '../../../../core/likeness/symmetry.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
-import { type Lane, SIDES } from '../../../../core/plan/index.ts';
+import {
+  type Evaluation,
+  type Element as FaceElement,
+  type Lane,
+  SIDES,
+  elementOn,
+  sideMark,
+} from '../../../../core/plan/index.ts';
 import { AROUND, recipeOf } from '../../../../core/recipes/index.ts';
-import { formatFine, formatLength, formatMass } from '../../../../core/units/index.ts';
+import { type LengthDisplay, formatFine, formatLength, formatMass } from '../../../../core/units/index.ts';
 import { useForecast } from '../../document/learning.ts';
 import { useEvaluated, useShop } from '../../document/useEvaluation.ts';
 import { useAsked } from '../../document/useAsked.ts';
@@ -28,6 +35,25 @@ interface CloserProps {
 
 /** px. As wide as the sheet that it lies on. */
 const WIDE_PX = 820;
+
+/** Between which sizes an element may come: as what it is a part of does. */
+function elementMay(
+  { alongMm, acrossMm }: FaceElement,
+  evaluation: Evaluation,
+  forecast: Forecast | null,
+  lengths: LengthDisplay,
+): string {
+  const mark = sideMark(evaluation);
+  const whole = mark && elementOn(evaluation, mark);
+  if (!whole || !forecast?.face) return '';
+  const band = (mm: number, { low, high }: Band, of: number): string => {
+    const [from, to] = [formatFine((mm * low) / of, lengths), formatFine((mm * high) / of, lengths)];
+    return from === to ? from : `${from} to ${to}`;
+  };
+  const along = band(alongMm, forecast.face.alongMm, whole.alongMm);
+  const across = band(acrossMm, forecast.face.acrossMm, whole.acrossMm);
+  return `; eight times in ten ${along} by ${across}`;
+}
 
 const movesOf = ({ name, steps }: Lane): string =>
   `${name}: ${steps.map((s) => moveOf(s.kind).short ?? moveOf(s.kind).title).join(', ')}`;
@@ -53,7 +79,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
       ? [
           [
             'One element',
-            `${formatFine(offer.element.alongMm, lengths)} along, ${formatFine(offer.element.acrossMm, lengths)} across`,
+            `${formatFine(offer.element.alongMm, lengths)} along, ${formatFine(offer.element.acrossMm, lengths)} across${elementMay(offer.element, evaluation, forecast, lengths)}`,
           ] as [string, string],
         ]
       : []),

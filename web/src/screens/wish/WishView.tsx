@@ -233,6 +233,7 @@ export default function WishView() {
                   key={f.id}
                   one={f}
                   isKept={gallery.kept.includes(f.id)}
+                  isAsked={isPresent && !gallery.looking}
                   alike={kindOf === null ? passed.filter((o) => o.like === f.id).length : 0}
                   open={() => setOpened(f.id)}
                 />

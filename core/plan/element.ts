@@ -1,7 +1,8 @@
 import { sizeOf } from '../billet/billet.ts';
 import { accordionSizes } from '../geometry/tiling.ts';
 import { heated } from '../moves/contract/common.ts';
-import { type Evaluation, type StepResult, heatsIn, stepResult } from '../plan/index.ts';
+import { type Evaluation, type StepResult, stepResult } from './evaluate.ts';
+import { heatsIn } from './plan.ts';
 
 /** Where a plan's elements are first all there: how many lie across and up in the bar after that step, or how long one is along it. */
 export interface ElementMark {
@@ -90,4 +91,13 @@ export function elementOn(evaluation: Evaluation, mark: ElementMark): Element | 
   const [bar] = evaluation.goalLane.steps.at(-1)?.after ?? [];
   if (!bar || last.alongMm === null) return null;
   return { alongMm: last.alongMm, acrossMm: Math.min(last.acrossMm, sizeOf(bar).widthMm) };
+}
+
+/** Moves that bring the end grain to the side. */
+const BRINGS = ['tile', 'accordion', 'upset'];
+
+/** The whole end grain of the bar that is first brought to the side, as one element; null where none is. */
+export function sideMark({ goalLane: { steps } }: Evaluation): ElementMark | null {
+  const at = steps.findIndex(({ step }) => BRINGS.includes(step.kind));
+  return at > 0 ? { stepId: steps[at - 1].step.id, columns: 1, rows: 1 } : null;
 }
