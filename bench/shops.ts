@@ -30,15 +30,25 @@ interface Row {
 const rows = new Map<NumberId, Row>(
   NUMBER_IDS.map((id) => [id, { within: 0, count: 0, learned: 0, table: 0 }]),
 );
-const held = { table: 0, learned: 0, widths: [0, 0] };
+const held = { table: 0, learned: 0, widths: [0, 0], hours: [0, 0] };
 
-function lengthHeld(seed: number, truth: Belief, belief: Belief): { held: boolean; wide: number } {
+function promised(
+  seed: number,
+  truth: Belief,
+  belief: Belief,
+): { held: boolean; wide: number; isHoursHeld: boolean } {
   const plan = anyPiece(seed);
-  const { low, high } = forecastOf(evaluate(plan), belief, { seed, count: RUNS }).finished!.lengthMm;
+  const { finished, hours } = forecastOf(evaluate(plan), belief, { seed, count: RUNS });
+  const { low, high } = finished!.lengthMm;
   const from = new Date(Date.UTC(2027, 0, 4)).toISOString();
-  const { really } = lived(plan, truth, { seed, from, slips: 0, often: 0 });
+  const { really, plan: made } = lived(plan, truth, { seed, from, slips: 0, often: 0 });
+  const took = made.records!.reduce((sum, r) => sum + (r.workedS ?? 0), 0) / 3600;
   const is = really.goal.sizes!.lengthMm;
-  return { held: is >= low && is <= high, wide: high - low };
+  return {
+    held: is >= low && is <= high,
+    wide: high - low,
+    isHoursHeld: took >= hours.low && took <= hours.high,
+  };
 }
 
 for (let shop = 1; shop <= shops; shop++) {
@@ -54,9 +64,11 @@ for (let shop = 1; shop <= shops; shop++) {
     row.table += Math.abs(tableFor(number).value - is);
   }
   const next = 1_000_000 + shop;
-  const [before, after] = [lengthHeld(next, truth, tableFor), lengthHeld(next, truth, beliefFrom(learned))];
+  const [before, after] = [promised(next, truth, tableFor), promised(next, truth, beliefFrom(learned))];
   held.table += Number(before.held);
   held.learned += Number(after.held);
+  held.hours[0] += Number(before.isHoursHeld);
+  held.hours[1] += Number(after.isHoursHeld);
   held.widths[0] += before.wide / shops;
   held.widths[1] += after.wide / shops;
 }
@@ -67,4 +79,7 @@ for (const [number, { within, count, learned, table }] of rows)
     );
 console.log(
   `finished length in its band: ${((100 * held.table) / shops).toFixed(0)} % by the table (${held.widths[0].toFixed(0)} mm wide), ${((100 * held.learned) / shops).toFixed(0)} % by what was learned (${held.widths[1].toFixed(0)} mm wide)`,
+);
+console.log(
+  `hours in their band: ${((100 * held.hours[0]) / shops).toFixed(0)} % by the table, ${((100 * held.hours[1]) / shops).toFixed(0)} % by what was learned`,
 );

@@ -108,6 +108,7 @@ function shopAt(step: Step, shop: Shop, before: readonly Billet[], chance: Chanc
       moveOf(step.kind).group === 'Saw and grind'
         ? atLeast(0, chance.of('kerf', name, step.id, { own: shop.kerfMm }))
         : shop.kerfMm,
+    biteMm: step.kind === 'draw' ? shop.biteMm * atLeast(0.3, chance.of('bite', name, step.id)) : shop.biteMm,
     spread:
       step.kind === 'draw'
         ? atLeast(0.2, chance.of('spread', name, step.id, { own: shop.spread }))

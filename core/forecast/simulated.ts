@@ -103,7 +103,11 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     }
     if (heatsIn(step) === 0 || !writes()) return {};
     const times = Math.max(0.2, chance.of('cooling', shop.name, step.id));
-    return { coolMin: rounded((heldAfter(after, shop) / 60) * times * slip(), 1) };
+    const bite = Math.max(0.3, chance.of('bite', shop.name, step.id));
+    return {
+      ...(step.kind === 'draw' && writes() && { biteMm: read(shop.biteMm * bite, ruleMm) }),
+      coolMin: rounded((heldAfter(after, shop) / 60) * times * slip(), 1),
+    };
   }
 
   const fresh = freshCuts(planned);

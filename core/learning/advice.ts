@@ -110,6 +110,13 @@ export function experienceFrom<E extends Evidence>(
           text: `This powder${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} filled to ${value(l.value)}, not ${value(l.table.value)} (${times}).`,
         },
       ];
+    if (l.number === 'bite')
+      return [
+        {
+          learned: l,
+          text: `Bites in “${l.of}” came ${l.value.toFixed(2)} times as long as planned (${times}): wide bars spread ${l.value > 1 ? 'more' : 'less'} by that.`,
+        },
+      ];
     if (l.number === 'heats')
       return [
         {
@@ -157,6 +164,7 @@ export function experienceFor<E extends Evidence>(
     const { number, of } = l;
     if (number === 'turn') return step.kind === 'resquare' && of === shop.handle;
     if (number === 'tap') return step.kind === 'can' && of === step.parameters.powder && isOfSort(l);
+    if (number === 'bite') return step.kind === 'draw' && of === shop.name;
     if (number === 'heats') return of === step.kind && isOfSort(l);
     return number === 'scale' && heatsIn(step) > 0 && of === shop.name && bearsNickel(before, shop);
   };

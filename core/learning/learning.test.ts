@@ -176,6 +176,12 @@ describe('numbers by the clock', () => {
     expect(of(seen(written(etch.id, {})), 'etch')).toEqual([]);
   });
 
+  it('are the bite as it was, against the plan', () => {
+    const [bite] = of(seen(written(draw.id, { biteMm: 24 })), 'bite');
+    expect(bite.value).toBeCloseTo(24 / makeShop().biteMm, 9);
+    expect(of(seen(written(etch.id, { biteMm: 24 })), 'bite')).toEqual([]);
+  });
+
   it('make the days longer where they were measured, and nowhere else', () => {
     const measured = (
       number: NumberId,

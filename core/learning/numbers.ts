@@ -81,6 +81,14 @@ export const NUMBERS = {
       'A. Tomlinson, J. D. Stringer, Spread and elongation in flat tool forging, J. Iron Steel Inst. 193 (1959) 157–162; coefficients from memory',
     field: 'spread',
   },
+  bite: {
+    title: 'Bite, against the plan',
+    per: 'set-up',
+    written: 'times',
+    table: { value: 1, sure: 0.12, spread: 0.08 },
+    formula: 'length of bar under the dies at one bite ÷ bite planned',
+    source: HANDBOOK,
+  },
   section: {
     title: 'Sizes against the stop',
     per: 'set-up',

@@ -123,6 +123,12 @@ export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
     });
   },
   spread: (done) => paired(done).flatMap(({ piece }) => spreadSeen(done, piece) ?? []),
+  bite({ result, records, evaluation }) {
+    const measured = defined(records.map((r) => r.biteMm)).at(-1);
+    if (result.step.kind !== 'draw' || measured === undefined) return [];
+    const { biteMm, measuring } = evaluation.shop;
+    return [{ value: measured / biteMm, error: (READ_SD * measuring.ruleMm) / biteMm }];
+  },
   turn(done) {
     if (done.result.step.kind !== 'resquare') return [];
     const way = done.result.step.parameters.turn === 'left' ? 1 : -1;
@@ -211,13 +217,15 @@ function spreadSeen(done: Done, piece: PieceCame): Found | null {
   const [w1, h1] = [piece.widthMm, piece.heightMm];
   if (!was?.widthMm || !was.heightMm || w1 === undefined || h1 === undefined) return null;
   const { heats } = step.parameters;
+  // With the bite that was measured, where it was.
+  const biteMm = defined(done.records.map((r) => r.biteMm)).at(-1) ?? shop.biteMm;
   const left = (1 - shop.scalePerHeat) ** (heats / 2);
   const [w0, h0] = [was.widthMm * left, was.heightMm * left];
   const to = { widthMm: step.parameters.widthMm, heightMm: step.parameters.thicknessMm };
   const { passes } = planPasses(
     { widthMm: w0, heightMm: h0 },
     to,
-    shop.biteMm,
+    biteMm,
     shop.reductionPerPass,
     0,
     shop.spread,
@@ -227,7 +235,7 @@ function spreadSeen(done: Done, piece: PieceCame): Found | null {
     return null;
   let [width, height, should] = [w0, h0, 0];
   for (const { stopMm } of passes) {
-    const spreads = spreadCoefficient(shop.biteMm, width) * Math.log(height / stopMm);
+    const spreads = spreadCoefficient(biteMm, width) * Math.log(height / stopMm);
     should += spreads;
     width *= Math.exp(shop.spread * spreads);
     height = stopMm;

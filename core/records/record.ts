@@ -105,6 +105,8 @@ export const recordSchema = z.strictObject({
   pieces: z.array(pieceCameSchema).max(400).optional(),
   heats: count('Heats', 0, 200).optional(),
   passes: count('Passes', 0, 2000).optional(),
+  /** Length of bar under the dies at one bite, as it was. */
+  biteMm: lengthMm('Bite', 500).optional(),
   minutesAtHeat: plainNumber('At heat', 0, 10_000, 'min').optional(),
   hottestC: temperatureC('Hottest', 20, 1600).optional(),
   /** From the last heat until it could be held in a glove, in still air. */

@@ -48,10 +48,11 @@ const minutesSaid = (min: number): string => `${Number(min.toFixed(min < 10 ? 1 
 
 /** What a record says, a line for each thing; its remark comes by itself. */
 export function recordSaid(record: BenchRecord, units: Units): string[] {
-  const { pieces = [], heats, passes, minutesAtHeat, hottestC, coolMin, bathMin } = record;
+  const { pieces = [], heats, passes, biteMm, minutesAtHeat, hottestC, coolMin, bathMin } = record;
   const how = [
     ...(heats === undefined ? [] : [plural(heats, 'heat')]),
     ...(passes === undefined ? [] : [plural(passes, 'pass', 'passes')]),
+    ...(biteMm === undefined ? [] : [`bites of ${formatLength(biteMm, units.lengths)}`]),
     ...(minutesAtHeat === undefined ? [] : [`${minutesAtHeat} min at heat`]),
     ...(coolMin === undefined ? [] : [`could be held after ${minutesSaid(coolMin)}`]),
     ...(bathMin === undefined ? [] : [`${minutesSaid(bathMin)} in the bath`]),

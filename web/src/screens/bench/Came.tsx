@@ -3,8 +3,13 @@ import { useState } from 'react';
 import { type Billet, sizeOf, writtenOn } from '../../../../core/billet/billet.ts';
 import { keptValue } from '../../../../core/instruments/reading.ts';
 import { massKg } from '../../../../core/materials/volumes.ts';
-import type { StepResult } from '../../../../core/plan/index.ts';
-import { type PieceCame, SCRAP_REASONS, pieceCameSchema } from '../../../../core/records/record.ts';
+import { type StepResult, heatsIn } from '../../../../core/plan/index.ts';
+import {
+  type PieceCame,
+  SCRAP_REASONS,
+  pieceCameSchema,
+  recordSchema,
+} from '../../../../core/records/record.ts';
 import type { Shop } from '../../../../core/shop/shop.ts';
 import {
   type Quantity,
@@ -30,7 +35,21 @@ interface Size {
   get(came: PieceCame | undefined): number | undefined;
   set(came: PieceCame | undefined, value: number | undefined): Partial<PieceCame>;
   reckoned(bar: Billet, shop: Shop): number | undefined;
+  /** It is of the move as a whole, not of one piece. */
+  readonly ofMove?: 'passes' | 'biteMm' | 'hottestC';
 }
+
+const ofRecord = quantitiesOf(recordSchema);
+
+const ofMove = (key: 'passes' | 'biteMm' | 'hottestC', label: string): Size => ({
+  path: key,
+  label,
+  of: ofRecord(key),
+  get: () => undefined,
+  set: () => ({}),
+  reckoned: () => undefined,
+  ofMove: key,
+});
 
 const plain = (
   key: 'widthMm' | 'heightMm' | 'lengthMm' | 'massKg' | 'leansDeg',
@@ -85,6 +104,7 @@ const GROUPS = {
     ofEnd('endB', 'spoiltMm', 'Distorted, end B'),
     plain('leansDeg', 'Leans to the right', () => undefined),
   ],
+  dies: [ofMove('passes', 'Passes'), ofMove('biteMm', 'Bite'), ofMove('hottestC', 'Hottest')],
   cut: [cutBack('endAMm', 'Cut back, end A'), cutBack('endBMm', 'Cut back, end B')],
 } as const satisfies Record<string, readonly Size[]>;
 
@@ -92,6 +112,7 @@ type Group = keyof typeof GROUPS | 'scrap';
 
 const TITLES: Readonly<Record<Group, string>> = {
   sizes: 'Sizes',
+  dies: 'At the dies',
   ends: 'Ends show',
   cut: 'Cut back',
   scrap: 'Scrap it',
@@ -126,6 +147,7 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
   const [group, setGroup] = useState<Group>('sizes');
   const [entry, setEntry] = useState<Entry | null>(null);
   const units = useUnits();
+  const isHot = heatsIn(result.step) > 0;
   useReadings((reading) => {
     if (!entry || entry.left || MEASURES[reading.quantity] !== entry.size.of.kind) return;
     const value = keptValue(reading);
@@ -137,6 +159,10 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
   const name = names[at];
   const came = doing.record?.pieces?.find((p) => p.piece === name);
   const sizes: readonly Size[] = group === 'scrap' ? [] : GROUPS[group];
+  const valueOf = (size: Size): number | undefined =>
+    size.ofMove ? doing.record?.[size.ofMove] : size.get(came);
+  const write = (size: Size, value: number | undefined): void =>
+    size.ofMove ? doing.change({ [size.ofMove]: value }) : doing.changePiece(name, size.set(came, value));
   /** Takes what is being typed; false where that cannot be read, or is asked about first. */
   const take = (): boolean => {
     if (!entry || entry.text.trim() === '') return true;
@@ -148,7 +174,7 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
       setEntry({ ...entry, doubted: true });
       return false;
     }
-    doing.changePiece(name, size.set(came, read.value));
+    write(size, read.value);
     return true;
   };
   const open = (size: Size) => setEntry({ size, text: '', doubted: false });
@@ -174,7 +200,7 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
     if (entry && take()) next(entry.size);
   };
   const clear = () => {
-    if (entry) doing.changePiece(name, entry.size.set(came, undefined));
+    if (entry) write(entry.size, undefined);
     setEntry(null);
   };
   const parsed = entry && entry.text.trim() !== '' ? readQuantity(entry.size.of, entry.text, units) : null;
@@ -198,11 +224,13 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
             setGroup(to);
           }}
         >
-          {(Object.keys(TITLES) as Group[]).map((id) => (
-            <ToggleButton key={id} value={id} sx={CHIP}>
-              {TITLES[id]}
-            </ToggleButton>
-          ))}
+          {(Object.keys(TITLES) as Group[])
+            .filter((id) => id !== 'dies' || isHot)
+            .map((id) => (
+              <ToggleButton key={id} value={id} sx={CHIP}>
+                {TITLES[id]}
+              </ToggleButton>
+            ))}
         </ToggleButtonGroup>
       </Stack>
       {made.length > 1 && (
@@ -238,7 +266,7 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
               key={size.path}
               of={size.of}
               label={size.label}
-              value={size.get(came)}
+              value={valueOf(size)}
               reckoned={size.reckoned(bar, shop)}
               text={entry?.size === size && !entry.left ? entry.text : null}
               open={() => touch(size)}
@@ -268,7 +296,7 @@ export function Came({ result, shop, doing }: { result: StepResult; shop: Shop; 
           onText={(text) => setEntry({ ...entry, text, doubted: false })}
           enter={enter}
           close={() => setEntry(null)}
-          takeOut={entry.size.get(came) === undefined ? undefined : clear}
+          takeOut={valueOf(entry.size) === undefined ? undefined : clear}
         />
       )}
     </Stack>

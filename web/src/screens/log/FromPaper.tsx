@@ -11,7 +11,9 @@ import { colours } from '../../ui/theme.ts';
 
 const ofPiece = quantitiesOf(pieceCameSchema);
 const ofRecord = quantitiesOf(recordSchema);
-const SIZES = ['widthMm', 'heightMm', 'lengthMm'] as const;
+const SIZES = ['widthMm', 'heightMm', 'lengthMm', 'massKg'] as const;
+/** Of a move at the fire, and how wide each is on the page, px. */
+const AT_THE_FIRE = { heats: 90, passes: 90, biteMm: 128, hottestC: 128, coolMin: 128 } as const;
 const MOST_REMARK = recordSchema.shape.remark.unwrap().maxLength ?? undefined;
 
 const today = (): string => new Date().toLocaleDateString('sv');
@@ -83,21 +85,23 @@ function Blanks({ number, result, doneAt }: { number: number; result: StepResult
             </Fragment>
           );
         })}
-        {heatsIn(result.step) > 0 && (
-          <>
+        {heatsIn(result.step) > 0 &&
+          (Object.keys(AT_THE_FIRE) as (keyof typeof AT_THE_FIRE)[]).map((key) => (
             <OptionalField
-              of={ofRecord('heats')}
-              width={90}
-              value={record?.heats}
-              onChange={(heats) => change({ heats })}
+              key={key}
+              of={ofRecord(key)}
+              width={AT_THE_FIRE[key]}
+              value={record?.[key]}
+              onChange={(value) => change({ [key]: value })}
             />
-            <OptionalField
-              of={ofRecord('hottestC')}
-              width={128}
-              value={record?.hottestC}
-              onChange={(hottestC) => change({ hottestC })}
-            />
-          </>
+          ))}
+        {result.step.kind === 'etch' && (
+          <OptionalField
+            of={ofRecord('bathMin')}
+            width={128}
+            value={record?.bathMin}
+            onChange={(bathMin) => change({ bathMin })}
+          />
         )}
         <TextField
           label="Remark"
