@@ -110,7 +110,7 @@ export const recordSchema = z.strictObject({
   minutesAtHeat: plainNumber('At heat', 0, 10_000, 'min').optional(),
   hottestC: temperatureC('Hottest', 20, 1600).optional(),
   /** From the last heat until it could be held in a glove, in still air. */
-  coolMin: plainNumber('Cooled until it could be held', 0, 10_000, 'min').optional(),
+  coolMin: plainNumber('Cooled for', 0, 10_000, 'min').optional(),
   /** In the etchant, all dips together. */
   bathMin: plainNumber('In the bath', 0, 10_000, 'min').optional(),
   /** For how long somebody was at it, s: without the nights and the hours in which nothing was written. */

@@ -1,9 +1,11 @@
 import { probit } from 'simple-statistics';
+import { canSchema } from '../canister/can.ts';
 import { seeded } from '../canister/packing.ts';
 import { lived } from '../forecast/simulated.ts';
 import { type Belief, type Evidence, evidenceOf, tableFor } from '../learning/index.ts';
 import { type Plan, evaluate } from '../plan/index.ts';
-import { shopSchema } from '../shop/shop.ts';
+import { moveOf } from '../moves/index.ts';
+import { makeShop, shopSchema } from '../shop/shop.ts';
 import { cutInto, fourWay, planOf, stackOf, weldIt } from './plans.ts';
 
 /** A shop of hidden true numbers, drawn as the table says shops differ; each number's spread is between half and one and a half times the table's. */
@@ -56,12 +58,29 @@ export function anyPiece(seed: number): Plan {
   return { ...plan, name: `Piece ${seed}`, shop: shopSchema.parse({ name: 'Hidden shop' }) };
 }
 
-/** What the records of so many pieces of a hidden shop say, with errors of measuring and one entry in twenty a slip. */
+/** A can of one powder as such shops fill them. mm */
+function anyCan(seed: number): Plan {
+  const random = seeded(seed);
+  const can = {
+    ...canSchema.parse(moveOf('can').begin([], makeShop())),
+    ...{ widthMm: 45 + Math.round(20 * random()), lengthMm: 100 + Math.round(80 * random()) },
+  };
+  const plan = planOf([['can', { ...can, heightMm: can.widthMm }]]);
+  return { ...plan, name: `Can ${seed}`, shop: shopSchema.parse({ name: 'Hidden shop' }) };
+}
+
+/** What the records of so many pieces of a hidden shop say, and of half as many cans, with errors of measuring and one entry in twenty a slip. */
 export function yearOf(shop: number, pieces: number): Evidence[] {
+  const truth = hiddenShop(shop);
+  const written = (plan: Plan, seed: number, i: number): Evidence[] => {
+    const from = new Date(Date.UTC(2026, 0, 5 + 14 * i, 8)).toISOString();
+    return evidenceOf(evaluate(lived(plan, truth, { seed, from, slips: 0.05, often: 0.9 }).plan));
+  };
   return Array.from({ length: pieces }, (_, i) => {
     const seed = 1000 * shop + i;
-    const from = new Date(Date.UTC(2026, 0, 5 + 14 * i, 8)).toISOString();
-    const { plan } = lived(anyPiece(seed), hiddenShop(shop), { seed, from, slips: 0.05, often: 0.9 });
-    return evidenceOf(evaluate(plan));
+    return [
+      ...written(anyPiece(seed), seed, i),
+      ...(i % 2 === 0 ? written(anyCan(seed), seed + 500, i) : []),
+    ];
   }).flat();
 }

@@ -93,7 +93,9 @@ export function Learned() {
           {data.learned.map((l) => (
             <tr key={`${l.number} ${l.of} ${l.sort}`}>
               <td>{l.sort === undefined && numberOf(l.number).title}</td>
-              <td>{ofSaid(l, shop)}</td>
+              <td style={l.sort === undefined ? undefined : { paddingLeft: 24 }}>
+                {l.sort === undefined ? ofSaid(l, shop) : sortSaid(l.sort, shop)}
+              </td>
               <td style={numbersStyle}>{valueSaid(l.number, l.table.value, shop)}</td>
               <td style={numbersStyle}>
                 <b style={WHOLE}>{valueSaid(l.number, l.value, shop)}</b>{' '}

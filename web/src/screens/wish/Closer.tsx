@@ -1,6 +1,12 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
-import { type Band, type Forecast, inHundredSaid, unforetold } from '../../../../core/forecast/index.ts';
+import {
+  type Band,
+  type Forecast,
+  inHundred,
+  inHundredSaid,
+  unforetold,
+} from '../../../../core/forecast/index.ts';
 import { PLANE_GROUPS } from '../../../../core/likeness/symmetry.ts';
 import { moveOf } from '../../../../core/moves/index.ts';
 import {
@@ -32,6 +38,9 @@ interface CloserProps {
   vary(): void;
   moreOfAKind(): void;
 }
+
+/** Times in a hundred. */
+const SURE_ENOUGH = 80;
 
 /** px. As wide as the sheet that it lies on. */
 const WIDE_PX = 820;
@@ -72,7 +81,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
     [
       'How sure',
       forecast
-        ? `reaches the length, width and thickness ${inHundredSaid(forecast)}`
+        ? `reaches the length, width and thickness ${inHundredSaid(forecast)}${inHundred(forecast) < SURE_ENOUGH ? '; with more “Steel to spare” in the wish it is surer' : ''}`
         : (unforetold(evaluation) ?? 'running it forward …'),
     ],
     ...(offer.element
