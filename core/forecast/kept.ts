@@ -1,3 +1,4 @@
+import type { Flows } from '../flow/flows.ts';
 import { type Evidence, beliefFrom, calibrated, learnedFrom, timesFrom } from '../learning/index.ts';
 import { moveOf } from '../moves/index.ts';
 import { type Evaluation, type Plan, allSteps, asPlanned, evaluate } from '../plan/index.ts';
@@ -42,12 +43,12 @@ function lengthThatCame({ goalLane, goal }: Evaluation): number | null {
  * Whether a finished piece kept what was promised of it: the plan as it was made is run forward with what the shop knew before its
  * first record, and held against what was written down. Null of a piece that is not done, or of which nothing could be foretold.
  */
-export function keptOf(plan: Plan, evidence: readonly Evidence[]): KeptPiece | null {
+export function keptOf(plan: Plan, evidence: readonly Evidence[], flows?: Flows): KeptPiece | null {
   const [first] = inTime(plan.records ?? []);
   if (!first) return null;
-  const stands = evaluate(plan);
+  const stands = evaluate(plan, undefined, flows);
   if (!allSteps(stands).every((s) => isDone(s.records))) return null;
-  const planned = evaluate(asPlanned(plan));
+  const planned = evaluate(asPlanned(plan), undefined, flows);
   if (unforetold(planned) !== null) return null;
   const before = evidence.filter((e) => e.at < first.began);
   const belief = beliefFrom(learnedFrom(before), timesFrom(calibrated(before)));

@@ -11,6 +11,7 @@ import { photographs } from './012-photographs.ts';
 import { devices } from './013-devices.ts';
 import { measured } from './014-measured.ts';
 import { evidence } from './015-evidence.ts';
+import { sorts } from './016-sorts.ts';
 import { drawnAnew } from './drawnAnew.ts';
 
 export interface Migration {
@@ -37,4 +38,5 @@ export const migrations: readonly Migration[] = [
   devices,
   measured,
   evidence,
+  sorts,
 ];

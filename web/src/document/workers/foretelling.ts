@@ -60,7 +60,7 @@ export const foretelling = {
     }
   },
   /** Whether a finished piece kept what was promised of it. */
-  keptOf: (plan: Plan, evidence: readonly PieceEvidence[]): KeptPiece | null => keptOf(plan, evidence),
+  keptOf: (plan: Plan, evidence: readonly PieceEvidence[]): KeptPiece | null => keptOf(plan, evidence, flows),
   /** What would make it surer, told way by way. */
   async surer(
     { plan, believed, seed }: Foretelling,
