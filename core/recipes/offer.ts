@@ -114,9 +114,11 @@ function offered(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Made {
 
 /** The least starts; repaired before where something is amiss, and the element set to a hair by the tiles. */
 function finished({ spec, evaluation, mark }: Worked, wish: Wish): Made {
-  const set = elementSet(repaired(roughlyStarted(evaluation, wish.spareShare)), spec, mark);
+  const { fixesLength } = recipeOf(spec.recipe);
+  const rough = roughlyStarted(evaluation, fixesLength ? wish.spareShare : 0);
+  const set = elementSet(repaired(rough), spec, mark);
   // What goes into a can was counted for a length: another would not fit it.
-  const last = recipeOf(spec.recipe).fixesLength && set.goal.reached ? set : started(set, wish.spareShare);
+  const last = fixesLength && set.goal.reached ? set : started(set, wish.spareShare);
   const even = trimmed(last);
   const better = repaired(even);
   return whatItComesTo(spec, better.goal.reached ? better : even, mark);

@@ -65,12 +65,13 @@ const ENDS_MM = 15;
 
 /**
  * The least starts, in whole divisions, that come to the length wanted: a few steps from where they nearly are, each taken down as
- * far as the others let it; the whole search backward where that does not lead there.
+ * far as the others let it; the whole search backward where that does not lead there. Then so much longer as is to be spared: of
+ * what comes to whole tiles the length alone would not say how much may be lost.
  */
 export function started(evaluation: Evaluation, spareShare: number): Evaluation {
-  const wanted = evaluation.plan.goal.lengthMm * (1 + spareShare);
+  const wanted = evaluation.plan.goal.lengthMm;
   if (!evaluation.goal.bar || startsOf(evaluation.plan).some((s) => s.whole))
-    return searched(evaluation, wanted);
+    return searched(evaluation, wanted * (1 + spareShare));
   const { flows } = evaluation;
   const division = divisionMm(evaluation.shop.lengths);
   let now = evaluation;
@@ -100,7 +101,7 @@ export function started(evaluation: Evaluation, spareShare: number): Evaluation 
   now = at(values);
   for (let i = 0; i < MOST_STEPPED && !isEnough(now); i++)
     now = at((values = values.map((v) => v + division)));
-  if (!isEnough(now)) return searched(evaluation, wanted);
+  if (!isEnough(now)) return searched(evaluation, wanted * (1 + spareShare));
   for (let k = 0; k < values.length; k++)
     for (let i = 0; i < MOST_STEPPED; i++) {
       const fewer = values.map((v, j) => (j === k ? v - division : v));
@@ -108,7 +109,9 @@ export function started(evaluation: Evaluation, spareShare: number): Evaluation 
       if (!isEnough(less)) break;
       [values, now] = [fewer, less];
     }
-  return unstubbed(now);
+  if (spareShare === 0) return unstubbed(now);
+  const spared = at(values.map((v) => up(v * (1 + spareShare))));
+  return unstubbed(isEnough(spared) ? spared : now);
 }
 
 /** How many times as much of a start as the shortest the pieces of each lane want that are laid together with others. */

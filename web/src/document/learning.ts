@@ -141,12 +141,11 @@ export function useRoughChance(plan: Plan, isAsked: boolean): number | null {
     queryKey: ['rough chance', nameOf(plan), believed && nameOf(believed)],
     queryFn: ({ signal }) => {
       const question = { plan, believed: believed ?? TABLE, seed: USUAL_RUNS.seed, count: ROUGH_RUNS };
-      return queue.add(() => ask('chances', (api) => api.foretell(question)), {
+      return queue.add(() => ask('chances', (api) => api.roughly(question)), {
         signal,
         throwOnTimeout: true,
       });
     },
-    select: ({ reached, runs }) => Math.round((10 * reached) / runs),
     enabled: isAsked && believed !== null,
     staleTime: Infinity,
     gcTime: KEPT_MS,

@@ -2,9 +2,11 @@ import {
   type Forecast,
   type KeptPiece,
   type Surer,
+  forecastOf,
   foretelling as runs,
   keptOf,
   surerWays,
+  unforetold,
 } from '../../../../core/forecast/index.ts';
 import {
   type Belief,
@@ -58,6 +60,13 @@ export const foretelling = {
       if (next.done) return next.value;
       await breath();
     }
+  },
+  /** Of ten runs how many reach the goal, by a few of them; null where nothing can be foretold yet. */
+  roughly({ plan, believed, seed, count }: Foretelling): number | null {
+    const planned = evaluate(plan, undefined, flows);
+    if (unforetold(planned) !== null) return null;
+    const { reached, runs: all } = forecastOf(planned, beliefOf(believed), { seed, count });
+    return Math.round((10 * reached) / all);
   },
   /** Whether a finished piece kept what was promised of it. */
   keptOf: (plan: Plan, evidence: readonly PieceEvidence[]): KeptPiece | null => keptOf(plan, evidence, flows),

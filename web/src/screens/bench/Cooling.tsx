@@ -49,6 +49,7 @@ function Cools({ evaluation, hot }: { evaluation: Evaluation; hot: StepResult })
     >
       <Typography role="status" sx={{ flex: '1 1 240px' }}>
         Out of the fire for {formatTime(sinceS)}; it can be held after about <b>{formatTime(neededS)}</b>.
+        Black steel burns too: hold the back of the hand over it first.
       </Typography>
       <Button variant="outlined" onClick={() => doing.change({ coolMin: minutesSince(ended) })}>
         It can be held now
