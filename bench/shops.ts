@@ -75,7 +75,7 @@ for (let shop = 1; shop <= shops; shop++) {
 for (const [number, { within, count, learned, table }] of rows)
   if (count > 0)
     console.log(
-      `${number.padEnd(12)} ${String(count).padStart(5)} learned, within two spreads ${((100 * within) / count).toFixed(0)} %, mean error ${((100 * learned) / table).toFixed(0)} % of the table's`,
+      `${number.padEnd(12)} ${String(count).padStart(5)} learned, within two spreads ${((100 * within) / count).toFixed(1)} %, mean error ${((100 * learned) / table).toFixed(0)} % of the table's`,
     );
 console.log(
   `finished length in its band: ${((100 * held.table) / shops).toFixed(0)} % by the table (${held.widths[0].toFixed(0)} mm wide), ${((100 * held.learned) / shops).toFixed(0)} % by what was learned (${held.widths[1].toFixed(0)} mm wide)`,

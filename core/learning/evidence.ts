@@ -105,7 +105,7 @@ function evidence(number: NumberId, done: Done, found: Found): Evidence {
   const { result, evaluation, records } = done;
   const { shop } = evaluation;
   const before = result.before.length > 0 ? result.before : done.reckoned;
-  const [tool, sort] = [toolFor(number, shop), sortOf(number, { step: result.step, before, shop })];
+  const [tool, sort] = [toolFor(number, shop), sortOf(number, { step: result.step, before: result.before, shop })];
   return {
     number,
     of: of ?? subjectOf(number, done),
