@@ -205,5 +205,5 @@ test('a can is pressed solid by the flow of its section where that is asked for'
   await page.getByRole('button', { name: 'Form', exact: true }).click();
   await expect(
     page.getByText(/has changed since the form was walked back|leaves the steel of this can/),
-  ).toBeVisible({ timeout: 30_000 });
+  ).toBeVisible({ timeout: 80_000 });
 });

@@ -86,7 +86,7 @@ const preview = (asked: PlanAsked) =>
   });
 
 /** A sheet does not wait longer for how it may come, ms: of a plan that takes so long it hangs there without. */
-const MOST_FORETELLING_MS = 20_000;
+const MOST_FORETELLING_MS = 10_000;
 
 function foretold(evaluation: Evaluation, belief: Belief): Forecast | null {
   if (unforetold(evaluation) !== null) return null;
