@@ -74,3 +74,23 @@ for (const [width, height] of [
       await noSidewaysScroll(page);
     }
   });
+
+test('how powder is filled in decides how dense it lies; poured in alone it is not taken for shaken down', async ({
+  page,
+}) => {
+  await openPiece(page, 'Hailstorm');
+  await panel(page, /^1\. Canister/).click();
+  const density = page.getByLabel('Tap density');
+  await expect(density).toHaveValue('62 %');
+  await page.getByRole('combobox', { name: 'Filled' }).click();
+  await page.getByRole('option', { name: 'poured in alone' }).click();
+  await expect(density).toHaveValue('53 %');
+  // One's own stays, and is spoken of.
+  await density.fill('60');
+  await density.press('Enter');
+  await expect(page.getByText(/poured in alone seldom fills more than 50 to 55 %/)).toBeVisible();
+  await page.getByRole('combobox', { name: 'Filled' }).click();
+  await page.getByRole('option', { name: 'shaken by a machine' }).click();
+  await expect(density).toHaveValue('60 %');
+  await expect(page.getByText(/poured in alone seldom/)).toBeHidden();
+});

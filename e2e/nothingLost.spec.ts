@@ -42,7 +42,7 @@ test('an edit made while the server is away is kept over the shelf and a closed 
   await page.close();
   const later = await context.newPage();
   await later.goto(at('/'));
-  await context.unroute('**/api/projects/*');
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   await expect.poll(() => kept(later, id)).toEqual({ revision: before.revision + 1, layers: 17 });
   await expect(later.getByRole('alert')).toBeHidden();
   await later.goto(at(`/pieces/${id}`));
@@ -66,7 +66,7 @@ test('a second edit while a save is under way, and the tab closed: both are ther
   await layers(page).fill('19');
   await page.waitForTimeout(100);
   await page.close();
-  await context.unroute('**/api/projects/*');
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   const later = await context.newPage();
   await later.goto(at(`/pieces/${id}`));
   await panel(later, /^1\. Stack/).click();
@@ -113,7 +113,7 @@ test('a save whose answer was lost is sent again, and is one revision', async ({
   await layers(page).fill('11');
   await expect(page.getByLabel('Saving')).toContainText('does not answer');
   expect(lost).toBeGreaterThan(0);
-  await context.unroute('**/api/projects/*');
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   await saved(page);
   expect(await kept(page, id)).toEqual({ revision: before.revision + 1, layers: 11 });
 });
@@ -152,7 +152,7 @@ test('a change of a piece that was removed meanwhile becomes a piece of its own'
   await expect(page.getByLabel('Saving')).toContainText('kept here');
   await page.getByRole('link', { name: 'Retablo: back to the shelf' }).click();
   expect((await page.request.delete(at(`/api/projects/${id}`))).status()).toBe(204);
-  await context.unroute('**/api/projects/*');
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   const alert = page.getByRole('alert').filter({ hasText: 'the server does not take it' });
   await alert.getByRole('link', { name: 'Tide Ladder' }).click();
   await page.getByRole('button', { name: 'Keep it as a new piece' }).click();
@@ -176,7 +176,7 @@ test('told of a conflict after the piece was left, the change waits, and opening
   const { plan, revision } = await (await page.request.get(at(`/api/projects/${id}`))).json();
   const theirs = { expectedRevision: revision, plan: { ...plan, notes: 'changed elsewhere' } };
   expect((await page.request.put(at(`/api/projects/${id}`), { data: theirs })).status()).toBe(200);
-  await context.unroute('**/api/projects/*');
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   const alert = page.getByRole('alert').filter({ hasText: 'the server does not take it' });
   await expect(alert).toContainText('changed elsewhere');
   await alert.getByRole('link', { name: 'Tide Ladder' }).click();
@@ -223,8 +223,8 @@ test('a piece that cannot be opened is renamed, saved to a file, taken back to w
   // The oldest of what is kept: as it was before the edit.
   const earlier = page.getByText('Take back how it was:').locator('..').getByRole('button');
   await expect(earlier).toHaveCount(2);
-  await page.unroute(`**/api/projects/${id}`);
-  await context.unroute('**/api/projects/*');
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
   await earlier.last().click();
   await panel(page, /^1\. Stack/).click();
   await expect(layers(page)).not.toHaveValue('17');

@@ -47,6 +47,10 @@ export const FILLINGS = {
   shaken: 'shaken by a machine',
   poured: 'poured in alone',
 } as const;
+export type Filling = keyof typeof FILLINGS;
+
+/** The share of solid that powder fills then (handbook, canister: poured 50–55 %, vibrated 60–65 %; tapped by hand: common practice, no source). */
+export const USUAL_TAP: Readonly<Record<Filling, number>> = { tapped: 0.62, shaken: 0.63, poured: 0.53 };
 
 export const canSchema = z.strictObject({
   /** Plates, a round tube (as wide as it is said), or plate and square rod bent round a drawn shape. */

@@ -71,6 +71,7 @@ describe('each mistake with a can', () => {
     ['no vent', [['can', can({ vent: 'none' })]], 'no vent', /burst/],
     ['a vent at the hand', [['can', can({ vent: 'handle end' })]], 'vent at the hand', /hand/],
     ['a wide vent', [['can', can({ ventMm: 4 })]], 'wide vent', /4 mm/],
+    ['powder that is only poured in', [['can', can({ filling: 'poured' })]], 'poured loosely', /50 to 55 %/],
     [
       'a can too wide for its depth',
       [['can', can({ widthMm: 150, heightMm: 50 })]],

@@ -106,12 +106,12 @@ function legsLeft(result: StepResult, evaluation: Evaluation, pace: Pace): Leg[]
   const times = pace('minutes', result, shop);
   const planned = Math.round(heatsIn(result.step) * pace('heats', result, shop));
   const heats = heatsIn(result.step) === 0 ? 0 : Math.max(1, planned - counted);
-  const soakS =
-    times * (judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S);
+  const planSoakS = judge(evaluation, result).figures.find((f) => f.id === 'soak')?.number ?? SOME_SOAK_S;
+  const soakS = times * planSoakS;
   const workS = times * 60 * shop.work.heatMin;
   const lines = benchLines(actionsOf(result, shop), shop).length;
   const bench = times * benchSeconds(result, evaluation, heats > 0 ? 1 : lines);
-  const long = soakS > LONG_SOAK_S;
+  const long = planSoakS > LONG_SOAK_S;
   const each: Leg[] = long
     ? [
         { what: 'kiln', seconds: soakS },

@@ -5,6 +5,16 @@ import { butterflyMesh, meshArea } from './mesh.ts';
 import { type FlowSpec, type FlowStage, keyOf, mapAfter, outlineAfter, runFlow } from './run.ts';
 import { leastElement } from '../tests/pressing.ts';
 
+/** A bar of ordinary steel pressed once between usual dies, roughly. */
+const ONCE = {
+  exponent: 0.2,
+  friction: 0.5,
+  biteMm: 30,
+  held: true,
+  strength: null,
+  grid: 'rough',
+} as const;
+
 describe('the mesh of a section', () => {
   const leaf: Outline = [
     [-20, 0],
@@ -19,16 +29,7 @@ describe('the mesh of a section', () => {
   ];
 
   it('of three corners can be pressed', () => {
-    const spec: FlowSpec = {
-      outline: wedge,
-      passes: [{ turnDeg: 0, toMm: 29 }],
-      exponent: 0.2,
-      friction: 0.5,
-      biteMm: 30,
-      held: true,
-      strength: null,
-      grid: 'rough',
-    };
+    const spec: FlowSpec = { ...ONCE, outline: wedge, passes: [{ turnDeg: 0, toMm: 29 }] };
     const stage = runFlow(
       spec,
       () => undefined,
@@ -40,16 +41,7 @@ describe('the mesh of a section', () => {
   });
 
   it('lengthens less where the shop finds that bars spread more', () => {
-    const spec: FlowSpec = {
-      outline: rectangle(30, 30),
-      passes: [{ turnDeg: 0, toMm: 26 }],
-      exponent: 0.2,
-      friction: 0.5,
-      biteMm: 30,
-      held: true,
-      strength: null,
-      grid: 'rough',
-    };
+    const spec: FlowSpec = { ...ONCE, outline: rectangle(30, 30), passes: [{ turnDeg: 0, toMm: 26 }] };
     const pressed = (spread?: number) =>
       runFlow(
         { ...spec, ...(spread !== undefined && { spread }) },

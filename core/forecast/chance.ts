@@ -14,6 +14,7 @@ import {
   freshCuts,
   isLaid,
   sortOf,
+  subjectOf,
 } from '../learning/index.ts';
 import { moveOf } from '../moves/index.ts';
 import {
@@ -73,19 +74,19 @@ function hash(text: string, seed: number): number {
 
 const atLeast = (least: number, value: number): number => Math.max(least, value);
 
-/** How many times the planned heats a step happens to take, and how many times its planned time. */
-export const heatsTimes = (
+/** How many times the planned heats, or the planned time, a step happens to take. */
+export const timesOf = (
+  number: 'heats' | 'minutes',
   { step, before }: Pick<StepResult, 'step' | 'before'>,
   shop: Shop,
   chance: Chance,
 ): number =>
-  atLeast(0.3, chance.of('heats', step.kind, step.id, { sort: sortOf('heats', { step, before, shop }) }));
-export const minutesTimes = (
-  { step, before }: Pick<StepResult, 'step' | 'before'>,
-  shop: Shop,
-  chance: Chance,
-): number =>
-  atLeast(0.3, chance.of('minutes', step.kind, step.id, { sort: sortOf('minutes', { step, before, shop }) }));
+  atLeast(
+    0.3,
+    chance.of(number, subjectOf(number, shop, step), step.id, {
+      sort: sortOf(number, { step, before, shop }),
+    }),
+  );
 
 /** The shop as it happens to be at one step. */
 function shopAt(step: Step, shop: Shop, before: readonly Billet[], chance: Chance): Shop {
@@ -100,13 +101,13 @@ function shopAt(step: Step, shop: Shop, before: readonly Billet[], chance: Chanc
       }),
     ),
   );
-  const heats = heatsIn(step) > 0 ? heatsTimes({ step, before }, shop, chance) : 1;
+  const heats = heatsIn(step) > 0 ? timesOf('heats', { step, before }, shop, chance) : 1;
   return {
     ...shop,
     scalePerHeat: heatsIn(step) > 0 ? 1 - (1 - scale) ** heats : shop.scalePerHeat,
     kerfMm:
       moveOf(step.kind).group === 'Saw and grind'
-        ? atLeast(0, chance.of('kerf', name, step.id, { own: shop.kerfMm }))
+        ? atLeast(0, chance.of('kerf', subjectOf('kerf', shop), step.id, { own: shop.kerfMm }))
         : shop.kerfMm,
     biteMm: step.kind === 'draw' ? shop.biteMm * atLeast(0.3, chance.of('bite', name, step.id)) : shop.biteMm,
     spread:
@@ -130,7 +131,8 @@ function offBoth(
     if (!isFaying) return (is - was) / ground;
     return mm > ONLY_CLEANED * shop.fayingMm
       ? 0
-      : chance.of('faying', shop.name, step.id, { own: shop.fayingMm, which }) - shop.fayingMm;
+      : chance.of('faying', subjectOf('faying', shop), step.id, { own: shop.fayingMm, which }) -
+          shop.fayingMm;
   };
   const off = (mm: number) => (mm > 0 ? atLeast(0, mm + more(mm)) : 0);
   return [off(faces[0]), off(faces[1])];
@@ -182,13 +184,13 @@ function stepAt(at: At): Step {
 }
 
 /** How many times as much as planned a filled can holds, by what its powder happens to be shaken down to. */
-export function fillOver(can: Can, full: Billet, step: string, shop: Shop, chance: Chance): number {
+export function fillOver(can: Can, full: Billet, step: Step, shop: Shop, chance: Chance): number {
   const { powders } = fillOf(can, shop.materials, []);
   const powderMm3 = powders.reduce((sum, p) => sum + p.solidMm3, 0);
-  const { tapDensity, powder, filling } = can;
+  const { tapDensity } = can;
   const tap = Math.min(
     0.75,
-    atLeast(0.3, chance.of('tap', powder, step, { own: tapDensity, sort: filling })),
+    atLeast(0.3, chance.of('tap', subjectOf('tap', shop, step), step.id, { own: tapDensity })),
   );
   return 1 + (powderMm3 / totalVolume(full.volumes)) * (tap / tapDensity - 1);
 }
@@ -242,7 +244,7 @@ export function happeningBy(chance: Chance, planned: Evaluation, seen = false): 
         const can = canOf(s);
         const next = l.steps.at(i + 1);
         return can && next?.step.kind === 'consolidate'
-          ? [[next.step.id, { can, filledAt: s.step.id }] as const]
+          ? [[next.step.id, { can, filledAt: s.step }] as const]
           : [];
       }),
     ),

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { type Belief, type NumberId, beliefFrom, ownNumber, tableFor } from '../learning/index.ts';
+import { type Belief, type NumberId, beliefFrom, ownNumber, subjectOf, tableFor } from '../learning/index.ts';
 import {
   type Evaluation,
   type Plan,
@@ -155,7 +155,7 @@ describe('a plan run forward', () => {
     const learned = beliefFrom([
       {
         number: 'kerf',
-        of: plan.shop.name,
+        of: subjectOf('kerf', plan.shop),
         value: 3,
         sure: 0.05,
         spread: 0.1,

@@ -18,7 +18,7 @@ import {
   sideMark,
 } from '../plan/index.ts';
 import { doneSteps } from '../records/record.ts';
-import { Chance, happeningBy, heatsTimes, minutesTimes } from './chance.ts';
+import { Chance, happeningBy, timesOf } from './chance.ts';
 
 /** Between which sizes eight of ten come, and the one in the middle. mm, or the number's own unit. */
 export interface Band {
@@ -135,8 +135,8 @@ class Gathered {
     if (goal.reached) this.reached++;
     this.seconds.push(
       this.hands.reduce((sum, { result, seconds }) => {
-        const heats = heatsIn(result.step) > 0 ? heatsTimes(result, evaluation.shop, chance) : 1;
-        return sum + seconds * heats * minutesTimes(result, evaluation.shop, chance);
+        const heats = heatsIn(result.step) > 0 ? timesOf('heats', result, evaluation.shop, chance) : 1;
+        return sum + seconds * heats * timesOf('minutes', result, evaluation.shop, chance);
       }, 0),
     );
     const turns = allSteps(evaluation).flatMap(({ step }) =>

@@ -36,12 +36,14 @@ function lengthThatCame({ goalLane, goal }: Evaluation): number | null {
   const isMeasured = after.some((s) =>
     ofTheBar(s.records).some((r) => r.pieces?.some((p) => p.lengthMm !== undefined)),
   );
-  return isMeasured && goal.sizes ? goal.sizes.lengthMm : null;
+  // Of a blank it is not known any more.
+  return isMeasured && goal.sizes && !goal.bar?.blank ? goal.sizes.lengthMm : null;
 }
 
 /**
- * Whether a finished piece kept what was promised of it: the plan as it was made is run forward with what the shop knew before its
- * first record, and held against what was written down. Null of a piece that is not done, or of which nothing could be foretold.
+ * Whether a finished piece kept what was promised of it: its plan, as it was followed in the end, is run forward with what the shop
+ * knew before the first record, and held against what was written down. Null of a piece that is not done, or of which nothing could
+ * be foretold.
  */
 export function keptOf(plan: Plan, evidence: readonly Evidence[], flows?: Flows): KeptPiece | null {
   const [first] = inTime(plan.records ?? []);

@@ -17,7 +17,7 @@ import {
   heatsIn,
 } from '../plan/index.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { Chance, fillOver, happeningBy, heatsTimes, minutesTimes } from './chance.ts';
+import { Chance, fillOver, happeningBy, timesOf } from './chance.ts';
 
 /** How a made-up shop writes down what came. */
 export interface Writing {
@@ -61,7 +61,7 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     const piece = writtenOn(bar, at);
     const { widthMm, heightMm } = sizeOf(bar);
     const can = canOf(made);
-    const kg = massKg(bar.volumes, shop.materials) * (can ? fillOver(can, bar, step.id, shop, chance) : 1);
+    const kg = massKg(bar.volumes, shop.materials) * (can ? fillOver(can, bar, step, shop, chance) : 1);
     const sized = TO_SIZE.includes(step.kind) || step.kind === 'weld' || step.kind === 'grind';
     return {
       piece,
@@ -118,8 +118,9 @@ export function lived(plan: Plan, truth: Belief, writing: Writing): { plan: Plan
     if (!came?.after) return [];
     const began = new Date(clock).toISOString();
     const planHeats = heatsIn(step);
-    const heats = planHeats > 0 ? Math.max(1, Math.round(planHeats * heatsTimes(inPlan, shop, chance))) : 0;
-    const times = (planHeats > 0 ? heats / planHeats : 1) * minutesTimes(inPlan, shop, chance);
+    const heats =
+      planHeats > 0 ? Math.max(1, Math.round(planHeats * timesOf('heats', inPlan, shop, chance))) : 0;
+    const times = (planHeats > 0 ? heats / planHeats : 1) * timesOf('minutes', inPlan, shop, chance);
     const workedS = Math.round(handsSeconds(steps.get(step.id)!, planned) * times);
     clock += 1000 * workedS;
     const ended = new Date(clock).toISOString();

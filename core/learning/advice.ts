@@ -1,10 +1,11 @@
+import { FILLINGS, type Filling } from '../canister/can.ts';
 import { plural } from '../instruct/said.ts';
 import { type StepResult, heatsIn } from '../plan/index.ts';
 import { type Shop, type ShopSettings, shopSchema } from '../shop/shop.ts';
 import type { Units } from '../units/quantityText.ts';
 import { type Learned, learnedFrom } from './believed.ts';
 import { type Evidence, bearsNickel } from './evidence.ts';
-import { type ShopNumber, numberOf, ownNumber } from './numbers.ts';
+import { type NumberId, type ShopNumber, numberOf, ownNumber, partsOf, subjectOf } from './numbers.ts';
 import { subjectSaid, valueSaid } from './said.ts';
 import { sortOf, sortSaid } from './sorts.ts';
 
@@ -49,7 +50,7 @@ export function proposalsFor(
       !field ||
       has === null ||
       l.sort !== undefined ||
-      l.of !== settings.name ||
+      l.of !== subjectOf(l.number, settings) ||
       l.count - l.wild < LEAST_MEASURED
     )
       return [];
@@ -83,6 +84,8 @@ export interface Experience<E extends Evidence = Evidence> {
 const isTelling = ({ value, sure, count, wild, table }: Learned): boolean =>
   count - wild >= LEAST_SAID && Math.abs(value - table.value) > APART * sure;
 
+const fillingSaid = (of: string): string => FILLINGS[(partsOf(of).by ?? 'tapped') as Filling];
+
 /** What is worth knowing before a move with this handle, this powder, in this fire: only where the evidence is there. */
 export function experienceFrom<E extends Evidence>(
   evidence: readonly E[],
@@ -107,7 +110,7 @@ export function experienceFrom<E extends Evidence>(
       return [
         {
           learned: l,
-          text: `This powder${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} filled to ${value(l.value)}, not ${value(l.table.value)} (${times}).`,
+          text: `This powder, ${fillingSaid(l.of)}, filled to ${value(l.value)}, not ${value(l.table.value)} (${times}).`,
         },
       ];
     if (l.number === 'bite')
@@ -121,7 +124,7 @@ export function experienceFrom<E extends Evidence>(
       return [
         {
           learned: l,
-          text: `“${subjectSaid(l.number, l.of, NO_MATERIALS)}”${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} took ${l.value.toFixed(1)} times the heats that were planned (${times}).`,
+          text: `“${subjectSaid(l.number, l.of, NO_MATERIALS)}”${l.sort ? `, ${sortSaid(l.sort, units)},` : ''} took ${l.value.toFixed(2)} times the heats that were planned (${times}).`,
         },
       ];
     return [];
@@ -160,13 +163,14 @@ export function experienceFor<E extends Evidence>(
 ): Experience<E>[] {
   const isOfSort = ({ number, sort }: Learned<E>): boolean =>
     sort === undefined || sort === sortOf(number, { step, before, shop });
-  const speaksOf = (l: Learned<E>): boolean => {
-    const { number, of } = l;
-    if (number === 'turn') return step.kind === 'resquare' && of === shop.handle;
-    if (number === 'tap') return step.kind === 'can' && of === step.parameters.powder && isOfSort(l);
-    if (number === 'bite') return step.kind === 'draw' && of === shop.name;
-    if (number === 'heats') return of === step.kind && isOfSort(l);
-    return number === 'scale' && heatsIn(step) > 0 && of === shop.name && bearsNickel(before, shop);
+  const isIn: Partial<Record<NumberId, boolean>> = {
+    turn: step.kind === 'resquare',
+    tap: step.kind === 'can',
+    bite: step.kind === 'draw',
+    heats: heatsIn(step) > 0,
+    scale: heatsIn(step) > 0 && bearsNickel(before, shop),
   };
+  const speaksOf = (l: Learned<E>): boolean =>
+    isIn[l.number] === true && l.of === subjectOf(l.number, shop, step) && isOfSort(l);
   return experienceFrom(evidence, learned, shop).filter((e) => speaksOf(e.learned));
 }

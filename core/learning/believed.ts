@@ -27,7 +27,7 @@ const LEAST_OF_A_SORT = 3;
 const inTime = <E extends Evidence>(evidence: readonly E[]): E[] =>
   evidence.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
 
-/** One number from its own evidence: it begins where the tool that was last used has it. */
+/** One number from its own evidence. */
 function learnedOf<E extends Evidence>(
   number: NumberId,
   of: string,
@@ -35,7 +35,7 @@ function learnedOf<E extends Evidence>(
   sort?: string,
 ): Learned<E> {
   const evidence = inTime(all);
-  const table = tableFor(number, evidence.at(-1)?.tool);
+  const table = tableFor(number, of);
   return { number, of, ...(sort !== undefined && { sort }), table, evidence, ...estimated(table, evidence) };
 }
 
@@ -71,15 +71,15 @@ export function learnedFrom<E extends Evidence>(evidence: readonly E[]): Learned
 const keyOf = (number: NumberId, of: string, sort?: string | null): string =>
   `${number}\n${of}\n${sort ?? ''}`;
 
+/** What a number was learned to be, without what that rests on. */
+export type Known = Prior & Pick<Learned, 'number' | 'of' | 'sort'>;
+
 /** Beliefs from what was learned: of its own sort where that is known; with `times` the spreads are widened or narrowed, number by number. */
-export function beliefFrom(
-  learned: readonly Omit<Learned, 'evidence' | 'count' | 'wild' | 'table'>[],
-  times: Partial<Record<NumberId, number>> = {},
-): Belief {
+export function beliefFrom(learned: readonly Known[], times: Partial<Record<NumberId, number>> = {}): Belief {
   const by = new Map(learned.map((l) => [keyOf(l.number, l.of, l.sort), l]));
   return (number, of, sort) => {
     const known = by.get(keyOf(number, of, sort)) ?? by.get(keyOf(number, of));
-    const { value, sure, spread } = known ?? tableFor(number);
+    const { value, sure, spread } = known ?? tableFor(number, of);
     const wide = times[number] ?? 1;
     return { value, sure: sure * wide, spread: spread * wide, ...(!known && { isTable: true }) };
   };

@@ -27,7 +27,7 @@ function offs(evidence: readonly Evidence[], number: NumberId): number[] {
   return [...group(own, (e) => e.of).values()].flatMap((all) => {
     const inTime = all.toSorted((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
     const every = Math.max(1, Math.ceil(inTime.length / MOST_PROMISES));
-    const table = tableFor(number, inTime[0]?.tool);
+    const table = tableFor(number, inTime[0]?.of);
     let promise = estimated(table, []);
     return inTime.flatMap((e, i) => {
       if (i % every === 0) promise = estimated(table, inTime.slice(0, i));

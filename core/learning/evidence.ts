@@ -8,14 +8,14 @@ import { isDone, ofTheBar } from '../records/record.ts';
 import type { Shop } from '../shop/shop.ts';
 import { type Done, READ_SD, STACK_RIGHT_TO, heatsOf, isLaid, weighed } from './done.ts';
 import type { Seen } from './estimate.ts';
-import { type NumberId, numberOf, toolFor } from './numbers.ts';
+import { type NumberId, subjectOf } from './numbers.ts';
 import { type Found, OF_A_MOVE } from './perMove.ts';
 import { sortOf } from './sorts.ts';
 
 /** One number of the shop as one move of one piece has it. */
 export interface Evidence extends Seen {
   readonly number: NumberId;
-  /** Of which set-up, handle, powder or kind of move. */
+  /** Of which set-up, handle, powder or kind of move: see `subjectOf`. */
   readonly of: string;
   readonly step: string;
   readonly kind: MoveKind;
@@ -23,8 +23,6 @@ export interface Evidence extends Seen {
   readonly at: string;
   /** The set-up that it was done with. */
   readonly setUp: string;
-  /** The saw or grinder that it is of. */
-  readonly tool?: string;
   /** Of several sorts of such moves, which. */
   readonly sort?: string;
   /** Whether the bar bore nickel. */
@@ -49,12 +47,6 @@ export const bearsNickel = (bars: readonly Billet[], { materials }: Shop): boole
         (materials.find((m) => m.id === id)?.composition.Ni ?? 0) >= 100 * NICKEL,
     ),
   );
-
-const subjectOf = (number: NumberId, { result, evaluation }: Done): string => {
-  const { per } = numberOf(number);
-  if (per === 'handle') return evaluation.shop.handle;
-  return per === 'move' ? result.step.kind : evaluation.shop.name;
-};
 
 /** From weighing to weighing along a bar: what heats took, and what cold work lost that nobody booked. */
 function weighings(all: readonly Done[]): Evidence[] {
@@ -101,22 +93,22 @@ function sumOf(bars: readonly Billet[]): Record<string, number> {
 }
 
 function evidence(number: NumberId, done: Done, found: Found): Evidence {
-  const { of, value, error, shared, isAtMost } = found;
+  const { value, error, shared, isAtMost } = found;
   const { result, evaluation, records } = done;
   const { shop } = evaluation;
   const before = result.before.length > 0 ? result.before : done.reckoned;
-  const [tool, sort] = [toolFor(number, shop), sortOf(number, { step: result.step, before: result.before, shop })];
+  const { step } = result;
+  const sort = sortOf(number, { step, before: result.before, shop });
   return {
     number,
-    of: of ?? subjectOf(number, done),
+    of: subjectOf(number, shop, step),
     value,
     error,
     ...(shared !== undefined && { shared }),
     ...(isAtMost && { isAtMost }),
-    step: result.step.id,
-    kind: result.step.kind,
+    step: step.id,
+    kind: step.kind,
     setUp: shop.name,
-    ...(tool !== undefined && { tool }),
     ...(sort !== null && { sort }),
     at: records.at(-1)!.ended ?? records.at(-1)!.written,
     hasNickel: bearsNickel(before, shop),
@@ -126,7 +118,7 @@ function evidence(number: NumberId, done: Done, found: Found): Evidence {
 /** What a move says of a number, once: what is the same hand, stop and fire for all its pieces is no more for being many. */
 function ofAMove(number: NumberId, done: Done): Evidence[] {
   const found = OF_A_MOVE[number]!(done).filter((f) => Number.isFinite(f.value) && Number.isFinite(f.error));
-  return [...group(found, (f) => `${f.of ?? ''}\n${f.which ?? ''}`).values()].map(([first, ...more]) =>
+  return [...group(found, (f) => f.which).values()].map(([first, ...more]) =>
     evidence(number, done, {
       ...first,
       value: median([first, ...more].map((f) => f.value)),

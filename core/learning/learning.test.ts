@@ -4,13 +4,14 @@ import { type Pace, heldAfter, quoteOf, tasksOf } from '../days/index.ts';
 import { forecastOf, lived } from '../forecast/index.ts';
 import { type Plan, evaluate, makeStepOf, readPlan } from '../plan/index.ts';
 import type { BenchRecord, PieceCame } from '../records/record.ts';
-import { makeShop } from '../shop/shop.ts';
+import { type Filling, USUAL_TAP } from '../canister/can.ts';
+import { makeShop, shopSchema } from '../shop/shop.ts';
 import { cutInto, drawSquare, evaluated, planOf, stackOf, weldIt } from '../tests/plans.ts';
 import { anyPiece, hiddenShop, yearOf } from '../tests/shops.ts';
 import {
   type Belief,
   type Evidence,
-  type Learned,
+  type Known,
   NUMBER_IDS,
   type NumberId,
   beliefFrom,
@@ -24,6 +25,7 @@ import {
   proposalsFor,
   sortOf,
   sortSaid,
+  subjectOf,
   subjectSaid,
   sureSaid,
   tableFor,
@@ -99,7 +101,8 @@ describe('what records say', () => {
     const [light] = seen(weigh(0.98 * whole));
     const [heavy] = seen(weigh(1.02 * whole));
     expect(light.value).toBeLessThan(heavy.value);
-    expect(light.of).toBe((can.parameters as { powder: string }).powder);
+    expect(light.of).toBe(subjectOf('tap', plan.shop, can));
+    expect(subjectSaid('tap', light.of, makeShop())).toBe('15N20, tapped down');
     // Without a weight nothing is known of it.
     expect(seen([{ piece: '1', lengthMm: filled[0].lengthMm }])).toEqual([]);
   });
@@ -183,11 +186,7 @@ describe('numbers by the clock', () => {
   });
 
   it('make the days longer where they were measured, and nowhere else', () => {
-    const measured = (
-      number: NumberId,
-      subject: string,
-      value: number,
-    ): Omit<Learned, 'evidence' | 'count' | 'wild' | 'table'> => ({
+    const measured = (number: NumberId, subject: string, value: number): Known => ({
       ...{ number, of: subject, value, sure: 0.05, spread: 0.1 },
     });
     const pace = paceFrom(
@@ -255,7 +254,7 @@ describe('sorts of moves', () => {
     expect(told(0.05)).toBeLessThan(told(0.01));
   });
 
-  it('are the least side, the mass, and the way a can is filled', () => {
+  it('are the least side, and the mass', () => {
     const shop = makeShop();
     const [stack, weld, drawn] = evaluated(planOf([stackOf(5), weldIt, drawSquare(10)])).lanes[0].steps;
     const to = (result: typeof stack) => ({ step: result.step, before: result.before, shop });
@@ -263,31 +262,45 @@ describe('sorts of moves', () => {
     expect(sortOf('scale', { ...to(drawn), before: drawn.after! })).toBe('s0');
     expect(sortOf('minutes', to(weld))).toMatch(/^m[012]$/);
     expect(sortOf('kerf', to(weld))).toBeNull();
-    const can = evaluate(demo('hailstorm')).lanes[0].steps[0];
-    expect(sortOf('tap', to(can))).toBe('tapped');
     const inches = makeShop({ lengths: { unit: 'in', division: 32 }, masses: 'lb' });
-    expect(['s0', 's1', 's2', 'm0', 'm1', 'shaken'].map((s) => sortSaid(s, shop))).toEqual([
+    expect(['s0', 's1', 's2', 'm0', 'm1'].map((s) => sortSaid(s, shop))).toEqual([
       'under 12 mm thick',
       '12 mm to 30 mm thick',
       'from 30 mm thick',
       'under 1 kg',
       '1 kg to 3 kg',
-      'shaken by a machine',
     ]);
     expect(sortSaid('s0', inches)).toBe('under 15/32" thick');
   });
 
-  it('begin where the tool has it: an abrasive saw takes more than a band saw', () => {
-    expect(tableFor('kerf', 'abrasive saw').value).toBe(2.5);
-    expect(tableFor('faying', 'belt').value).toBe(0.8);
+  it('are not of another tool: each saw, grinder and way of filling has its own number, and begins where the table has it', () => {
+    const band = makeShop();
+    const abrasive = makeShop({ saw: 'abrasive saw' });
+    const kerf = (shop: typeof band) => subjectOf('kerf', shop);
+    expect(kerf(band)).not.toBe(kerf(abrasive));
+    expect(subjectOf('scale', band)).toBe(subjectOf('scale', abrasive));
+    expect(tableFor('kerf', kerf(abrasive)).value).toBe(2.5);
+    expect(tableFor('faying', subjectOf('faying', makeShop({ grinder: 'belt' }))).value).toBe(0.8);
     expect(tableFor('kerf', 'a saw that is gone')).toEqual(tableFor('kerf'));
-    const cut: Evidence = { ...base, number: 'kerf', value: 2.4, error: 0.3, tool: 'abrasive saw' };
-    const [learned] = learnedFrom([cut]);
-    expect(learned.table.value).toBe(2.5);
-    expect(learned.value).toBeGreaterThan(2.4);
-    const plan = { ...anyPiece(2), shop: makeShop({ name: 'Hidden shop', saw: 'abrasive saw' }) };
-    const kerf = of(asMade(plan, always({})), 'kerf');
-    expect(kerf.map((e) => e.tool)).toEqual(['abrasive saw']);
+    const cut = (of: string, value: number): Evidence[] =>
+      Array.from({ length: 8 }, () => ({ ...base, number: 'kerf', of, value, error: 0.05 }));
+    const learned = learnedFrom([...cut(kerf(band), 1.3), ...cut(kerf(abrasive), 2.9)]);
+    expect(learned.map((l) => [l.of, l.table.value])).toEqual([
+      [kerf(band), 1],
+      [kerf(abrasive), 2.5],
+    ]);
+    expect(proposalsFor(band, learned).map((p) => p.to)).toEqual([1.3]);
+    expect(proposalsFor({ ...abrasive, kerfMm: 2.5 }, learned).map((p) => p.to)).toEqual([2.9]);
+    // A plan is run forward with the number of its own saw.
+    const told = ({ name, saw }: typeof band) => {
+      const planned = evaluate({ ...anyPiece(2), shop: shopSchema.parse({ name, saw }) });
+      return forecastOf(planned, beliefFrom(learned), { seed: 1, count: 20 }).finished!.lengthMm.middle;
+    };
+    expect(told(abrasive)).toBeLessThan(told(band));
+    const plan = { ...anyPiece(2), shop: shopSchema.parse({ name: 'Hidden shop', saw: 'abrasive saw' }) };
+    expect(of(asMade(plan, always({})), 'kerf').map((e) => subjectSaid('kerf', e.of, band))).toEqual([
+      'Hidden shop, abrasive saw',
+    ]);
   });
 });
 
@@ -389,7 +402,7 @@ describe('a shop of hidden numbers', () => {
   it('is believed as it was learned, and as the table has it where nothing was measured', () => {
     const belief = beliefFrom(learned, { kerf: 2 });
     const kerf = learned.find((l) => l.number === 'kerf')!;
-    expect(belief('kerf', 'Hidden shop')).toEqual({
+    expect(belief('kerf', subjectOf('kerf', shop))).toEqual({
       value: kerf.value,
       sure: 2 * kerf.sure,
       spread: 2 * kerf.spread,
@@ -479,30 +492,33 @@ describe('what experience says', () => {
   });
 
   it('is that a powder fills differently by the way it is filled, before a can that is filled so', () => {
-    const tapped = made('tap', 0.56, 6, { of: '1084', kind: 'can', sort: 'tapped' });
-    const shaken = made('tap', 0.62, 6, { of: '1084', kind: 'can', sort: 'shaken' });
+    const can = evaluate(demo('hailstorm')).lanes[0].steps[0];
+    const filled = (filling: Filling) => {
+      const step = { ...can.step, parameters: { ...can.step.parameters, powder: '1084', filling } };
+      return { ...can, step } as typeof can;
+    };
+    const of = (filling: Filling) => subjectOf('tap', shop, filled(filling).step);
+    const tapped = made('tap', 0.56, 6, { of: of('tapped'), kind: 'can' });
+    const shaken = made('tap', USUAL_TAP.shaken, 6, { of: of('shaken'), kind: 'can' });
     const evidence = [...tapped, ...shaken];
     const texts = experienceFrom(evidence, learnedFrom(evidence), shop).map((e) => e.text);
     expect(texts).toHaveLength(1);
     expect(texts[0]).toMatch(/^This powder, tapped down, filled to 5\d\.\d %, not 62\.0 % \(6 times\)/);
-    const can = evaluate(demo('hailstorm')).lanes[0].steps[0];
-    const at = (filling: 'tapped' | 'shaken') => {
-      const step = { ...can.step, parameters: { ...can.step.parameters, powder: '1084', filling } };
-      return experienceFor({ ...can, step } as typeof can, shop, evidence, learnedFrom(evidence)).length;
-    };
+    const at = (filling: Filling) =>
+      experienceFor(filled(filling), shop, evidence, learnedFrom(evidence)).length;
     expect([at('tapped'), at('shaken')]).toEqual([1, 0]);
   });
 
   it('is that a move takes more heats than planned', () => {
     const evidence = made('heats', 1.6, 6, { of: 'draw', kind: 'draw' });
     const [said] = experienceFrom(evidence, learnedFrom(evidence), shop);
-    expect(said.text).toMatch(/^“Draw out” took 1\.[56] times the heats that were planned \(6 times\)\.$/);
+    expect(said.text).toMatch(/^“Draw out” took 1\.[56]\d times the heats that were planned \(6 times\)\.$/);
   });
 
   it('is that a powder filled to another share', () => {
-    const evidence = made('tap', 0.55, 6, { of: '1084-powder', kind: 'can' });
+    const evidence = made('tap', 0.55, 6, { of: '1084-powder\ntapped', kind: 'can' });
     const [said] = experienceFrom(evidence, learnedFrom(evidence), shop);
-    expect(said.text).toMatch(/^This powder filled to 5[5-7]\.\d %, not 62\.0 %/);
+    expect(said.text).toMatch(/^This powder, tapped down, filled to 5[5-7]\.\d %, not 62\.0 %/);
   });
 });
 

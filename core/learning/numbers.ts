@@ -1,3 +1,5 @@
+import { USUAL_TAP } from '../canister/can.ts';
+import type { Step } from '../plan/index.ts';
 import { shopSchema } from '../shop/shop.ts';
 import type { ShopSettings } from '../shop/shop.ts';
 import { COMMON_PRACTICE } from '../units/figure.ts';
@@ -22,8 +24,8 @@ export interface ShopNumber {
   readonly source: string;
   /** The number of the shop that it is, where plans are reckoned with it; a share of more than so much is refused there. */
   readonly field?: 'scalePerHeat' | 'kerfMm' | 'cropMm' | 'fayingMm' | 'spread';
-  /** The tool that decides where the table begins, and its value by it. */
-  readonly tool?: { readonly is: 'saw' | 'grinder'; readonly values: Readonly<Record<string, number>> };
+  /** The tool or way of which each has a number of its own, and where the table begins by it. */
+  readonly by?: Readonly<Record<string, number>>;
 }
 
 const shop = shopSchema.parse({});
@@ -48,7 +50,7 @@ export const NUMBERS = {
     formula: '(length before − crops − lengths of all pieces) ÷ cuts',
     source: `${HANDBOOK} (band saw 0.9–1.1 mm, hacksaw about as much, abrasive 2–3 mm)`,
     field: 'kerfMm',
-    tool: { is: 'saw', values: { 'band saw': 1, hacksaw: 1, 'abrasive saw': 2.5 } },
+    by: { 'band saw': shop.kerfMm, hacksaw: shop.kerfMm, 'abrasive saw': 2.5 },
   },
   crop: {
     title: 'Cropped off an end',
@@ -68,7 +70,7 @@ export const NUMBERS = {
     formula: '(size before − size after) ÷ faces ground',
     source: `${HANDBOOK} (disc or surface grinder 0.4 mm, belt 0.8 mm; a mill as a grinder)`,
     field: 'fayingMm',
-    tool: { is: 'grinder', values: { disc: 0.4, 'surface grinder': 0.4, mill: 0.4, belt: 0.8 } },
+    by: { disc: shop.fayingMm, 'surface grinder': shop.fayingMm, mill: shop.fayingMm, belt: 0.8 },
   },
   spread: {
     title: 'Spread under the dies',
@@ -133,9 +135,10 @@ export const NUMBERS = {
     title: 'Powder shaken down to',
     per: 'powder',
     written: 'percent',
-    table: { value: 0.62, sure: 0.025, spread: 0.012 },
+    table: { value: USUAL_TAP.tapped, sure: 0.025, spread: 0.012 },
     formula: '(mass of the filled can − mass of all else in it) ÷ (density × room left for powder)',
-    source: `${COMMON_PRACTICE}: 58–65 % of spherical powder`,
+    source: `${COMMON_PRACTICE}: of spherical powder 50–55 % poured, 60–65 % tapped or shaken`,
+    by: USUAL_TAP,
   },
   heats: {
     title: 'Heats, against the plan',
@@ -186,21 +189,46 @@ export const NUMBER_IDS = Object.keys(NUMBERS) as NumberId[];
 
 export const numberOf = (id: NumberId): ShopNumber => NUMBERS[id];
 
-/** The table's value, where a tool decides it that of the tool. */
-export function tableFor(id: NumberId, tool?: string): Prior {
-  const { table, tool: by } = numberOf(id);
-  const value = tool === undefined ? undefined : by?.values[tool];
-  return value === undefined ? table : { ...table, value };
+/** What parts a subject from the tool or way that it is by. */
+const BY = '\n';
+
+/** Of which set-up, handle, powder or kind of move a number is, with the saw, grinder or filling that it is by: one text by which it is known. `step`: where it depends on the move. */
+export function subjectOf(
+  id: NumberId,
+  settings: Pick<ShopSettings, 'name' | 'handle' | 'saw' | 'grinder'>,
+  step?: Step,
+): string {
+  const { per } = numberOf(id);
+  const can = step?.kind === 'can' ? step.parameters : null;
+  const of = {
+    'set-up': settings.name,
+    handle: settings.handle,
+    powder: can?.powder ?? '',
+    move: step?.kind ?? '',
+  }[per];
+  const by =
+    id === 'kerf'
+      ? settings.saw
+      : id === 'faying'
+        ? settings.grinder
+        : id === 'tap'
+          ? can?.filling
+          : undefined;
+  return by === undefined ? of : `${of}${BY}${by}`;
 }
 
-/** The tool of a shop by which a number begins. */
-export const toolFor = (
-  id: NumberId,
-  settings: Pick<ShopSettings, 'saw' | 'grinder'>,
-): string | undefined => {
-  const { tool } = numberOf(id);
-  return tool && settings[tool.is];
+/** A subject in its two parts; no tool or way where the number knows none. */
+export const partsOf = (of: string): { readonly of: string; readonly by?: string } => {
+  const [whole, by] = of.split(BY);
+  return by === undefined ? { of: whole } : { of: whole, by };
 };
+
+/** What the table has for a number of a subject. */
+export function tableFor(id: NumberId, of = ''): Prior {
+  const { table, by } = numberOf(id);
+  const value = by?.[partsOf(of).by ?? ''];
+  return value === undefined ? table : { ...table, value };
+}
 
 /** A shop's own number, where plans are reckoned with it. */
 export const ownNumber = (id: NumberId, settings: ShopSettings): number | null => {

@@ -1,6 +1,6 @@
 import type { Pace } from '../days/tasks.ts';
 import type { Belief } from './believed.ts';
-import { numberOf } from './numbers.ts';
+import { subjectOf } from './numbers.ts';
 import { sortOf } from './sorts.ts';
 
 /** No move is believed to take less than so much of its time. */
@@ -10,7 +10,10 @@ const LEAST = 0.3;
 export const paceFrom =
   (belief: Belief): Pace =>
   (what, { step, before }, shop) => {
-    const of = numberOf(what).per === 'move' ? step.kind : shop.name;
-    const { value, isTable } = belief(what, of, sortOf(what, { step, before, shop }));
+    const { value, isTable } = belief(
+      what,
+      subjectOf(what, shop, step),
+      sortOf(what, { step, before, shop }),
+    );
     return isTable ? 1 : Math.max(LEAST, value);
   };

@@ -31,7 +31,7 @@ import { NUMBERS, type NumberId } from './numbers.ts';
 const PRESSED = 0.12;
 
 /** `which`: of several in one move that have nothing to do with each other, which one. */
-export type Found = Seen & { readonly of?: string; readonly which?: string };
+export type Found = Seen & { readonly which?: string };
 
 /** Of one move by itself: what its records say of one number. */
 export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
@@ -161,7 +161,7 @@ export const OF_A_MOVE: Partial<Record<NumberId, (done: Done) => Found[]>> = {
     if (powders.length !== 1 || powderKg <= 0) return [];
     const times = 1 + (came - fullKg) / powderKg;
     const error = (can.tapDensity * (READ_SD * measuring.scaleKg + STACK_RIGHT_TO * fullKg)) / powderKg;
-    return [{ value: can.tapDensity * times, error, of: powders[0].powder }];
+    return [{ value: can.tapDensity * times, error }];
   },
   heats(done) {
     const planned = heatsIn(done.result.step);

@@ -1,10 +1,11 @@
+import { FILLINGS, type Filling } from '../canister/can.ts';
 import { materialById } from '../materials/material.ts';
 import { MOVE_KINDS, moveOf } from '../moves/index.ts';
 import type { Shop } from '../shop/shop.ts';
 import { formatFine, formatLength } from '../units/length.ts';
 import type { Units } from '../units/quantityText.ts';
 import type { Prior } from './estimate.ts';
-import { type NumberId, numberOf } from './numbers.ts';
+import { type NumberId, numberOf, partsOf } from './numbers.ts';
 
 /** Shares from here on are written to a tenth of a per cent, smaller ones to a hundredth. */
 const COARSE = 0.1;
@@ -29,11 +30,16 @@ export function valueSaid(id: NumberId, value: number, { lengths }: Units): stri
 export const sureSaid = (id: NumberId, { value, sure }: Prior, units: Units): string =>
   `${valueSaid(id, value, units)}, give or take ${valueSaid(id, sure, units)}`;
 
-/** Of which set-up, handle, powder or move a number is, as they are called. */
-export function subjectSaid(id: NumberId, of: string, { materials }: Pick<Shop, 'materials'>): string {
+/** Of which set-up, handle, powder or move a number is, and by which tool or way, as they are called. */
+export function subjectSaid(id: NumberId, subject: string, { materials }: Pick<Shop, 'materials'>): string {
   const { per } = numberOf(id);
-  if (per === 'powder') return materialById(materials, of)?.name ?? of;
-  if (per !== 'move') return of;
+  const { of, by } = partsOf(subject);
   const kind = MOVE_KINDS.find((k) => k === of);
-  return kind ? moveOf(kind).title : of;
+  const called = {
+    powder: materialById(materials, of)?.name ?? of,
+    move: kind ? moveOf(kind).title : of,
+    'set-up': of,
+    handle: of,
+  }[per];
+  return by === undefined ? called : `${called}, ${by in FILLINGS ? FILLINGS[by as Filling] : by}`;
 }

@@ -1,5 +1,4 @@
 import { type Billet, sizeOf } from '../billet/billet.ts';
-import { FILLINGS } from '../canister/can.ts';
 import { massKg } from '../materials/volumes.ts';
 import type { Step } from '../plan/index.ts';
 import type { Shop } from '../shop/shop.ts';
@@ -46,12 +45,11 @@ const byMass = ({ before, shop }: DoneTo): string | null =>
 const sorted = (kind: string, bounds: readonly number[], value: number): string =>
   `${kind}${bounds.filter((b) => value >= b).length}`;
 
-/** What a number may differ by within one fire, move or powder: of each the sort that a move is. */
+/** What a number may differ by within one fire or kind of move: of each the sort that a move is. */
 const SORTS: Partial<Record<NumberId, (to: DoneTo) => string | null>> = {
   scale: bySection,
   heats: byMass,
   minutes: byMass,
-  tap: ({ step }) => (step.kind === 'can' ? step.parameters.filling : null),
 };
 
 /** Of which sort a move is for a number; null where the number knows none. */
@@ -64,10 +62,9 @@ const between = (
 ): string =>
   i === 0 ? `under ${said(low)}` : i === 1 ? `${said(low)} to ${said(high)}` : `from ${said(high)}`;
 
-/** A sort in words: “under 12 mm thick”, “1 to 3 kg”, “tapped down”. */
+/** A sort in words: “under 12 mm thick”, “1 kg to 3 kg”. */
 export function sortSaid(sort: string, { lengths, masses }: Units): string {
   const i = Number(sort.slice(1));
-  if (sort in FILLINGS) return FILLINGS[sort as keyof typeof FILLINGS];
   return sort.startsWith('s')
     ? `${between(i, SIDES_MM, (mm) => formatLength(mm, lengths))} thick`
     : between(i, MASSES_KG, (kg) => (masses === 'kg' ? `${kg} kg` : formatMass(kg, masses)));

@@ -154,6 +154,25 @@ export function isDone(records: readonly BenchRecord[]): boolean {
   return own.length > 0 && own.every((r) => r.ended !== undefined);
 }
 
+/** A timer of a dip in the etchant is called so. */
+export const ETCH_TIMER = 'Etch';
+
+/** A record without some of its timers, at an instant: what lay in the bath by their clock is written down with it, to a tenth of a minute. */
+export function timersStopped(
+  { timers = [], bathMin = 0 }: BenchRecord,
+  instant: string,
+  stops: (timer: BenchTimer) => boolean = () => true,
+): Pick<BenchRecord, 'timers' | 'bathMin'> {
+  const left = timers.filter((t) => !stops(t));
+  const lay = timers
+    .filter((t) => stops(t) && t.label === ETCH_TIMER)
+    .reduce((min, t) => min + Math.max(0, Date.parse(instant) - Date.parse(t.began)) / 60_000, bathMin);
+  return {
+    timers: left.length > 0 ? left : undefined,
+    bathMin: lay > 0 ? Math.round(10 * lay) / 10 : undefined,
+  };
+}
+
 /** Longer than this nobody stands at one thing without writing of it: the shop was shut, or other work came between. s */
 const AWAY_S = 3 * 3600;
 

@@ -6,12 +6,13 @@ import type { Making } from '../making.ts';
 import { type Asked, defineRecipe } from '../recipe.ts';
 import { STARTED_FROM, faced, flat, square, stacked } from './parts.ts';
 import { toRule } from '../sides.ts';
+import { USUAL_TAP } from '../../canister/can.ts';
 import { MOTIFS } from './motifs.ts';
 
 /** mm. Plate of the walls and caps. */
 const WALL_MM = 3;
 /** Share of solid that powder fills, shaken down; side of the picture after the can is pressed solid. */
-const TAPPED = 0.62;
+const TAPPED = USUAL_TAP.tapped;
 /** mm. The section of a can that is neither a needle nor cold in the middle. */
 const ROOM_MM = [32, 70] as const;
 /** mm off each end, caps and what the caps distorted. */

@@ -157,6 +157,7 @@ export function useRoughChance(plan: Plan, isAsked: boolean): number | null {
 
 /** A finished piece and whether it kept its promises. */
 export interface KeptByName extends KeptPiece {
+  readonly id: string;
   readonly name: string;
 }
 
@@ -164,6 +165,8 @@ export interface KeptByName extends KeptPiece {
 export function useKept({ evidence }: ShopLearned): {
   readonly pieces: readonly KeptByName[];
   readonly seeking: boolean;
+  /** How many could not be looked at. */
+  readonly failed: number;
 } {
   const ids = [...new Map(evidence.map((e) => [e.projectId, e.name]))];
   return useQueries({
@@ -174,7 +177,7 @@ export function useKept({ evidence }: ShopLearned): {
           async () => {
             const { plan, records } = await api.get(id);
             const kept = await ask('chances', (work) => work.keptOf(asItStands(plan, records), evidence));
-            return kept && { ...kept, name };
+            return kept && { ...kept, id, name };
           },
           { signal, throwOnTimeout: true },
         ),
@@ -185,6 +188,7 @@ export function useKept({ evidence }: ShopLearned): {
     combine: (results) => ({
       pieces: results.flatMap((r) => r.data ?? []),
       seeking: results.some((r) => r.isPending),
+      failed: results.filter((r) => r.error).length,
     }),
   });
 }

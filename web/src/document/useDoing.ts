@@ -8,6 +8,7 @@ import {
   inTime,
   isDone,
   ofTheBar,
+  timersStopped,
   workedUntil,
 } from '../../../core/records/record.ts';
 
@@ -88,7 +89,7 @@ export function useDoing(step: string, doneAt?: string): Doing {
       const stays = (t: BenchTimer) => (t.what === 'other') !== (timer.what === 'other');
       change({ timers: [...timers.filter(stays), timer] });
     },
-    end: () => change({ ended: doneAt ?? now(), timers: undefined }),
+    end: () => change((is) => ({ ended: doneAt ?? now(), ...timersStopped(is, now()) })),
     reopen: () => change({ ended: undefined }),
   };
 }

@@ -1,7 +1,16 @@
 import { type Billet, pieceName } from '../../../billet/billet.ts';
 import type { CanAction } from '../../../instruct/canAction.ts';
 import { CannedField, type CannedParts } from '../../../billet/fields/canned.ts';
-import { type Can, barsOf, canSchema, fillOf, outsideOf, roomOf, withBars } from '../../../canister/can.ts';
+import {
+  type Can,
+  USUAL_TAP,
+  barsOf,
+  canSchema,
+  fillOf,
+  outsideOf,
+  roomOf,
+  withBars,
+} from '../../../canister/can.ts';
 import {
   type Insert,
   MOST_PIECES,
@@ -175,7 +184,7 @@ export const can = defineMove({
     vent: 'far end',
     ventMm: 1.5,
     powder: '1084',
-    tapDensity: 0.62,
+    tapDensity: USUAL_TAP.tapped,
     filling: 'tapped',
     spill: 0.04,
     inserts: [],

@@ -1,6 +1,6 @@
 import { figured } from '../../../words/figures.ts';
 import type { Billet } from '../../../billet/billet.ts';
-import { type Can, barsOf, fillOf, roomOf } from '../../../canister/can.ts';
+import { type Can, USUAL_TAP, barsOf, fillOf, roomOf } from '../../../canister/can.ts';
 import {
   type Insert,
   halfSizes,
@@ -30,6 +30,8 @@ import { type Finding } from '../../contract/move.ts';
 const NESTS = 0.414;
 /** mm. A vent wider than this lets air in (handbook, canister: one pinhole of 1–2 mm). */
 const WIDEST_VENT_MM = 2;
+/** Poured powder lies no closer (handbook, canister: 50–55 % of solid; balls that were only poured to 60 %). */
+const MOST_POURED = 0.58;
 /** Wider than this many heights the middle is neither heated nor pressed well (common practice, no source). */
 const MOST_ASPECT = 2;
 
@@ -324,6 +326,14 @@ export function adviseBox(p: Can, shop: Shop): Finding[] {
         { ventMm: 1.5 },
       );
   }
+  if (p.filling === 'poured' && p.tapDensity > MOST_POURED)
+    say(
+      'poured loosely',
+      `Powder that is poured in alone seldom fills more than 50 to 55 % with steel, not ${Math.round(100 * p.tapDensity)} %: it weighs less then, and comes out smaller.`,
+      'tapDensity',
+      `Reckon with ${Math.round(100 * USUAL_TAP.poured)} %`,
+      { tapDensity: USUAL_TAP.poured },
+    );
   const [wide, high] = [Math.max(p.widthMm, p.heightMm), Math.min(p.widthMm, p.heightMm)];
   if (wide > MOST_ASPECT * high)
     say(

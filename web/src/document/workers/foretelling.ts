@@ -11,10 +11,10 @@ import {
 import {
   type Belief,
   type Calibration,
+  type Known,
   type Learned,
   type NumberId,
   type PieceEvidence,
-  type Prior,
   beliefFrom,
   calibrated,
   learnedFrom,
@@ -32,7 +32,7 @@ export interface ShopLearned {
 
 /** The same without what it rests on: what a plan is run forward with. */
 export interface Believed {
-  readonly numbers: readonly (Prior & Pick<Learned, 'number' | 'of' | 'sort'>)[];
+  readonly numbers: readonly Known[];
   readonly times: Partial<Record<NumberId, number>>;
 }
 

@@ -1,6 +1,6 @@
 import { manyOf } from '../../../../core/instruct/canWords.ts';
 import { mostIn, quantitiesOf } from '../../../../core/units/index.ts';
-import { FILLINGS, canSchema } from '../../../../core/canister/can.ts';
+import { FILLINGS, USUAL_TAP, canSchema } from '../../../../core/canister/can.ts';
 import AddIcon from '@mui/icons-material/Add';
 import { Alert, Box, Button } from '@mui/material';
 import { useState } from 'react';
@@ -25,6 +25,10 @@ const of = quantitiesOf(canSchema);
 const MOST_KINDS = mostIn(canSchema, 'inserts');
 
 type Can = ParametersOf<'can'>;
+
+/** The density follows the way of filling, unless it is one's own. */
+const settled = ({ filling, tapDensity }: Can, to: Can['filling']): Partial<Can> =>
+  tapDensity === USUAL_TAP[filling] ? { tapDensity: USUAL_TAP[to] } : {};
 
 const FRESH: Record<Insert['shape'], Partial<Insert>> = {
   ball: { sizeMm: 12, lay: 'hexagonal' },
@@ -138,7 +142,7 @@ export function CanEditor({ parameters: p, change, problem }: EditorProps<Can>) 
           label="Filled"
           value={p.filling}
           options={Object.entries(FILLINGS) as [Can['filling'], string][]}
-          onChange={(filling) => change({ filling })}
+          onChange={(filling) => change({ filling, ...settled(p, filling) })}
         />
       </Pair>
       <Pair>

@@ -3,16 +3,13 @@ import { useState } from 'react';
 import { type KilnProgram, legsOf } from '../../../../core/kiln/program.ts';
 import { type Evaluation, type StepResult, kilnPrograms } from '../../../../core/plan/index.ts';
 import { formatTime } from '../../../../core/units/index.ts';
-import type { BenchTimer } from '../../../../core/records/record.ts';
+import { type BenchTimer, ETCH_TIMER, timersStopped } from '../../../../core/records/record.ts';
 import type { Doing } from '../../document/useDoing.ts';
 import { Timer } from './Timer.tsx';
 
 /** Common practice, no source; how strong the etchant is decides. */
 const ETCH_MIN = 10;
 const MINUTES = [5, 15, 30, 60] as const;
-
-/** To a tenth of a minute. */
-const minutesSince = (instant: string): number => Math.round((Date.now() - Date.parse(instant)) / 6000) / 10;
 
 interface Timed {
   readonly label: string;
@@ -26,8 +23,6 @@ const legsTimed = (program: KilnProgram, { shop }: Evaluation): Timed[] =>
     seconds: endS - beginS,
   }));
 
-const ETCH = 'Etch';
-
 interface OtherTimerProps {
   evaluation: Evaluation;
   result: StepResult;
@@ -39,12 +34,7 @@ export function OtherTimer({ evaluation, result: { step }, doing }: OtherTimerPr
   const [open, setOpen] = useState(false);
   const timer = doing.record?.timers?.find((t) => t.what === 'other');
   const stop = (timer: BenchTimer) =>
-    doing.change((now) => ({
-      timers: now.timers?.filter((t) => t.began !== timer.began),
-      // What lay in the bath by the clock is written down with it: from that the shop learns.
-      ...(step.kind === 'etch' &&
-        timer.label === ETCH && { bathMin: (now.bathMin ?? 0) + minutesSince(timer.began) }),
-    }));
+    doing.change((is) => timersStopped(is, new Date().toISOString(), (t) => t.began === timer.began));
   if (timer)
     return (
       <Box sx={{ flex: '1 1 100%' }}>
@@ -58,7 +48,7 @@ export function OtherTimer({ evaluation, result: { step }, doing }: OtherTimerPr
     );
   if (doing.done) return null;
   const offered: Timed[] = [
-    { label: ETCH, seconds: 60 * (step.kind === 'etch' ? step.parameters.minutesEach : ETCH_MIN) },
+    { label: ETCH_TIMER, seconds: 60 * (step.kind === 'etch' ? step.parameters.minutesEach : ETCH_MIN) },
     ...kilnPrograms(evaluation).flatMap((program) => legsTimed(program, evaluation)),
     ...MINUTES.map((min) => ({ label: `${min} minutes`, seconds: 60 * min })),
   ];

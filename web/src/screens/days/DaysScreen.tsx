@@ -165,6 +165,10 @@ function Days() {
               />
             ))}
           </Box>
+          <Typography variant="body2" color="text.secondary">
+            Heats and times as this shop takes them by its records (Shop, Learned); as planned where nothing
+            was learned.
+          </Typography>
           <Button variant="outlined" disabled={board.length === 0} onClick={calendar}>
             Save as a calendar (.ics)
           </Button>

@@ -220,7 +220,7 @@ function Held({
 /** Whole pieces: their length and hours against what was promised before they were begun. */
 function KeptPieces({ learned }: { learned: ShopLearned }) {
   const shop = useShop();
-  const { pieces, seeking } = useKept(learned);
+  const { pieces, seeking, failed } = useKept(learned);
   const rows = pieces.filter((p) => p.length !== null || p.hours !== null);
   const size = (mm: number) => formatLength(mm, shop.lengths);
   const time = (h: number) => h.toFixed(1);
@@ -228,7 +228,7 @@ function KeptPieces({ learned }: { learned: ShopLearned }) {
     const judged = rows.flatMap((p) => p[of] ?? []);
     return `${judged.filter((p) => p.isKept).length} of ${judged.length}`;
   };
-  if (rows.length === 0)
+  if (rows.length === 0 && failed === 0)
     return seeking ? (
       <Stack direction="row" spacing={1} sx={{ alignItems: 'center', minHeight: 40 }}>
         <CircularProgress size={20} aria-label="Holding finished pieces against what was promised" />
@@ -238,8 +238,10 @@ function KeptPieces({ learned }: { learned: ShopLearned }) {
   return (
     <>
       <Typography>
-        Of finished pieces <b>{kept('length')}</b> came as long as was promised before they were begun, and{' '}
-        <b>{kept('hours')}</b> took the hours that were.{seeking && ' Others are still being looked at …'}
+        Of finished pieces <b>{kept('length')}</b> came as long, and <b>{kept('hours')}</b> took the hours, as
+        their plans promised by what was known before the first move.
+        {seeking && ' Others are still being looked at …'}
+        {failed > 0 && ` ${plural(failed, 'piece')} could not be looked at.`}
       </Typography>
       <FiguresTable
         heads={['Piece', 'Length promised', 'It came', 'Hours promised', 'It took']}
@@ -247,7 +249,7 @@ function KeptPieces({ learned }: { learned: ShopLearned }) {
         lined
       >
         {rows.map((p) => (
-          <tr key={p.name}>
+          <tr key={p.id}>
             <td>{p.name}</td>
             <PromiseCells promise={p.length} said={size} />
             <PromiseCells promise={p.hours} said={time} />

@@ -76,7 +76,7 @@ export function CandidateCard({ one, isKept, isAsked, alike, open }: CandidateCa
           {formatMass(offer.steelKg, shop.masses)} · {offer.heats} heats · {offer.hours.toFixed(0)} h
         </Typography>
         <Typography component="span" color="text.secondary" sx={{ display: 'block', minHeight: 24 }}>
-          {tenths !== null && `reached ${plural(tenths, 'time')} in 10`}
+          {tenths !== null && `reached about ${plural(tenths, 'time')} in 10`}
         </Typography>
         {likePicture && (
           <Stack component="span" direction="row" spacing={1} sx={{ alignItems: 'center', mt: 0.5 }}>
