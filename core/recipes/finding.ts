@@ -108,6 +108,9 @@ export function picturedBy(
   return bar ? { bar, plane: shortFace(bar, 'top', 1), evaluation } : null;
 }
 
+/** Dots a side of what is looked at first: enough to see what comes again. */
+const ROUGHLY = 64;
+
 /** What a finished face shows again and again, and of how many elements that is. */
 export function repeatOfFace(
   evaluation: Evaluation,
@@ -116,11 +119,11 @@ export function repeatOfFace(
   dots = FINE,
 ): { readonly picture: Grey; readonly elements: readonly [number, number] } | null {
   const most = repeatsAfter(spec);
-  const picture = faceOf(evaluation, element, most, dots);
-  if (!picture) return null;
-  const elements = leastOf(picture, most);
-  const least = elements.join() === most.join() ? picture : faceOf(evaluation, element, elements, dots)!;
-  return { picture: least, elements };
+  const rough = faceOf(evaluation, element, most, ROUGHLY);
+  if (!rough) return null;
+  const elements = leastOf(rough, most);
+  if (dots === ROUGHLY && elements.join() === most.join()) return { picture: rough, elements };
+  return { picture: faceOf(evaluation, element, elements, dots)!, elements };
 }
 
 /** Lines of two halves run alike from here on: the whole repeats them, though one be trimmed more than the other. */
@@ -200,9 +203,8 @@ export const LEAST_PLACES: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
   brick: { columns: 2, rows: 2 },
 };
 
-/** Sets of numbers of each recipe that are looked at first; dots a side of their pictures. */
+/** Sets of numbers of each recipe that are looked at first. */
 const EACH = 12;
-const ROUGHLY = 64;
 
 /** How many there are of them. */
 export const librarySize = ({ part, of }: Share = ALL): number =>

@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { type Tones, tonesOf, sampled, slopes } from './tones.ts';
+import { type Tones, between, blended, sampled, slopes, tonesOf } from './tones.ts';
 import {
   type DotPlaces,
   USUAL,
@@ -22,10 +22,14 @@ export interface Level {
   readonly predicted: Tones;
   readonly dx: Tones;
   readonly dy: Tones;
+  /** What a dot of full weight counts for in a step. */
+  readonly perDot: number;
 }
 
 export function levelOf(photo: Tones, weight: Tones, predicted: Tones): Level {
-  return { photo, weight, predicted, ...slopes(predicted) };
+  const weights = weight.data.reduce((sum, w) => sum + w, 0);
+  const perDot = SPOTS / (Math.max(1, weights) * LEFT_OVER ** 2);
+  return { photo, weight, predicted, ...slopes(predicted), perDot };
 }
 
 /** Beyond this a difference of greys is an error of the photograph (a scratch, a shine) more than of the fit. */
@@ -75,7 +79,7 @@ interface Difference {
 const onChessboard = (k: number, n: number): number => k + (Math.floor(k / n) & 1);
 
 /** From so many dots a side on every other one says as much: neighbours are alike. */
-const DENSE = 400;
+const DENSE = 100;
 
 /** Goes through every dot that counts and lies within the prediction; of many every other one, as on a chessboard. */
 function eachDot(level: Level, places: DotPlaces, visit: (at: number, difference: Difference) => void): void {
@@ -83,15 +87,16 @@ function eachDot(level: Level, places: DotPlaces, visit: (at: number, difference
   const difference: Difference = { left: 0, gx: 0, gy: 0, weight: 0 };
   const { n } = photo;
   const by = n >= DENSE ? 2 : 1;
-  const per = by * share(level);
+  const per = by * level.perDot;
   for (let k = 0; k < weight.data.length; k += by) {
     const i = by === 2 ? onChessboard(k, n) : k;
     const w = weight.data[i];
     const [qx, qy] = [places[2 * i], places[2 * i + 1]];
     if (w < LEAST_WEIGHT || qx < -1 || qx > 1 || qy < -1 || qy > 1) continue;
-    difference.left = photo.data[i] - sampled(predicted, qx, qy);
-    difference.gx = sampled(dx, qx, qy);
-    difference.gy = sampled(dy, qx, qy);
+    const at = between(n, qx, qy);
+    difference.left = photo.data[i] - blended(predicted, at);
+    difference.gx = blended(dx, at);
+    difference.gy = blended(dy, at);
     difference.weight = w * trust(difference.left) * per;
     visit(i, difference);
   }
@@ -119,11 +124,6 @@ function solved({ size, a, b }: Normal): Float64Array {
 
 /** How much a difference counts: less where it is odd. */
 const trust = (difference: number): number => 1 / (1 + (difference / ODD) ** 2) ** 2;
-
-const share = (level: Level): number => {
-  const weights = level.weight.data.reduce((sum, w) => sum + w, 0);
-  return SPOTS / (Math.max(1, weights) * LEFT_OVER ** 2);
-};
 
 /** By what the layers are turned: a section is pressed off its angle, or turned in the press; seldom both. */
 export type Turns = 'turn' | 'slide' | 'both';

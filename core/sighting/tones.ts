@@ -6,18 +6,37 @@ export interface Tones {
 
 export const tonesOf = (n: number, data: Float32Array = new Float32Array(n * n)): Tones => ({ n, data });
 
-/** What lies at a point, between the dots; beyond the rim as at it. */
-export function sampled({ n, data }: Tones, x: number, y: number): number {
+/** The upper left of the four dots about a point of n × n, and how far to the right and down of it the point lies. */
+interface Between {
+  at: number;
+  u: number;
+  v: number;
+}
+
+/** One place at a time, given again and again: millions are asked for. */
+const HERE: Between = { at: 0, u: 0, v: 0 };
+
+/** Between which dots a point lies; beyond the rim as at it. Good until the next is asked for. */
+export function between(n: number, x: number, y: number): Between {
   const fx = Math.min(n - 1, Math.max(0, ((x + 1) * n) / 2 - 0.5));
   const fy = Math.min(n - 1, Math.max(0, ((1 - y) * n) / 2 - 0.5));
   const i = Math.min(n - 2, Math.floor(fx));
   const j = Math.min(n - 2, Math.floor(fy));
-  const [u, v] = [fx - i, fy - j];
-  const at = j * n + i;
+  HERE.at = j * n + i;
+  HERE.u = fx - i;
+  HERE.v = fy - j;
+  return HERE;
+}
+
+/** What lies between four dots. */
+export function blended({ n, data }: Tones, { at, u, v }: Between): number {
   const above = data[at] + u * (data[at + 1] - data[at]);
   const below = data[at + n] + u * (data[at + n + 1] - data[at + n]);
   return above + v * (below - above);
 }
+
+/** What lies at a point, between the dots; beyond the rim as at it. */
+export const sampled = (tones: Tones, x: number, y: number): number => blended(tones, between(tones.n, x, y));
 
 /** Half as many dots a side, each the mean of four. */
 export function halved({ n, data }: Tones): Tones {

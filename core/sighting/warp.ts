@@ -42,23 +42,25 @@ export function modesAt(x: number, y: number, into: Float64Array): void {
 export const USUAL_TURN = 0.1;
 export const USUAL_SLIDE = 0.08;
 
-/** The flow of the smooth turn, counter-clockwise at one radian. */
-const turning = (x: number, y: number): Pair => [-y * (1 - x * x), x * (1 - y * y)];
-
 const STEPS = 4;
 
-/** A point carried along the smooth turn. */
+/** A point carried along the smooth turn: its flow is −y(1 − x²), x(1 − y²) a radian, counter-clockwise (Runge and Kutta's four slopes). */
 function turned(x: number, y: number, angle: number): Pair {
   if (angle === 0) return [x, y];
   let [px, py] = [x, y];
   const h = angle / STEPS;
   for (let k = 0; k < STEPS; k++) {
-    const [ax, ay] = turning(px, py);
-    const [bx, by] = turning(px + (h / 2) * ax, py + (h / 2) * ay);
-    const [cx, cy] = turning(px + (h / 2) * bx, py + (h / 2) * by);
-    const [dx, dy] = turning(px + h * cx, py + h * cy);
-    px += (h / 6) * (ax + 2 * bx + 2 * cx + dx);
-    py += (h / 6) * (ay + 2 * by + 2 * cy + dy);
+    const ax = -py * (1 - px * px);
+    const ay = px * (1 - py * py);
+    const [x2, y2] = [px + (h / 2) * ax, py + (h / 2) * ay];
+    const bx = -y2 * (1 - x2 * x2);
+    const by = x2 * (1 - y2 * y2);
+    const [x3, y3] = [px + (h / 2) * bx, py + (h / 2) * by];
+    const cx = -y3 * (1 - x3 * x3);
+    const cy = x3 * (1 - y3 * y3);
+    const [x4, y4] = [px + h * cx, py + h * cy];
+    px += (h / 6) * (ax + 2 * bx + 2 * cx - y4 * (1 - x4 * x4));
+    py += (h / 6) * (ay + 2 * by + 2 * cy + x4 * (1 - y4 * y4));
   }
   return [px, py];
 }
@@ -106,15 +108,22 @@ function bySpline({ cells, knots }: Spline, x: number, y: number): Pair {
 /** Points of a section's n × n dots, as maps carry them: x and y of each in turn. */
 export type DotPlaces = Float64Array;
 
-/** The dots of a section as the exact maps alone carry them back. */
+/** The dots of a section, an even number a side, as the exact maps alone carry them back: every quarter turns as the first does. */
 export function carried({ turn, slide }: Pick<Warp, 'turn' | 'slide'>, n: number): DotPlaces {
   const made = new Float64Array(2 * n * n);
-  for (let j = 0, at = 0; j < n; j++)
-    for (let i = 0; i < n; i++, at += 2) {
+  const put = (i: number, j: number, x: number, y: number) => {
+    const at = 2 * (j * n + i);
+    made[at] = x;
+    made[at + 1] = y;
+  };
+  for (let j = 0; j < n / 2; j++)
+    for (let i = 0; i < n / 2; i++) {
       const [sx, sy] = slid((2 * i + 1) / n - 1, 1 - (2 * j + 1) / n, -slide);
       const [x, y] = turned(sx, sy, -turn);
-      made[at] = x;
-      made[at + 1] = y;
+      put(i, j, x, y);
+      put(j, n - 1 - i, -y, x);
+      put(n - 1 - i, n - 1 - j, -x, -y);
+      put(n - 1 - j, i, y, -x);
     }
   return made;
 }
@@ -159,17 +168,19 @@ export function warpedAll(warp: Warp, n: number): DotPlaces {
   return warp.spline ? withSpline(modes, warp.spline) : modes;
 }
 
+/** One point's modes at a time: millions of points are asked for. */
+const HERE = new Float64Array(2 * USUAL.length);
+
 /** Where a point of the real section lies in the predicted one. */
 export function warped(warp: Warp, x: number, y: number): Pair {
   const [sx, sy] = slid(x, y, -warp.slide);
   const [ex, ey] = turned(sx, sy, -warp.turn);
-  const each = new Float64Array(2 * USUAL.length);
-  modesAt(ex, ey, each);
+  modesAt(ex, ey, HERE);
   let [qx, qy] = [ex, ey];
-  warp.modes.forEach((value, m) => {
-    qx += value * each[2 * m];
-    qy += value * each[2 * m + 1];
-  });
+  for (let m = 0; m < warp.modes.length; m++) {
+    qx += warp.modes[m] * HERE[2 * m];
+    qy += warp.modes[m] * HERE[2 * m + 1];
+  }
   if (warp.spline) {
     const [dx, dy] = bySpline(warp.spline, x, y);
     qx += dx;

@@ -1,15 +1,26 @@
+import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
+import { convert } from 'fontverter';
 import PDFDocument from 'pdfkit';
 
 export const PAPERS = ['A4', 'LETTER'] as const;
 export type Paper = (typeof PAPERS)[number];
 
-const font = (file: string) => createRequire(import.meta.url).resolve(`@fontsource/${file}`);
-export const FONTS = {
-  body: font('atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff'),
-  bold: font('atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff'),
-  title: font('young-serif/files/young-serif-latin-400-normal.woff'),
+const FONTS = {
+  body: 'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
+  bold: 'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff',
+  title: 'young-serif/files/young-serif-latin-400-normal.woff',
 };
+export type FontStyle = keyof typeof FONTS;
+
+/** A font of the pages, unpacked once: the writer of PDFs would unpack each table of it whenever it looks there. */
+async function unpacked(file: string): Promise<Buffer> {
+  return convert(await readFile(createRequire(import.meta.url).resolve(`@fontsource/${file}`)), 'truetype');
+}
+const unpackedAll = () =>
+  Promise.all(Object.entries(FONTS).map(async ([style, file]) => [style, await unpacked(file)] as const));
+let known: ReturnType<typeof unpackedAll> | undefined;
+const fonts = () => (known ??= unpackedAll());
 
 /** Lengths on paper are points where nothing else is said. */
 export const PT_PER_MM = 72 / 25.4;
@@ -38,10 +49,15 @@ export class Sheet {
   private page = 1;
   /** Cautions of the steps on this page, by their letters: said above its foot. */
   private heeded = new Map<string, string>();
-  constructor(paper: Paper, title: string) {
+
+  static async begin(paper: Paper, title: string): Promise<Sheet> {
+    return new Sheet(paper, title, await fonts());
+  }
+
+  private constructor(paper: Paper, title: string, styles: Awaited<ReturnType<typeof fonts>>) {
     this.title = title;
     this.doc = new PDFDocument({ size: paper, margin: MARGIN, info: { Title: title, Producer: 'Retablo' } });
-    for (const [name, file] of Object.entries(FONTS)) this.doc.registerFont(name, file);
+    for (const [style, font] of styles) this.doc.registerFont(style, font);
   }
 
   get width(): number {
@@ -114,7 +130,7 @@ export class Sheet {
   text(
     text: string,
     size: number,
-    style: keyof typeof FONTS = 'body',
+    style: FontStyle = 'body',
     colour = INK,
     x = MARGIN,
     width = this.width,

@@ -22,11 +22,17 @@ const SIZES: Record<Paper, [number, number]> = { A4: [210, 297], LETTER: [215.9,
 /** mm. What "true size" is allowed to be off. */
 const TRUE_MM = 0.5;
 
-const demo = (file: string): Evaluation => {
+const demos = new Map<string, Evaluation>();
+
+function demo(file: string): Evaluation {
+  const known = demos.get(file);
+  if (known) return known;
   const read = readPlanText(readFileSync(file, 'utf8'));
   if (!read.ok) throw new Error(file);
-  return evaluated(read.plan);
-};
+  const evaluation = evaluated(read.plan);
+  demos.set(file, evaluation);
+  return evaluation;
+}
 
 async function made(evaluation: Evaluation, paper: Paper): Promise<string> {
   const file = join(scratch, 'wall.pdf');

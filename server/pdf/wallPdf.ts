@@ -5,7 +5,17 @@ import { type Evaluation, materialOrder, stepResult } from '../../core/plan/inde
 import { type WallStep, wallSheet } from '../../core/print/wall.ts';
 import { GUTTER, LEAST_BESIDE, MOST_BESIDE, draw, drawnSize, rowHigh, rowsOf } from './diagrams.ts';
 import { facePng } from './facePng.ts';
-import { BOX_HIGH, FADED, FONTS, INK, MARGIN, PT_PER_MM, type Paper, Sheet, inFont } from './sheet.ts';
+import {
+  BOX_HIGH,
+  FADED,
+  type FontStyle,
+  INK,
+  MARGIN,
+  PT_PER_MM,
+  type Paper,
+  Sheet,
+  inFont,
+} from './sheet.ts';
 
 /** mm. Widest and highest a picture may be, and the last of a bar; larger faces are made smaller, and are then not said to be true size. */
 const MOST_MM = 27;
@@ -26,7 +36,7 @@ function pictureOf(evaluation: Evaluation, stepId: string, mostMm: number): Pict
   return { png, wide: wideMm * PT_PER_MM, high: highMm * PT_PER_MM, note };
 }
 
-type Line = readonly [text: string, size: number, style: keyof typeof FONTS, colour: string];
+type Line = readonly [text: string, size: number, style: FontStyle, colour: string];
 
 /** A step's lines beside its picture. */
 function linesOf(step: WallStep): Line[] {
@@ -153,7 +163,7 @@ export async function wallPdf(
   pace?: Pace,
 ): Promise<Buffer> {
   const wall = wallSheet(evaluation, forecast, pace);
-  const sheet = new Sheet(paper, wall.title);
+  const sheet = await Sheet.begin(paper, wall.title);
   const { doc } = sheet;
   const chunks: Buffer[] = [];
   const done = new Promise<Buffer>((resolve, reject) => {
