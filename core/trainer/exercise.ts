@@ -7,6 +7,7 @@ import { type StepResult, emptyPlan } from '../plan/index.ts';
 import { Making } from '../recipes/making.ts';
 import { sampleCodes } from '../render/codes.ts';
 import { shopSchema } from '../shop/shop.ts';
+import type { ToLay } from './laying.ts';
 
 /** Easy, usual, hard. */
 export type Level = 1 | 2 | 3;
@@ -33,6 +34,8 @@ export interface Exercise {
   readonly choices: readonly Choice[];
   /** Which of the choices it is, from 0. */
   readonly right: number;
+  /** In place of choices: pieces to be laid by hand. */
+  readonly lay?: ToLay;
   /** Why it is that one, for who took another. */
   readonly why: string;
   /** The moves that made what is asked, each by what it left. */

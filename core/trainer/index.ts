@@ -1,4 +1,5 @@
 import type { Kind } from './exercise.ts';
+import { layThem } from './laying.ts';
 import { layFour, otherEnd, whichMove, whichTurn } from './moved.ts';
 import { howBig, howLong, whichTile, willNest } from './reckoned.ts';
 import { whatWentWrong } from './wrong.ts';
@@ -9,6 +10,7 @@ export const KINDS: readonly Kind[] = [
   whichTurn,
   otherEnd,
   layFour,
+  layThem,
   whatWentWrong,
   howLong,
   whichTile,
@@ -18,5 +20,7 @@ export const KINDS: readonly Kind[] = [
 
 export const kindOf = (id: string): Kind => KINDS.find((k) => k.id === id) ?? KINDS[0];
 
+export { isLaidRight } from './laying.ts';
+export type { ToLay } from './laying.ts';
 export { LEVELS, VISIBLE, difference, exerciseOf } from './exercise.ts';
 export type { Choice, Exercise, Kind, Level, Seen } from './exercise.ts';

@@ -1,13 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../canister/packing.ts';
+import { ORIENTATION_NAMES } from '../geometry/orientation.ts';
 import { KINDS, LEVELS, VISIBLE, difference, exerciseOf } from './index.ts';
+import { isLaidRight, layThem } from './laying.ts';
 import { whichTurn } from './moved.ts';
 
 /** Exercises of each kind and level that are made here; by faces that differ, told apart by eye. */
 const MADE = 37;
 
+const CHOSEN = KINDS.filter((k) => k !== layThem);
+
 describe('exercises in reading end grain', () => {
-  it.each(KINDS.flatMap((k) => LEVELS.map((l) => [k.id, l, k] as const)))(
+  it.each(CHOSEN.flatMap((k) => LEVELS.map((l) => [k.id, l, k] as const)))(
     '%s, level %i: one right answer among those offered, the same for the same seed',
     (_, level, kind) => {
       const rights = new Set<number>();
@@ -43,6 +47,41 @@ describe('exercises in reading end grain', () => {
       const isSame = made.choices[made.right].text.startsWith('Not at all');
       expect(difference(before, now) < VISIBLE).toBe(isSame);
     }
+  });
+
+  it.each(LEVELS)(
+    'laid by hand, level %i: what is kept is right, any piece turned otherwise is not',
+    (level) => {
+      for (let seed = 1; seed <= 8; seed++) {
+        const task = exerciseOf(layThem, level, seed).lay!;
+        expect(isLaidRight(task, task.places)).toBe(true);
+        // The pieces are alike: exchanged, the same comes out.
+        const exchanged = task.places.map((p, i) => ({ ...p, piece: task.places[3 - i].piece }));
+        expect(isLaidRight(task, exchanged)).toBe(true);
+        const at = seed % 4;
+        const wrong = ORIENTATION_NAMES.filter((name) => name !== task.places[at].orientation);
+        for (const orientation of wrong)
+          expect(
+            isLaidRight(
+              task,
+              task.places.map((p, i) => (i === at ? { ...p, orientation } : p)),
+            ),
+            orientation,
+          ).toBe(false);
+      }
+    },
+  );
+
+  it('whatever can go wrong in the press, on the block and on the saw is asked about', () => {
+    const wrong = KINDS.find((k) => k.id === 'what-went-wrong')!;
+    const asked = new Set<string>();
+    for (let seed = 1; seed <= 120; seed++) {
+      const { choices, right } = exerciseOf(wrong, 2, seed);
+      asked.add(choices[right].text);
+    }
+    const all = [...asked].join('\n');
+    for (const fault of [/leaned/, /turned too far/, /upside down/, /twisted/, /tile was not rolled/])
+      expect(all).toMatch(fault);
   });
 
   it('how long: the steel stays the same; nesting: the gaps of close packing', () => {

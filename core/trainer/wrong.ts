@@ -2,7 +2,7 @@ import { laid, square } from '../recipes/families/parts.ts';
 import type { Making } from '../recipes/making.ts';
 import type { FaceName } from '../billet/face.ts';
 import { layeredBar, sweptBar } from './bars.ts';
-import { type Kind, VISIBLE, difference, playedOf, replayed, seen, toldApart } from './exercise.ts';
+import { type Kind, VISIBLE, difference, oneOf, playedOf, replayed, seen, toldApart } from './exercise.ts';
 
 interface Fault {
   readonly text: string;
@@ -58,6 +58,33 @@ const FAULTS: readonly Fault[] = [
   },
 ];
 
+const quarterRight = (making: Making): Making =>
+  making.do('resquare', { turn: 'right', sideMm: 22, heats: 1, reckoned: 'usual', errorDeg: 0 });
+
+/** What can go wrong with one bar in the press. */
+const BAR_FAULTS: readonly Fault[] = [
+  {
+    text: 'The bar leaned over in the press',
+    mend: 'Its diagonals differ: press the longer one until they are alike, before anything else is done to it.',
+    do: (begin) => quarter(begin()).do('lean', { heats: 1, reckoned: 'usual' }, { leanDeg: 14 }),
+  },
+  {
+    text: 'It was turned too far before it was pressed',
+    mend: 'Hold the level against the corner of the bar, not against the eye.',
+    do: (begin) => quarter(begin(), 11),
+  },
+  {
+    text: 'It was turned to the other side',
+    mend: 'Mark the top of the bar on its end: which corner goes up is decided by it.',
+    do: (begin) => quarterRight(begin()),
+  },
+  {
+    text: 'It was drawn smaller, but not re-squared',
+    mend: 'Level layers stay level: it is the press on the corners that bends them.',
+    do: (begin) => square(begin(), 22),
+  },
+];
+
 const TILE_MM = 9;
 const tiled = (making: Making, lay: object | string, angleDeg = 45): Making =>
   making.do('tile', { angleDeg, count: 4 }, { thicknessMm: TILE_MM, lay });
@@ -109,19 +136,26 @@ const TILES = {
   face: 'top',
 } as const satisfies Omit<Scene, 'begin'>;
 
-/** How often it is about tiles. */
-const TILES_SHARE = 0.4;
+const BAR = {
+  what: 're-squared bar',
+  wanted: (begin) => quarter(begin()),
+  faults: BAR_FAULTS,
+  face: 'end B',
+} as const satisfies Omit<Scene, 'begin'>;
 
-/** A star was wanted, or a face of tiles, and this came: what went wrong? */
+/** A re-squared bar was wanted, a star or a face of tiles, and this came: what went wrong? */
 export const whatWentWrong: Kind = {
   id: 'what-went-wrong',
   title: 'What went wrong?',
   make(level, random) {
-    const isTiles = random() < TILES_SHARE;
+    const chosen = oneOf([BAR, STAR, TILES], random);
     const again = replayed(random);
-    const scene: Scene = isTiles
-      ? { ...TILES, begin: () => square(sweptBar(level, again()), 20) }
-      : { ...STAR, begin: () => layeredBar(level, again(), false) };
+    const begin = {
+      [BAR.what]: () => layeredBar(level, again()),
+      [STAR.what]: () => layeredBar(level, again(), false),
+      [TILES.what]: () => square(sweptBar(level, again()), 20),
+    }[chosen.what];
+    const scene: Scene = { ...chosen, begin };
     const target = seen(scene.wanted(scene.begin).bars[0], 'What was wanted', scene.face);
     const all = scene.faults.slice(0, level === 1 ? 3 : scene.faults.length).map((fault) => {
       const making = fault.do(scene.begin);

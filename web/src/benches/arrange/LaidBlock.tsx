@@ -16,7 +16,7 @@ import { frontEnd, orientationNamed } from '../../../../core/geometry/orientatio
 import { arrowAfter } from '../../../../core/instruct/action.ts';
 import { ORIENTATION_SAID } from '../../../../core/instruct/words.ts';
 import { materialById } from '../../../../core/materials/material.ts';
-import { type StepResult, arrowSign } from '../../../../core/plan/index.ts';
+import { type Evaluation, type Plan, type StepResult, arrowSign } from '../../../../core/plan/index.ts';
 import {
   type AssembleParameters,
   type Laid,
@@ -32,12 +32,12 @@ import {
 } from '../../../../core/moves/lay/assemble/wedges.ts';
 import { wedgeOf } from '../../../../core/geometry/shapes.ts';
 import { colours, fonts } from '../../ui/theme.ts';
-import { useEvaluation } from '../../document/useEvaluation.ts';
 import { useSize } from '../../ui/useSize.ts';
 import { SteelView } from '../steel/SteelView.tsx';
 import { SeamMark } from './SeamMark.tsx';
 
 interface LaidBlockProps {
+  evaluation: Evaluation;
   result: StepResult;
   p: AssembleParameters;
   laid: Laid[];
@@ -94,8 +94,9 @@ function wedgeSpot(l: Laid, i: number, squareMm: number): Spot {
 }
 
 /** The block as it stands, to scale: every piece in its place, strips between, a bead on every seam. */
-export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, onKeys }: LaidBlockProps) {
-  const { shop } = useEvaluation();
+export function LaidBlock(props: LaidBlockProps) {
+  const { evaluation, result, p, laid, figures, chosen, onPress, onSwap, onKeys } = props;
+  const { shop } = evaluation;
   const [room, size] = useSize();
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
@@ -157,6 +158,7 @@ export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, o
               <PieceInPlace
                 key={i}
                 index={i}
+                plan={evaluation.plan}
                 result={result}
                 laid={l}
                 spot={spots[i]}
@@ -186,6 +188,7 @@ export function LaidBlock({ result, p, laid, figures, chosen, onPress, onSwap, o
 
 interface PieceInPlaceProps {
   index: number;
+  plan: Plan;
   result: StepResult;
   laid: Laid;
   spot: Spot;
@@ -194,10 +197,9 @@ interface PieceInPlaceProps {
   onPress(): void;
 }
 
-function PieceInPlace({ index, result, laid, spot, scale, chosen, onPress }: PieceInPlaceProps) {
+function PieceInPlace({ index, plan, result, laid, spot, scale, chosen, onPress }: PieceInPlaceProps) {
   const { turns, clip } = spot;
   const [left, top, width, height] = [spot.left, spot.top, spot.width, spot.height].map((mm) => mm * scale);
-  const { plan } = useEvaluation();
   const orientation = orientationNamed(laid.place.orientation);
   const { setNodeRef: setDrag, listeners, transform, isDragging } = useDraggable({ id: String(index) });
   const { setNodeRef: setDrop, isOver } = useDroppable({ id: String(index) });

@@ -2,7 +2,15 @@ import { facePlane } from '../../../../core/billet/face.ts';
 import { type Painted, paint } from '../../../../core/render/paint.ts';
 import { makePalette } from '../../../../core/render/palette.ts';
 import { makeShop } from '../../../../core/shop/shop.ts';
-import { type Level, type Seen, exerciseOf, kindOf } from '../../../../core/trainer/index.ts';
+import type { Placed } from '../../../../core/moves/index.ts';
+import {
+  type Level,
+  type Seen,
+  type ToLay,
+  exerciseOf,
+  isLaidRight,
+  kindOf,
+} from '../../../../core/trainer/index.ts';
 
 /** A face that is asked about, painted. */
 export interface Pictured {
@@ -16,6 +24,7 @@ export interface Shown {
   readonly shown: readonly Pictured[];
   readonly choices: readonly { readonly text: string; readonly pictured: Pictured | null }[];
   readonly right: number;
+  readonly lay?: ToLay | undefined;
   readonly why: string;
   readonly played: readonly Pictured[];
 }
@@ -50,8 +59,13 @@ export const training = {
         pictured: seen ? pictured(seen, SMALL_PX) : null,
       })),
       right: made.right,
+      lay: made.lay,
       why: made.why,
       played: made.played.map((s) => pictured(s, SMALL_PX)),
     };
+  },
+  /** Whether pieces were laid by hand so that they show what was wanted. */
+  isLaidRight(task: ToLay, places: readonly Placed[]): boolean {
+    return isLaidRight(task, places);
   },
 };

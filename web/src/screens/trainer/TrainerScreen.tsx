@@ -1,6 +1,7 @@
 import { Alert, Box, Button, CircularProgress, Stack, Typography } from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { KINDS, LEVELS, type Level, kindOf } from '../../../../core/trainer/index.ts';
+import type { Placed } from '../../../../core/moves/index.ts';
+import { KINDS, LEVELS, type Level, type ToLay, kindOf } from '../../../../core/trainer/index.ts';
 import { type Asked, ALL_KINDS, answered, nextAsked, useTraining } from '../../document/training.ts';
 import { useAsked } from '../../document/useAsked.ts';
 import { ask } from '../../document/workers/host.ts';
@@ -10,11 +11,16 @@ import { Choice } from '../../ui/fields/Choice.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { PageHead, SteelAndNumbers } from '../../ui/layout.tsx';
 import { colours } from '../../ui/theme.ts';
+import { LayTask } from './LayTask.tsx';
+
+/** In place of an answer that was offered. */
+const NONE = -1;
 
 const LEVEL_WORDS: Record<Level, string> = { 1: 'easy', 2: 'usual', 3: 'hard' };
 
 /** px. */
 const LARGE = 330;
+const BESIDE = 226;
 const SMALL = 150;
 
 /** Reading end grain: short exercises without end, answered by touch. */
@@ -22,6 +28,8 @@ export function Component() {
   const { level, kind, counts, missed } = useTraining();
   const [asked, setAsked] = useState<Asked>(nextAsked);
   const [taken, setTaken] = useState<number | null>(null);
+  const [laid, setLaid] = useState<Placed[] | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
   const next = useRef<HTMLButtonElement>(null);
   const question = useMemo(
     () => () => ask('moves', (api) => api.exercise(asked.kind, asked.level, asked.seed)),
@@ -29,6 +37,7 @@ export function Component() {
   );
   const { value, asking, error } = useAsked(question);
   const shown = asking ? null : value;
+  const lay = shown?.lay;
   useEffect(() => {
     document.title = 'Reading end grain · Retablo';
   }, []);
@@ -37,6 +46,8 @@ export function Component() {
   }, [taken]);
   const goOn = () => {
     setTaken(null);
+    setLaid(null);
+    setFailed(null);
     setAsked(nextAsked());
   };
   const choose = (some: { level?: Level; kind?: string }) => {
@@ -47,6 +58,15 @@ export function Component() {
     if (taken !== null || !shown) return;
     setTaken(i);
     answered(asked, i === shown.right);
+  };
+  const judge = (task: ToLay, right: number) => {
+    ask('moves', (api) => api.isLaidRight(task, laid ?? [])).then(
+      (isRight) => {
+        setTaken(isRight ? right : NONE);
+        answered(asked, isRight);
+      },
+      (failed: Error) => setFailed(failed.message),
+    );
   };
   const [all, right] = Object.entries(counts)
     .filter(([key]) => key.startsWith(`${asked.kind} `))
@@ -76,9 +96,17 @@ export function Component() {
         leastSteelPx={520}
         steel={
           <Stack spacing={2} sx={{ minHeight: '100%' }}>
-            {error && <Alert severity="error">{error}</Alert>}
+            {(error ?? failed) && <Alert severity="error">{error ?? failed}</Alert>}
             {!shown && !error && <CircularProgress aria-label="Making an exercise" />}
-            {shown && <Pictures shown={shown} isAnswered={taken !== null} />}
+            {shown && lay && taken === null && (
+              <LayTask
+                task={lay}
+                places={laid}
+                wanted={<Captioned pictured={shown.shown[0]} width={BESIDE} />}
+                onPut={(places) => setLaid(places)}
+              />
+            )}
+            {shown && !(lay && taken === null) && <Pictures shown={shown} isAnswered={taken !== null} />}
           </Stack>
         }
         numbers={
@@ -98,6 +126,11 @@ export function Component() {
                 </li>
               ))}
             </Stack>
+            {lay && taken === null && (
+              <Button variant="contained" disabled={!laid} onClick={() => judge(lay, shown.right)}>
+                So they lie
+              </Button>
+            )}
             {taken !== null && shown && (
               <>
                 <Alert severity={taken === shown.right ? 'success' : 'warning'} role="status">
