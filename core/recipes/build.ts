@@ -64,6 +64,14 @@ const aboutMm3 = ({ lengthMm, widthMm, thicknessMm }: Goal): number =>
   ABOUT * lengthMm * widthMm * (thicknessMm + 1);
 export const aboutMm = (goal: Goal): number => aboutMm3(goal) / startSide(goal) ** 2;
 
+/** Drawn so much wider than wished for, where steel may be spared: of bars drawn to the very width every other comes narrower. A judgement of ours. */
+const WIDER = 0.02;
+
+const drawnTo = ({ goal }: Piece, { spareShare }: Wish, shop: Shop): Goal => ({
+  ...goal,
+  widthMm: toRule(goal.widthMm * (1 + Math.min(spareShare, WIDER)), shop, Math.ceil),
+});
+
 interface Built {
   readonly making: Making;
   /** Null where nothing is to be followed. */
@@ -73,7 +81,7 @@ interface Built {
 /** The moves of a spec, from the start to the finished bar. */
 export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startLengthMm: number): Built {
   const making = new Making(emptyPlan(piece), flows, startLengthMm);
-  const { goal } = piece;
+  const goal = drawnTo(piece, wish, making.shop);
   const recipe = recipeOf(spec.recipe);
   const thickMm = toRule(goal.thicknessMm + 2 * making.shop.fayingMm, making.shop, Math.ceil);
   // The flat bar that the pattern itself is drawn to: the whole one, or what is married to something and drawn on.

@@ -176,13 +176,15 @@ describe('from a wish to a plan', () => {
 
   it('begins with so much more steel as was wished for, to be sure: a tenth where nobody says how much', () => {
     const startMm = (wish: object) => startsOf(forward(offered('star', CHEF, {}, wish)).plan)[0].value;
-    const least = startMm({ spareShare: 0 });
+    const [least, tenth, more] = [startMm({ spareShare: 0 }), startMm({}), startMm({ spareShare: 0.15 })];
     const division = divisionMm(CHEF.shop.lengths);
-    expect(Math.abs(startMm({ spareShare: 0.15 }) - 1.15 * least)).toBeLessThanOrEqual(division);
-    expect(Math.abs(startMm({}) - 1.1 * least)).toBeLessThanOrEqual(division);
+    expect(Math.abs(more - (1.15 / 1.1) * tenth)).toBeLessThanOrEqual(division);
+    // And for a bar that is drawn a little wider.
+    expect(tenth / least).toBeGreaterThanOrEqual(1.1);
+    expect(tenth / least).toBeLessThan(1.15);
   });
 
-  it('is far surer with a tenth to spare: of what comes to whole tiles none drops out', () => {
+  it('is far surer with a tenth to spare: of what comes to whole tiles none drops out, and it is wide enough', () => {
     const reached = (spareShare: number) => {
       const evaluation = forward(offered('star', CHEF, {}, { spareShare }));
       const learned: Belief = (number) => ({
@@ -191,10 +193,14 @@ describe('from a wish to a plan', () => {
         isTable: true,
       });
       const { short, runs } = forecastOf(evaluation, learned, { seed: 1, count: 40 });
-      return 1 - short.length / runs;
+      return { long: 1 - short.length / runs, wide: 1 - short.width / runs };
     };
-    expect(reached(0)).toBeLessThan(0.7);
-    expect(reached(0.1)).toBeGreaterThan(0.9);
+    const [bare, spared] = [reached(0), reached(0.1)];
+    expect(bare.long).toBeLessThan(0.7);
+    expect(spared.long).toBeGreaterThan(0.9);
+    // Drawn to the very width it comes narrower every other time.
+    expect(bare.wide).toBeLessThan(0.8);
+    expect(spared.wide).toBeGreaterThan(0.95);
   });
 
   it.each(['core', 'edge'] as const)('married: %s', (around) => {

@@ -80,9 +80,9 @@ const counted = (insert: Insert, room: RoomWithPicture, others: readonly Insert[
   count: Math.max(1, mostThatLie(insert, room, others)),
 });
 
-/** The room of a square can so wide inside, and rods round its rim. */
+/** The room of a square can about so wide inside, which is measured outside; and rods round its rim. */
 function rimmed(making: Making, sideMm: number, steel: string): { room: RoomWithPicture; rim: Insert } {
-  const inside = toRule(sideMm, making.shop);
+  const inside = toRule(sideMm + 2 * WALL_MM, making.shop) - 2 * WALL_MM;
   const room = { widthMm: inside, heightMm: inside, depthMm: making.startMm - 2 * WALL_MM };
   return { room, rim: counted(kind('rod', steel, RIM_MM, 'rim'), room, []) };
 }
