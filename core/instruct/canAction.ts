@@ -27,8 +27,19 @@ export type CanAction =
       /** Null where it runs from end to end. */
       readonly lengths: { readonly count: number; readonly eachMm: number; readonly gapMm: number } | null;
       readonly kg: number;
-      /** In the order of their middles, where they have names. */
-      readonly pieces?: readonly string[];
+    }
+  /** Bars of other lanes, from cap to cap: by what is written on each, where its middle goes. */
+  | {
+      readonly do: 'stand in';
+      readonly bars: readonly {
+        readonly name: string;
+        readonly sizeMm: readonly [across: number, up: number];
+        readonly middleMm: readonly [fromLeft: number, fromBottom: number];
+        /** Whether it is longer than the room: its end B is sawn off. */
+        readonly isCut: boolean;
+      }[];
+      readonly longMm: number;
+      readonly kg: number;
     }
   /** Round inside the wall, closed on itself; their middles from end A's cap. */
   | {

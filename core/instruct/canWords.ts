@@ -5,6 +5,8 @@ import { type Sentences, type Units, list, plural } from './said.ts';
 
 /** More than these are looked up in the section that is drawn. */
 const MOST_TOLD = 6;
+/** mm. Bars that differ by less are of one size. */
+const ALIKE_MM = 0.02;
 
 const HANDLE = {
   none: '',
@@ -90,9 +92,28 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
       count > MOST_TOLD
         ? 'where the section shows them, seen on end B'
         : `${count === 1 ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${list(places)}`;
-    return a.what === 'bar'
-      ? `Stand ${plural(count, 'finished bar')} in it${a.pieces ? ` (${list(a.pieces)})` : ''}, ${size}, ${weight}, end B in front, the arrow up; ${where}.`
-      : `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${bent.join('')}${cut}, ${weight}; ${where}.`;
+    return `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${bent.join('')}${cut}, ${weight}; ${where}.`;
+  },
+  'stand in'({ bars, longMm, kg }, units) {
+    const { lengths, masses } = units;
+    const cut = bars.filter((b) => b.isCut);
+    const isAlone = bars.length === 1;
+    const saw =
+      cut.length === 0
+        ? ''
+        : `Saw ${isAlone ? 'the finished bar' : `bar ${list(cut.map((b) => b.name))}`} to ${formatLength(longMm, lengths)}, taking it off end B. `;
+    const unlike = bars.some(({ sizeMm }) =>
+      sizeMm.some((mm, i) => Math.abs(mm - bars[0].sizeMm[i]) > ALIKE_MM),
+    );
+    const size = sizesSaid(bars[0].sizeMm, units);
+    const own = bars.map(({ name, sizeMm, middleMm }) => {
+      const at = sizesSaid(middleMm, units);
+      if (isAlone) return at;
+      return unlike ? `${name}, ${sizesSaid(sizeMm, units)}, at ${at}` : `${name} at ${at}`;
+    });
+    const named = isAlone ? '' : ', by what is written on them (write it on those that have no name yet)';
+    const weight = formatMass(kg, masses);
+    return `${saw}Stand ${isAlone ? (cut.length > 0 ? 'it' : 'the finished bar') : plural(bars.length, 'finished bar')} in the room${named}, ${unlike ? '' : `${size}, `}${weight}, end B in front, the arrow up; ${isAlone ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${own.join('; ')}.`;
   },
   'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
     `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,

@@ -3,6 +3,7 @@ import type { Billet } from '../billet/billet.ts';
 import { regularPolygon } from '../geometry/outline.ts';
 import { ROUND_SIDES } from '../geometry/tolerances.ts';
 import type { Action } from '../instruct/action.ts';
+import { sentencesOf } from '../instruct/words.ts';
 import { type Asked, SAME, everyMoveFollowed, followed, pieces, wrong } from '../tests/following.ts';
 import { STEELS, bar, shop } from '../tests/mottled.ts';
 import { FLOWS } from '../tests/plans.ts';
@@ -198,6 +199,37 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
       expect(
         followed('can', [], { ...begin, inserts, wall: STEELS[4].id, powder: STEELS[0].id }),
       ).toBeGreaterThan(SAME);
+  });
+
+  it('of a can that finished bars of unlike sizes stand in: by their names, what is too long sawn off', () => {
+    const p = { ...(moveOf('can').begin([], shop) as { lengthMm: number; capMm: number }) };
+    const depth = p.lengthMm - 2 * p.capMm;
+    const bars = [
+      { ...pieces(1, 12, 18, depth)[0] },
+      { ...pieces(2, 16, 10, depth + 25)[1] },
+      { ...pieces(3, 14, 14, depth)[2] },
+    ];
+    const inserts = [
+      {
+        shape: 'bar',
+        material: STEELS[1].id,
+        sizeMm: 16,
+        count: 3,
+        lay: 'rows',
+        pieces: [1, 2, 3].map((piece) => ({ lane: 'other', piece })),
+      },
+    ];
+    const can = { ...p, inserts, wall: STEELS[4].id, powder: STEELS[0].id };
+    expect(followed('can', bars, can)).toBeGreaterThan(SAME);
+    const told = sentencesOf(moveOf('can').does(bars, can, shop), shop).join(' ');
+    expect(told).toMatch(/Saw bar 2 to 120 mm, taking it off end B\. Stand 3 finished bars in the room/);
+    expect(told).toMatch(/1, 12 mm × 18 mm, at .*; 2, 16 mm × 10 mm, at .*; 3, 14 mm × 14 mm, at/);
+    const other = wrong((a) =>
+      a.do === 'stand in'
+        ? { ...a, bars: a.bars.map((b, i) => ({ ...b, name: a.bars[(i + 1) % 3].name })) }
+        : a,
+    );
+    expect(followed('can', bars, can, { change: other })).toBeLessThan(SAME);
   });
 
   it('of a can pressed solid', () => {

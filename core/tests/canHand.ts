@@ -1,6 +1,6 @@
 import type { CanAction } from '../instruct/canAction.ts';
 import { type Outline, regularPolygon } from '../geometry/outline.ts';
-import { type Thing, type V, add, agrees, block, box, moved, prism } from './bodies.ts';
+import { type Thing, type V, add, agrees, block, box, clipped, moved, prism } from './bodies.ts';
 
 /** What the literal hand makes of a can as it is told: its plates, what is set in where it is said, and powder in all the rest. mm. */
 export function filled(
@@ -95,6 +95,22 @@ export function filled(
       if (can.some((b) => b.field === 0)) throw new Error('With what?');
       return can;
   }
+}
+
+/** Bars stood in the room of a can, which is its last but one; what is longer than the room comes off at end B. */
+export function stoodIn(
+  can: Thing,
+  { bars, longMm }: Extract<CanAction, { do: 'stand in' }>,
+  named: (name: string) => Thing,
+): Thing {
+  const { low: corner } = box(can.slice(-2, -1));
+  const standing = bars.flatMap(({ name, middleMm: [x, y], isCut }) => {
+    const bar = named(name);
+    const { low, high } = box(bar);
+    const sawn = isCut ? clipped(bar, [0, 0, 1], low[2] + longMm) : bar;
+    return moved(sawn, add(corner, [x - (low[0] + high[0]) / 2, y - (low[1] + high[1]) / 2, -low[2]]));
+  });
+  return [...standing, ...can];
 }
 
 /** Steps of a turn in which a spring's wire is looked for. */

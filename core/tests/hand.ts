@@ -22,7 +22,7 @@ import {
   times1,
   turned,
 } from './bodies.ts';
-import { filled } from './canHand.ts';
+import { filled, stoodIn } from './canHand.ts';
 import { pile, row, stacked } from './laying.ts';
 import { accordion, struck } from './smith.ts';
 
@@ -372,7 +372,12 @@ export class Hand {
       case 'bend in':
       case 'fill':
       case 'powder':
-        this.things = new Map([['the can', (this.can = filled(this.can, a, this.codeOf))]]);
+        this.things.set('the can', (this.can = filled(this.can, a, this.codeOf)));
+        return;
+      case 'stand in':
+        this.can = stoodIn(this.can, a, (name) => this.things.get(name)!);
+        for (const { name } of a.bars) this.things.delete(name);
+        this.things.set('the can', this.can);
         return;
       case 'set aside':
         for (const { was, now } of a.pieces) {

@@ -94,6 +94,9 @@ const LIFT_MM = 30;
 
 export const liftsOf = (p: Can): number => Math.max(2, Math.ceil(roomOf(p).depthMm / LIFT_MM));
 
+/** mm. A bar that is longer than the room by less goes in as it is. */
+const LONGER_MM = 0.05;
+
 /** How inserts of a kind are set in: where they lie, or by number and weight where they fall. */
 function insertDoes(
   insert: Insert,
@@ -128,7 +131,22 @@ function insertDoes(
       middlesMm: placed.map(({ z }) => z),
       kg,
     };
-  const names = bars.map(pieceName);
+  if (insert.shape === 'bar')
+    return {
+      do: 'stand in',
+      longMm: room.depthMm,
+      kg,
+      bars: placed.slice(0, bars.length).map(({ x, y }, i) => {
+        const { outline, lengthMm } = bars[i];
+        const { widthMm, heightMm } = outlineSize(outline);
+        return {
+          name: pieceName(bars[i]),
+          sizeMm: [widthMm, heightMm],
+          middleMm: [x + room.widthMm / 2, y + room.heightMm / 2],
+          isCut: lengthMm > room.depthMm + LONGER_MM,
+        };
+      }),
+    };
   return {
     do: 'set in',
     what,
@@ -147,7 +165,6 @@ function insertDoes(
         ? { count: lengths.length, eachMm: 2 * lengths[0].half, gapMm: insert.gapMm ?? 0 }
         : null,
     kg,
-    ...(names.length > 1 && new Set(names).size === names.length && { pieces: names }),
   };
 }
 
