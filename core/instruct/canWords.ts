@@ -101,7 +101,7 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     const saw =
       cut.length === 0
         ? ''
-        : `Saw ${isAlone ? 'the finished bar' : `bar ${list(cut.map((b) => b.name))}`} to ${formatLength(longMm, lengths)}, taking it off end B. `;
+        : `Saw ${isAlone ? 'the finished bar' : `${cut.length > 1 ? 'bars' : 'bar'} ${list(cut.map((b) => b.name))}`} to ${formatLength(longMm, lengths)}, taking it off end B. `;
     const unlike = bars.some(({ sizeMm }) =>
       sizeMm.some((mm, i) => Math.abs(mm - bars[0].sizeMm[i]) > ALIKE_MM),
     );

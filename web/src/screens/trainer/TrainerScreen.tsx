@@ -27,7 +27,9 @@ const SMALL = 150;
 export function Component() {
   const { level, kind, counts, missed } = useTraining();
   const [asked, setAsked] = useState<Asked>(nextAsked);
-  const [taken, setTaken] = useState<number | null>(null);
+  const [answer, setAnswer] = useState<{ readonly asked: Asked; readonly taken: number } | null>(null);
+  /** What is being judged, or was: once is enough. */
+  const [judged, setJudged] = useState<Asked | null>(null);
   const [laid, setLaid] = useState<Placed[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const next = useRef<HTMLButtonElement>(null);
@@ -38,6 +40,8 @@ export function Component() {
   const { value, asking, error } = useAsked(question);
   const shown = asking ? null : value;
   const lay = shown?.lay;
+  // A judgement that comes late is of what was asked then.
+  const taken = answer?.asked === asked ? answer.taken : null;
   useEffect(() => {
     document.title = 'Reading end grain · Retablo';
   }, []);
@@ -45,7 +49,8 @@ export function Component() {
     if (taken !== null) next.current?.focus();
   }, [taken]);
   const goOn = () => {
-    setTaken(null);
+    setAnswer(null);
+    setJudged(null);
     setLaid(null);
     setFailed(null);
     setAsked(nextAsked());
@@ -56,16 +61,20 @@ export function Component() {
   };
   const take = (i: number) => {
     if (taken !== null || !shown) return;
-    setTaken(i);
+    setAnswer({ asked, taken: i });
     answered(asked, i === shown.right);
   };
   const judge = (task: ToLay, right: number) => {
+    setJudged(asked);
     ask('moves', (api) => api.isLaidRight(task, laid ?? [])).then(
       (isRight) => {
-        setTaken(isRight ? right : NONE);
+        setAnswer({ asked, taken: isRight ? right : NONE });
         answered(asked, isRight);
       },
-      (failed: Error) => setFailed(failed.message),
+      (failed: Error) => {
+        setJudged(null);
+        setFailed(failed.message);
+      },
     );
   };
   const [all, right] = Object.entries(counts)
@@ -127,7 +136,11 @@ export function Component() {
               ))}
             </Stack>
             {lay && taken === null && (
-              <Button variant="contained" disabled={!laid} onClick={() => judge(lay, shown.right)}>
+              <Button
+                variant="contained"
+                disabled={!laid || judged === asked}
+                onClick={() => judge(lay, shown.right)}
+              >
                 So they lie
               </Button>
             )}
