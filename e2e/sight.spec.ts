@@ -85,6 +85,8 @@ test('the finished face photographed: where along it everything lies, which way 
     .getByRole('navigation', { name: 'All moves' })
     .getByRole('button', { name: /^19\. / })
     .tap();
+  // Before this the move of before is still there, and would take the photograph.
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Grind');
   await painted(page);
   await page.locator('input[type=file]').setInputFiles(file);
   await page.getByRole('group', { name: 'It shows' }).getByRole('button', { name: 'Top' }).tap();
