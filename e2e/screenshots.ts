@@ -61,9 +61,10 @@ const SHOTS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole('link', { name: 'Train the eye' }).click();
     await page.getByRole('button', { name: 'usual' }).click();
     await page.getByRole('combobox', { name: 'Practise' }).click();
-    await page.getByRole('option', { name: 'What went wrong?' }).click();
-    await page.getByText(/on the left was wanted/).waitFor();
-    await page.getByRole('main').getByRole('listitem').getByRole('button').first().click();
+    await page.getByRole('option', { name: 'Lay the four yourself' }).click();
+    const laid = page.getByRole('group', { name: 'The pieces as they lie, front end' });
+    await laid.getByRole('button').nth(1).click();
+    await page.keyboard.press('r');
   },
   arrange: async (page) => {
     await page.getByRole('link', { name: /Salt Marsh/ }).click();

@@ -92,6 +92,7 @@ test('four pieces are laid by key on the same Arrange as at the work, and judged
     }
     await ready.click();
     await expect(told).toContainText(isWrong ? 'Not so. It comes of piece 1' : 'Right. It comes of piece 1');
+    await expect(page.getByRole('img', { name: 'As you laid them' })).toBeVisible();
     await expect(page.getByRole('heading', { name: 'How it came about' })).toBeVisible();
     if (!isWrong) break;
     // What was missed comes back as it was, as it came off the saw.

@@ -43,7 +43,9 @@ export const wishSchema = z.strictObject({
   longestMm: lengthWithinMm('Longest bar', 100, 5000).optional(),
   mostKg: weightKg('Steel', 0.05, 500).optional(),
   mostRounds: count('Times laid', 0, 6).optional(),
-  spareShare: share('Steel to spare', 0, 0.5).default(USUAL_SPARE),
+  spareShare: share('Steel to spare', 0, 0.5, {
+    hint: 'more to begin with, and the bar drawn a little wider',
+  }).default(USUAL_SPARE),
 });
 
 export type Wish = z.infer<typeof wishSchema>;

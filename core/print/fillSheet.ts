@@ -4,7 +4,7 @@ import { materialById } from '../materials/material.ts';
 import { type Filling, fillingsOf } from '../picture/picture.ts';
 import { type Evaluation, type StepResult, sayStep } from '../plan/index.ts';
 import { moveOf } from '../moves/index.ts';
-import { liftsOf } from '../moves/begin/can/can.ts';
+import { liftsOf } from '../moves/begin/can/canDoes.ts';
 import { formatFine, formatLength, formatSizes } from '../units/length.ts';
 import { formatMass } from '../units/mass.ts';
 

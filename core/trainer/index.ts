@@ -20,7 +20,7 @@ export const KINDS: readonly Kind[] = [
 
 export const kindOf = (id: string): Kind => KINDS.find((k) => k.id === id) ?? KINDS[0];
 
-export { isLaidRight } from './laying.ts';
+export { judgedLaying } from './laying.ts';
 export type { ToLay } from './laying.ts';
 export { LEVELS, VISIBLE, difference, exerciseOf } from './exercise.ts';
 export type { Choice, Exercise, Kind, Level, Seen } from './exercise.ts';

@@ -10,6 +10,7 @@ import {
   type Kind,
   type Level,
   type Random,
+  type Seen,
   VISIBLE,
   difference,
   oneOf,
@@ -31,8 +32,8 @@ const AS_SAWN = Array.from({ length: COUNT }, (_, i): Placed => ({
   orientation: 'as it lies',
 }));
 
-/** The block that comes of pieces laid so; null where they make none. */
-function blockOf({ plan, stepId }: Pick<ToLay, 'plan' | 'stepId'>, places: readonly Placed[]): Billet | null {
+/** The block that comes of pieces laid so. */
+function blockOf({ plan, stepId }: ToLay, places: readonly Placed[]): Billet {
   const laid = {
     ...plan,
     lanes: plan.lanes.map((lane) => ({
@@ -42,16 +43,19 @@ function blockOf({ plan, stepId }: Pick<ToLay, 'plan' | 'stepId'>, places: reado
       ),
     })),
   } as Plan;
-  return stepResult(evaluate(laid), stepId)?.after?.[0] ?? null;
+  return stepResult(evaluate(laid), stepId)!.after![0];
 }
 
 /** Of the block what is seen of one piece that lies otherwise. */
 const OF_ONE = VISIBLE / COUNT;
 
-/** Whether pieces laid so show what was wanted: any way that looks the same is as good as the one that is kept. */
-export function isLaidRight(task: ToLay, places: readonly Placed[]): boolean {
-  const [one, wanted] = [places, task.places].map((p) => blockOf(task, p));
-  return one !== null && wanted !== null && difference(seen(one, ''), seen(wanted, '')) < OF_ONE;
+/** What comes of pieces laid so, and whether it is what was wanted: any way that looks the same is as good as the one that is kept. */
+export function judgedLaying(
+  task: ToLay,
+  places: readonly Placed[],
+): { readonly isRight: boolean; readonly came: Seen } {
+  const [came, wanted] = [places, task.places].map((p) => seen(blockOf(task, p), 'As you laid them'));
+  return { isRight: difference(came, wanted) < OF_ONE, came };
 }
 
 /** How four pieces are to lie: as a star's do, with one of them otherwise, or each by chance. */
@@ -75,8 +79,8 @@ export const layThem: Kind = {
       stepId: making.steps.at(-1)!.step.id,
       places: wantedPlaces(level, random),
     };
+    if (judgedLaying(task, AS_SAWN).isRight) return null;
     const wanted = blockOf(task, task.places);
-    if (!wanted || isLaidRight(task, AS_SAWN)) return null;
     const ways = task.places.map((p) => `${p.piece} ${ORIENTATION_SAID[p.orientation]}`);
     return {
       question: 'Four pieces lie as they came off the saw. Turn and roll them until they make this block.',

@@ -70,7 +70,7 @@ const BAR_FAULTS: readonly Fault[] = [
   },
   {
     text: 'It was turned too far before it was pressed',
-    mend: 'Hold the level against the corner of the bar, not against the eye.',
+    mend: 'Set the corner upright by a square held to it, not by eye: every piece sawn off the bar has the same fault.',
     do: (begin) => quarter(begin(), 11),
   },
   {

@@ -116,8 +116,8 @@ export const twistDegPerM = (label: string, most: number, hint?: string) =>
   quantity({ kind: 'twist', label, least: -most, most, ...(hint && { hint }) });
 
 /** A part of a whole, 0…1. */
-export const share = (label: string, least: number, most: number) =>
-  quantity({ kind: 'share', label, least, most });
+export const share = (label: string, least: number, most: number, extra: Extra = {}) =>
+  quantity({ kind: 'share', label, least, most, ...extra });
 
 export const temperatureC = (label: string, least: number, most: number) =>
   quantity({ kind: 'temperature', label, least, most });

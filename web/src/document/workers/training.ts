@@ -8,7 +8,7 @@ import {
   type Seen,
   type ToLay,
   exerciseOf,
-  isLaidRight,
+  judgedLaying,
   kindOf,
 } from '../../../../core/trainer/index.ts';
 
@@ -64,8 +64,9 @@ export const training = {
       played: made.played.map((s) => pictured(s, SMALL_PX)),
     };
   },
-  /** Whether pieces were laid by hand so that they show what was wanted. */
-  isLaidRight(task: ToLay, places: readonly Placed[]): boolean {
-    return isLaidRight(task, places);
+  /** Pieces laid by hand: whether they show what was wanted, and what they show. */
+  judgeLaying(task: ToLay, places: readonly Placed[]): { isRight: boolean; came: Pictured } {
+    const { isRight, came } = judgedLaying(task, places);
+    return { isRight, came: pictured(came, LARGE_PX) };
   },
 };

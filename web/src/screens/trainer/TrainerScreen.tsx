@@ -23,11 +23,18 @@ const LARGE = 330;
 const BESIDE = 226;
 const SMALL = 150;
 
+/** `came`: what pieces that were laid by hand show. */
+interface Answered {
+  readonly asked: Asked;
+  readonly taken: number;
+  readonly came?: Pictured;
+}
+
 /** Reading end grain: short exercises without end, answered by touch. */
 export function Component() {
   const { level, kind, counts, missed } = useTraining();
   const [asked, setAsked] = useState<Asked>(nextAsked);
-  const [answer, setAnswer] = useState<{ readonly asked: Asked; readonly taken: number } | null>(null);
+  const [answer, setAnswer] = useState<Answered | null>(null);
   /** What is being judged, or was: once is enough. */
   const [judged, setJudged] = useState<Asked | null>(null);
   const [laid, setLaid] = useState<Placed[] | null>(null);
@@ -41,7 +48,8 @@ export function Component() {
   const shown = asking ? null : value;
   const lay = shown?.lay;
   // A judgement that comes late is of what was asked then.
-  const taken = answer?.asked === asked ? answer.taken : null;
+  const own = answer?.asked === asked ? answer : null;
+  const taken = own?.taken ?? null;
   useEffect(() => {
     document.title = 'Reading end grain · Retablo';
   }, []);
@@ -66,9 +74,9 @@ export function Component() {
   };
   const judge = (task: ToLay, right: number) => {
     setJudged(asked);
-    ask('moves', (api) => api.isLaidRight(task, laid ?? [])).then(
-      (isRight) => {
-        setAnswer({ asked, taken: isRight ? right : NONE });
+    ask('moves', (api) => api.judgeLaying(task, laid ?? [])).then(
+      ({ isRight, came }) => {
+        setAnswer({ asked, taken: isRight ? right : NONE, came });
         answered(asked, isRight);
       },
       (failed: Error) => {
@@ -115,7 +123,9 @@ export function Component() {
                 onPut={(places) => setLaid(places)}
               />
             )}
-            {shown && !(lay && taken === null) && <Pictures shown={shown} isAnswered={taken !== null} />}
+            {shown && !(lay && taken === null) && (
+              <Pictures shown={shown} came={own?.came} isAnswered={taken !== null} />
+            )}
           </Stack>
         }
         numbers={
@@ -167,9 +177,15 @@ export function Component() {
   );
 }
 
+interface PicturesProps {
+  shown: Shown;
+  came: Pictured | undefined;
+  isAnswered: boolean;
+}
+
 /** What is asked about; once it is answered, the moves that made it, one after the other. */
-function Pictures({ shown, isAnswered }: { shown: Shown; isAnswered: boolean }) {
-  const seenAs = shown.shown;
+function Pictures({ shown, came, isAnswered }: PicturesProps) {
+  const seenAs = came ? [...shown.shown, came] : shown.shown;
   return (
     <>
       <Stack
