@@ -105,7 +105,7 @@ test('the plan prints on either paper with nothing cut off and true sizes true',
 }) => {
   await openPiece(page, 'Salt Marsh');
   const id = page.url().split('/').at(-1)!;
-  const pdf = await request.get(at(`/api/projects/${id}/wall.pdf?paper=LETTER`));
+  const pdf = await request.get(at(`/api/projects/${id}/wall.pdf?paper=LETTER`), { timeout: 120_000 });
   expect(pdf.headers()['content-type']).toContain('application/pdf');
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
   expect((await request.get(at(`/api/projects/${id}/wall.pdf?paper=A3`))).status()).toBe(400);

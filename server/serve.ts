@@ -32,6 +32,8 @@ export interface ServeOptions {
   /** Where copies are made by themselves: daily, and before the tables change. None are without it. */
   copiesDir?: string;
   demo?: boolean;
+  /** Whether the shelf's small pictures are made as pieces change, and records read for what they teach; they are, unless told. */
+  pictures?: boolean;
   /** Answers in the shop's network too, to devices that are let in. Without it, on this machine alone. */
   shop?: ShopNetwork;
 }
@@ -57,6 +59,7 @@ export async function serve({
   logFile,
   copiesDir,
   demo,
+  pictures = true,
   shop: network,
 }: ServeOptions): Promise<Serving> {
   const { logger, close: closeLog } = await openLog(logFile);
@@ -87,7 +90,11 @@ export async function serve({
   };
   let busy = daily();
   const dailyLook = setInterval(() => (busy = busy.then(daily)), DAILY_LOOK_MS);
-  void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
+  if (pictures)
+    void previews
+      .catchUp()
+      .catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
+  else previews.close();
   const here = await listening(createServer(app), port, '127.0.0.1');
   const inShop =
     network &&

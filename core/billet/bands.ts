@@ -7,6 +7,8 @@ import { scattered } from './scatter.ts';
 export interface Bands {
   /** The thinnest layer: each by the middle of what it measures over the section. */
   readonly leastMm: number;
+  /** What scale, saw and grinder left of a layer, where that is thinner. */
+  readonly restMm: number | null;
   /** Layers over a twentieth of the steel are thinner than this. */
   readonly fifthPercentMm: number;
   /** How many layers a line across the bar meets, where they all run one way. */
@@ -54,6 +56,8 @@ interface Place {
   readonly layer: number;
   readonly thickMm: number;
   readonly slope: readonly [number, number];
+  /** Square across the layer, of length 1. */
+  readonly across: readonly [number, number, number];
 }
 
 /** The layers at places all through a billet; at others in every round. */
@@ -66,35 +70,127 @@ export function layersIn(billet: Billet, round = 0): Place[] {
     if (![dx, dy, dz].every((d) => Math.abs(d) * STEP_MM < SMOOTH)) return [];
     const thickMm = 1 / Math.hypot(dx, dy, dz);
     if (!Number.isFinite(thickMm)) return [];
-    return [{ at: place, layer: Math.floor(here), thickMm, slope: [Math.abs(dx), Math.abs(dy)] }];
+    return [
+      {
+        at: place,
+        layer: Math.floor(here),
+        thickMm,
+        slope: [Math.abs(dx), Math.abs(dy)],
+        across: [dx * thickMm, dy * thickMm, dz * thickMm],
+      },
+    ];
   });
 }
 
 function measured(billet: Billet): Bands | null {
   const places = layersIn(billet);
   if (places.length === 0) return null;
-  const byLayer = new Map<number, number[]>();
-  for (const { layer, thickMm } of places) {
-    const own = byLayer.get(layer);
-    if (own) own.push(thickMm);
-    else byLayer.set(layer, [thickMm]);
-  }
-  const rare = new Set([...byLayer].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
-  for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
-    for (const { layer, thickMm } of layersIn(billet, round))
-      if (rare.has(layer)) byLayer.get(layer)!.push(thickMm);
   const all = places.map((p) => p.thickMm);
   const slope = [0, 1].map((k) => places.reduce((sum, p) => sum + p.slope[k], 0));
   const { widthMm, heightMm } = sizeOf(billet);
   const [across, up] = [(slope[0] / all.length) * widthMm, (slope[1] / all.length) * heightMm];
   return {
-    leastMm: Math.min(...[...byLayer.values()].map((own) => share(own, 0.5))),
+    ...thinnest(billet, places),
     fifthPercentMm: share(all, 0.05),
     across:
       Math.min(...slope) < ONE_WAY * Math.max(...slope)
         ? countedAcross(billet, Math.max(across, up), across > up)
         : null,
   };
+}
+
+/** A layer, by the middle of what it measures and the places beside it. */
+interface Layer {
+  readonly mm: number;
+  readonly met: number;
+  readonly middle: readonly Place[];
+}
+
+/**
+ * The thinnest of the layers, where alike steel that lies against one makes one band with it; and of the layers that scale, saw and
+ * grinder left a part of, the thinnest part. mm
+ */
+function thinnest(billet: Billet, places: readonly Place[]): { leastMm: number; restMm: number | null } {
+  const byLayer = new Map<number, Place[]>();
+  const add = (place: Place) => {
+    const own = byLayer.get(place.layer);
+    if (own) own.push(place);
+    else byLayer.set(place.layer, [place]);
+  };
+  places.forEach(add);
+  const met = new Map([...byLayer].map(([layer, own]) => [layer, own.length]));
+  const rare = new Set([...byLayer].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
+  for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
+    for (const place of layersIn(billet, round)) if (rare.has(place.layer)) add(place);
+  const layers = [...byLayer].map(([layer, own]): Layer => {
+    own.sort((a, b) => a.thickMm - b.thickMm);
+    const half = Math.floor(own.length / 2);
+    return {
+      mm: own[half].thickMm,
+      met: met.get(layer)!,
+      middle: own.slice(Math.max(0, half - SEEN_BESIDE), half + SEEN_BESIDE + 1),
+    };
+  });
+  const seen = ({ middle }: Layer) => {
+    const bands = bandsAt(billet, middle);
+    const [low, band, high] = [0, 0.5, 0.99].map((part) => share(bands, part));
+    return { band, even: middle.length >= LEAST_MET && high < EVEN * low };
+  };
+  let leastMm = Infinity;
+  // No band is thinner than its layer: the first that is seen no thicker than the next layer is the thinnest.
+  for (const layer of layers.sort((a, b) => a.mm - b.mm).slice(0, MOST_SEEN)) {
+    if (layer.mm >= leastMm) break;
+    const { band } = seen(layer);
+    leastMm = Math.min(leastMm, band > THICKER * layer.mm ? band : layer.mm);
+  }
+  // Of what is partly gone less is met than of its neighbours.
+  const parts = layers
+    .sort((a, b) => a.met / a.mm - b.met / b.mm)
+    .slice(0, LEAST_MET_SEEN)
+    .map((layer) => ({ ...layer, ...seen(layer) }))
+    .filter(({ mm, band, even }) => even && band * THICKER < mm && band < leastMm);
+  return { leastMm, restMm: parts.length > 0 ? Math.min(...parts.map((p) => p.band)) : null };
+}
+
+/** Layers looked at along a line across them: from the thinnest, and those of which least is left; places of each beside its middle one. */
+const MOST_SEEN = 24;
+const LEAST_MET_SEEN = 4;
+const SEEN_BESIDE = 2;
+/** What is left of a layer is a band where it is nowhere so much thicker than elsewhere: not a corner of one. */
+const EVEN = 1.5;
+/** A band this much thicker or thinner than its layer is no roundness of the points on the line. */
+const THICKER = 1.08;
+/** Points on a line each way, to so many times the layer's thickness; steel that goes on further has no other beside it. */
+const SEEN_POINTS = 102;
+const SEEN_FAR = 3;
+
+/** How far the same steel goes on across the layers at some places, mm; the layer's own thickness where it ends nowhere near. */
+function bandsAt(billet: Billet, places: readonly Place[]): number[] {
+  const points = makePoints();
+  const codes = new Uint8Array(BLOCK);
+  const lines = places.flatMap((place) => [1, -1].map((way) => ({ ...place, way })));
+  points.count = lines.length * SEEN_POINTS;
+  lines.forEach(({ at, across, thickMm, way }, k) => {
+    for (let i = 0; i < SEEN_POINTS; i++) {
+      const far = (way * SEEN_FAR * thickMm * i) / SEEN_POINTS;
+      points.x[k * SEEN_POINTS + i] = at[0] + far * across[0];
+      points.y[k * SEEN_POINTS + i] = at[1] + far * across[1];
+      points.z[k * SEEN_POINTS + i] = at[2] + far * across[2];
+    }
+  });
+  billet.field.sample(points, codes);
+  const inside = (i: number) =>
+    points.z[i] >= 0 && points.z[i] <= billet.lengthMm && contains(billet.outline, points.x[i], points.y[i]);
+  const reach = (k: number): number => {
+    const from = k * SEEN_POINTS;
+    const line = codes.subarray(from, from + SEEN_POINTS);
+    const end = line.findIndex((code, i) => code !== line[0] || !inside(from + i));
+    return end < 0 ? Infinity : (end - 0.5) / SEEN_POINTS;
+  };
+  return places.map(({ thickMm }, k) => {
+    const far = reach(2 * k) + reach(2 * k + 1);
+    return Number.isFinite(far) ? SEEN_FAR * thickMm * far : thickMm;
+  });
 }
 
 const share = (values: number[], part: number): number =>

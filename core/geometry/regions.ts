@@ -69,21 +69,31 @@ const toRegion = (paths: PathsD): Region =>
 export const regionArea = (region: Region): number =>
   region.reduce((sum, ring) => sum + outlineArea(ring as Outline), 0);
 
+/** Whether a place is in a join or cut of two regions, from whether it is in each. */
+type Together = (inA: boolean, inB: boolean) => boolean;
+
 /**
- * What rings enclose by a fill rule, as a proper region: crossings parted, overlaps joined. What comes out is held against what
- * went in; where the library lost something, corners are moved by a hair, which parts what lay one upon the other.
+ * What the library makes of regions, held against what went in: where it lost something, corners are moved by a hair, which parts
+ * what lay one upon the other.
  */
-export function tidied(rings: Region, rule: Rule): Region {
-  const union = (from: Region) => toRegion(unionD(toPaths(from), [], RULES[rule], DECIMALS));
-  const region = union(rings);
-  const off = amiss(rings, rule, region);
+function checked(
+  a: Region,
+  b: Region,
+  rule: Rule,
+  together: Together,
+  work: (a: Region, b: Region) => PathsD,
+): Region {
+  const region = toRegion(work(a, b));
+  const off = amiss(a, b, rule, together, region);
   if (off <= MOST_AMISS) return region;
-  const moved = rings.map((ring, r) =>
-    ring.map(([x, y], i): Point2 => [x + HAIR * hair(i, r), y + HAIR * hair(r + 7, i)]),
-  );
-  const other = union(moved);
-  return amiss(rings, rule, other) < off ? other : region;
+  const other = toRegion(work(movedByAHair(a, 0), movedByAHair(b, 3)));
+  return amiss(a, b, rule, together, other) < off ? other : region;
 }
+
+const movedByAHair = (rings: Region, from: number): Region =>
+  rings.map((ring, r) =>
+    ring.map(([x, y], i): Point2 => [x + HAIR * hair(i, r + from), y + HAIR * hair(r + from + 7, i)]),
+  );
 
 /** Share of what is covered that may differ, and how far a corner is moved for another try. */
 const MOST_AMISS = 0.005;
@@ -92,46 +102,89 @@ const hair = (i: number, k: number): number => ((i * 0.618034 + k * 0.754878) % 
 /** Level lines on which the two are compared. */
 const COMPARED_LINES = 24;
 
-/** By how much of what rings cover a region covers something else, on some level lines: by winding numbers alone. */
-function amiss(rings: Region, rule: Rule, region: Region): number {
-  const box = boxOf(rings);
+/** By how much of what two regions cover together a third covers something else, on some level lines: by winding numbers alone. */
+function amiss(a: Region, b: Region, rule: Rule, together: Together, region: Region): number {
+  const box = boxOf([...a, ...b]);
   if (!box) return 0;
+  const lines = Array.from(
+    { length: COMPARED_LINES },
+    (_, k) => box.minY + ((k + 0.5 + 0.31 * hair(k, 3)) / COMPARED_LINES) * (box.maxY - box.minY),
+  );
+  const met = lines.map((): Met[] => []);
+  [a, b, region].forEach((rings, of) => meet(rings, of, lines, met));
+  const inside = (winding: number, of: number) =>
+    of < 2 && rule === 'evenodd' ? winding % 2 !== 0 : winding !== 0;
   let [covered, differs] = [0, 0];
-  for (let k = 0; k < COMPARED_LINES; k++) {
-    const y = box.minY + ((k + 0.5 + 0.31 * hair(k, 3)) / COMPARED_LINES) * (box.maxY - box.minY);
-    const [was, is] = [coveredLength(rings, rule, y), coveredLength(region, 'nonzero', y)];
-    covered += was;
-    differs += Math.abs(is - was);
+  for (const line of met) {
+    line.sort((p, q) => p.x - q.x);
+    const winding = [0, 0, 0];
+    line.forEach(({ x, way, of }, i) => {
+      const long = i > 0 ? x - line[i - 1].x : 0;
+      const [inA, inB, now] = winding.map(inside);
+      if (inA || together(inA, inB)) covered += long;
+      if (together(inA, inB) !== now) differs += long;
+      winding[of] += way;
+    });
   }
   return covered > 0 ? differs / covered : 0;
 }
 
-function coveredLength(rings: Region, rule: Rule, y: number): number {
-  const met: [x: number, way: number][] = [];
+/** Where an edge goes over a level line: up or down, and of which region. */
+interface Met {
+  readonly x: number;
+  readonly way: 1 | -1;
+  readonly of: number;
+}
+
+/** `lines` from low to high, evenly enough that those an edge spans lie side by side. */
+function meet(rings: Region, of: number, lines: readonly number[], met: readonly Met[][]): void {
   for (const ring of rings)
     ring.forEach(([x0, y0], i) => {
       const [x1, y1] = ring[(i + 1) % ring.length];
-      if (y0 > y !== y1 > y) met.push([x0 + ((y - y0) * (x1 - x0)) / (y1 - y0), y1 > y0 ? 1 : -1]);
+      const [low, high] = y0 < y1 ? [y0, y1] : [y1, y0];
+      for (let k = lines.findIndex((y) => y >= low); k >= 0 && lines[k] < high; k++)
+        met[k].push({ x: x0 + ((lines[k] - y0) * (x1 - x0)) / (y1 - y0), way: y1 > y0 ? 1 : -1, of });
     });
-  met.sort((a, b) => a[0] - b[0]);
-  let [length, winding] = [0, 0];
-  met.forEach(([x, way], i) => {
-    if (rule === 'nonzero' ? winding !== 0 : i % 2 === 1) length += x - met[i - 1][0];
-    winding += way;
-  });
-  return length;
 }
 
+/** What rings enclose by a fill rule, as a proper region: crossings parted, overlaps joined. */
+export const tidied = (rings: Region, rule: Rule): Region =>
+  checked(
+    rings,
+    [],
+    rule,
+    (inA) => inA,
+    (a) => unionD(toPaths(a), [], RULES[rule], DECIMALS),
+  );
+
 export const joined = (a: Region, b: Region): Region =>
-  toRegion(unionD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+  checked(
+    a,
+    b,
+    'nonzero',
+    (inA, inB) => inA || inB,
+    (p, q) => unionD(toPaths(p), toPaths(q), FillRule.NonZero, DECIMALS),
+  );
 
 /** What of `a` is not in `b`. */
 export const without = (a: Region, b: Region): Region =>
-  toRegion(differenceD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+  checked(
+    a,
+    b,
+    'nonzero',
+    (inA, inB) => inA && !inB,
+    (p, q) => differenceD(toPaths(p), toPaths(q), FillRule.NonZero, DECIMALS),
+  );
 
 /** What is in both. */
 export const common = (a: Region, b: Region): Region =>
-  toRegion(intersectD(toPaths(a), toPaths(b), FillRule.NonZero, DECIMALS));
+  checked(
+    a,
+    b,
+    'nonzero',
+    (inA, inB) => inA && inB,
+    (p, q) => intersectD(toPaths(p), toPaths(q), FillRule.NonZero, DECIMALS),
+  );
 
 /** Grown all round by so much (shrunk where negative), corners kept sharp or made round to `arcMm`. mm */
 export const grown = (

@@ -10,7 +10,7 @@ import { type Evaluation, type StepResult, actionsOf, endMarks, sawnFromTheSide 
 
 /** A drawing of outlines and words, in mm of the steel; x to the right, y up from its lower left corner. */
 export interface Diagram {
-  readonly what: 'as they lie' | 'the bar from the side' | 'as they will lie';
+  readonly what: 'as they lie' | 'the bar from the side' | 'as they will lie' | 'in the row';
   readonly caption: string;
   readonly widthMm: number;
   readonly heightMm: number;
@@ -209,11 +209,55 @@ function asTheyWillLie(result: StepResult, evaluation: Evaluation): Diagram | nu
 
 const MOST_ACROSS = 9;
 
+type LayDown = Extract<Action, { do: 'lay down' }>;
+
+/** Tiles as they lie edge to edge, the new end A to the left: what each shows, and where its old top looks, from the actions that lay them. */
+function inTheRow({ after }: StepResult, actions: readonly Action[]): Diagram | null {
+  const laid = after?.[0]?.laid;
+  if (laid?.seen !== 'from the side') return null;
+  const downs = actions.filter((a): a is LayDown => a.do === 'lay down');
+  const drawn = laid.each.flatMap(({ name, outline }) => {
+    const down = downs.find((a) => a.pieces.includes(name));
+    return down ? [{ name, outline, down }] : [];
+  });
+  if (drawn.length === 0) return null;
+  const [[left, right], [low, high]] = [0, 1].map((k) => {
+    const all = drawn.flatMap(({ outline }) => outline.map((at) => at[k]));
+    return [Math.min(...all), Math.max(...all)];
+  });
+  const pieces = drawn.map(({ name, outline, down }) => {
+    const corners = outline.map(([x, y]): Point2 => [x - left, y - low]);
+    const middle = [0, 1].map((k) => corners.reduce((sum, at) => sum + at[k], 0) / corners.length);
+    const wide = (corners[1][0] - corners[0][0] + corners[2][0] - corners[3][0]) / 2;
+    const arrow: Arrow = down.topTowards === 'A' ? 'left' : 'right';
+    return {
+      outline: corners,
+      ...marked(name, down.up, arrow, [middle[0], middle[1]], Math.min(wide, high - low)),
+    };
+  });
+  return {
+    what: 'in the row',
+    caption:
+      'In the row from the side, new end A left: number, end the upper face looked to, way of the old top',
+    widthMm: right - left,
+    heightMm: high - low,
+    shapes: pieces.map(({ outline }) => ({ outline, tint: 'steel' })),
+    cuts: [],
+    words: pieces.flatMap((d) => d.words),
+    arrows: pieces.flatMap((d) => d.arrows),
+  };
+}
+
 /** What of a step is drawn on the sheet for the wall. */
 export function diagramsOf(evaluation: Evaluation, result: StepResult): Diagram[] {
   if (!result.after) return [];
   const { step, before } = result;
-  const laid =
-    step.kind === 'assemble' ? asTheyLie(before, step.parameters, actionsOf(result, evaluation.shop)) : null;
-  return [laid, fromTheSide(result, evaluation), asTheyWillLie(result, evaluation)].filter((d) => d !== null);
+  const actions = actionsOf(result, evaluation.shop);
+  const laid = step.kind === 'assemble' ? asTheyLie(before, step.parameters, actions) : null;
+  return [
+    laid,
+    fromTheSide(result, evaluation),
+    inTheRow(result, actions),
+    asTheyWillLie(result, evaluation),
+  ].filter((d) => d !== null);
 }

@@ -72,6 +72,15 @@ describe('the sheet for the wall', () => {
     const [side] = wallSheet(tiles).lanes[0].steps.at(-1)!.diagrams;
     for (const [[x0, y0], [x1, y1]] of side.cuts)
       expect((Math.atan2(y1 - y0, Math.abs(x1 - x0)) * 180) / Math.PI).toBeCloseTo(50, 6);
+    // And the tiles as they lie in the row: every other one rolled, its upper face and its old top the other way.
+    const row = wallSheet(tiles)
+      .lanes[0].steps.at(-1)!
+      .diagrams.find((d) => d.what === 'in the row')!;
+    expect(row.words.slice(0, 6).map((w) => w.text)).toEqual(['1', 'B', '2', 'A', '3', 'B']);
+    expect(row.arrows.slice(0, 3).map((a) => a.to)).toEqual(['left', 'right', 'left']);
+    const numbers = row.words.filter((_, i) => i % 2 === 0);
+    expect(numbers.map((w) => w.at[0])).toEqual(numbers.map((w) => w.at[0]).sort((a, b) => a - b));
+    expect(row.widthMm).toBeCloseTo(tiles.lanes[0].steps.at(-1)!.after![0].lengthMm, 6);
     const cut = evaluated(planOf([...SQUARE_BAR, cutInto(4), fourWay('mirrored')]));
     const step = wallSheet(cut).lanes[0].steps.find((s) => s.title === 'Cut')!;
     const [bar, ends] = step.diagrams;

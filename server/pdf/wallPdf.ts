@@ -3,7 +3,7 @@ import { setImmediate } from 'node:timers/promises';
 import type { Forecast } from '../../core/forecast/index.ts';
 import { type Evaluation, materialOrder, stepResult } from '../../core/plan/index.ts';
 import { type WallStep, wallSheet } from '../../core/print/wall.ts';
-import { GUTTER, LEAST_BESIDE, MOST_BESIDE, draw, drawnSize, rowHigh, rowsOf } from './diagrams.ts';
+import { GUTTER, LEAST_BESIDE, MOST_BESIDE, draw, drawRow, drawnSize, rowHigh, rowsOf } from './diagrams.ts';
 import { facePng } from './facePng.ts';
 import {
   BOX_HIGH,
@@ -38,8 +38,8 @@ function pictureOf(evaluation: Evaluation, stepId: string, mostMm: number): Pict
 
 type Line = readonly [text: string, size: number, style: FontStyle, colour: string];
 
-/** A step's lines beside its picture. */
-function linesOf(step: WallStep): Line[] {
+/** A step's lines beside its picture, under which what is to be heeded stands; without one it is among them. */
+function linesOf(step: WallStep, besidePicture: boolean): Line[] {
   return [
     ...step.say.map((line, i): Line => [`${i + 1}. ${line}`, 9.25, 'body', INK]),
     ...(step.figures.length > 0
@@ -48,14 +48,18 @@ function linesOf(step: WallStep): Line[] {
     ...(step.may ? [[step.may, 8.5, 'body', FADED] as const] : []),
     ...step.came.map((text): Line => [`Came: ${text}`, 9, 'body', INK]),
     ...step.heed.map((text): Line => [`Look again: ${text}`, 9, 'bold', '#9a5410']),
-    ...(step.cautions.length > 0
-      ? [[`Take care: ${[...step.cautions].sort().join(', ')} below.`, 8.5, 'bold', FADED] as const]
-      : []),
+    ...(besidePicture ? [] : careOf(step).map((text): Line => [text, 8.5, 'bold', FADED])),
   ];
 }
 
+/** What is to be heeded at a step, by the letters under which it stands at the foot of the page. */
+const careOf = ({ cautions }: WallStep): string[] =>
+  cautions.length > 0 ? [`Take care: ${[...cautions].sort().join(', ')}`] : [];
+
 /** Room kept for pictures, so that the words of all steps begin at one line. pt */
 const LEAST_PICTURE = 27 * PT_PER_MM;
+/** What the picture shows, and what is to be heeded. pt */
+const UNDER_PICTURE = 23;
 
 function stepBlock(
   sheet: Sheet,
@@ -66,7 +70,7 @@ function stepBlock(
   const { doc } = sheet;
   const left = MARGIN + (picture ? Math.max(picture.wide, LEAST_PICTURE) + GUTTER : 0);
   const width = MARGIN + sheet.width - left;
-  const lines = linesOf(step);
+  const lines = linesOf(step, picture !== null);
   // How pieces lie stands beside the words where it is narrow.
   const [first] = step.diagrams;
   const lies = first?.what === 'as they lie' ? first.widthMm * drawnSize(first, width).perMm : Infinity;
@@ -75,9 +79,14 @@ function stepBlock(
   const rows = rowsOf(beside > 0 ? step.diagrams.slice(1) : step.diagrams, width);
   const besideHigh = beside > 0 ? drawnSize(first, beside).high : 0;
   const textHigh = lines.reduce((sum, [text, size]) => sum + sheet.heightOf(text, size, textWide) + 1.5, 0);
-  const drawnHigh = rows.reduce((sum, row) => sum + rowHigh(row), 0);
+  const drawnHigh = rows.reduce((sum, row) => sum + rowHigh(row, width), 0);
   const whole =
-    17 + Math.max(Math.max(textHigh, besideHigh) + drawnHigh + BOX_HIGH + 5, (picture?.high ?? 0) + 12) + 8;
+    17 +
+    Math.max(
+      Math.max(textHigh, besideHigh) + drawnHigh + BOX_HIGH + 5,
+      picture ? picture.high + UNDER_PICTURE : 0,
+    ) +
+    8;
   // A step that fits a page is not torn apart.
   sheet.room(Math.min(whole + sheet.moreFor(cautions), sheet.bottom - MARGIN));
   sheet.heed(cautions);
@@ -99,6 +108,9 @@ function stepBlock(
     doc.image(picture.png, MARGIN, top, { width: picture.wide, height: picture.high });
     doc.font('body').fontSize(8).fillColor(FADED);
     doc.text(picture.note, MARGIN, top + picture.high + 2, { lineBreak: false });
+    doc.font('bold').fontSize(8);
+    for (const text of careOf(step)) doc.text(text, MARGIN, top + picture.high + 12, { lineBreak: false });
+    doc.x = MARGIN;
     doc.y = top;
   }
   for (const [text, size, style, colour] of lines) {
@@ -113,18 +125,13 @@ function stepBlock(
     doc.y = Math.max(said, from + besideHigh);
   }
   for (const row of rows) {
-    sheet.room(rowHigh(row));
-    const y = doc.y;
-    for (const { diagram, left: from, wide: own } of row) {
-      doc.y = y;
-      draw(sheet, diagram, left + from, own);
-    }
-    doc.y = y + rowHigh(row);
+    sheet.room(rowHigh(row, width));
+    drawRow(sheet, row, left, width);
   }
   sheet.gap(1);
   sheet.boxes(step.boxes, left);
   // Where the step was torn apart, its picture stands on the page before.
-  const below = picture && doc.y >= top ? top + picture.high + 12 : doc.y;
+  const below = picture && doc.y >= top ? top + picture.high + UNDER_PICTURE : doc.y;
   doc.y = Math.max(doc.y, below) + 1;
   sheet.rule();
 }

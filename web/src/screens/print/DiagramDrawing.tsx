@@ -2,11 +2,12 @@ import { Box } from '@mui/material';
 import type { Diagram } from '../../../../core/print/diagrams.ts';
 import { colours, fonts } from '../../ui/theme.ts';
 
-/** Largest size of each kind, CSS px: pieces as they lie, the bar from the side, what is written on the ends. */
+/** Largest size of each kind, CSS px: pieces as they lie, the bar from the side, what is written on the ends, tiles in the row. */
 const MOST_HIGH: Record<Diagram['what'], number> = {
   'as they lie': 130,
   'the bar from the side': 48,
   'as they will lie': 74,
+  'in the row': 56,
 };
 const MOST_WIDE = 420;
 const MARGIN = 2;
