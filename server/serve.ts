@@ -91,9 +91,7 @@ export async function serve({
   let busy = daily();
   const dailyLook = setInterval(() => (busy = busy.then(daily)), DAILY_LOOK_MS);
   if (pictures)
-    void previews
-      .catchUp()
-      .catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
+    void previews.catchUp().catch((error: unknown) => logger.error({ err: error }, 'pictures not caught up'));
   else previews.close();
   const here = await listening(createServer(app), port, '127.0.0.1');
   const inShop =
