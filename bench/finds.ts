@@ -10,7 +10,15 @@ import { soughtIn } from '../core/likeness/pose.ts';
 import { wishSchema } from '../core/plan/index.ts';
 import { drawnSpec, specLike } from '../core/recipes/gallery.ts';
 import { LEAST_PLACES } from '../core/recipes/finding.ts';
-import { type Near, type Piece, RECIPES, library, nearest, offerOf } from '../core/recipes/index.ts';
+import {
+  type Near,
+  type Piece,
+  type Spec,
+  RECIPES,
+  library,
+  nearest,
+  offerOf,
+} from '../core/recipes/index.ts';
 import { shopSchema } from '../core/shop/shop.ts';
 import { photographedRepeat } from '../core/tests/targets.ts';
 
@@ -83,14 +91,16 @@ const begun = performance.now();
 const known = [...library(flows)].flat();
 console.log(`${known.length} faces known in ${seconds(begun)}`);
 const random = seeded(Number(seed));
-const pool = RECIPES.filter((r) => r.make);
+const pool = RECIPES.filter((r) => !r.isBare);
 const found: { near: Near; layers: number | undefined }[] = [];
 let among = 0;
 while (found.length < TARGETS) {
   const recipe = pool[Math.floor(random() * pool.length)];
   const drawn = drawnSpec(recipe, piece(WIDE_MM), WISH, random, false);
   if (!drawn) continue;
-  const spec = { ...drawn, side: 'slanted', around: 'plain', ...LEAST_PLACES[drawn.layout] } as const;
+  const spec: Spec = recipe.make
+    ? { ...drawn, side: 'slanted', around: 'plain', ...LEAST_PLACES[drawn.layout] }
+    : { ...drawn, around: 'plain' };
   const made = offerOf(spec, piece(WIDE_MM), WISH, flows);
   if (!made.ok || !made.offer.element) continue;
   const turnDeg = MOST_TURN_DEG * (2 * random() - 1);

@@ -12,7 +12,7 @@ const plan = planOf([stackOf(5), weldIt]);
 beforeAll(async () => {
   databaseUrl = await freshDatabase('away_test');
   const logFile = freshLog();
-  serving = await serve({ databaseUrl, port: 0, logFile });
+  serving = await serve({ databaseUrl, port: 0, logFile, pictures: false });
 });
 afterAll(() => serving.stop());
 

@@ -11,7 +11,12 @@ const plan = planOf([stackOf(5), weldIt]);
 
 beforeAll(async () => {
   const logFile = freshLog();
-  serving = await serve({ databaseUrl: await freshDatabase('history_test'), port: 0, logFile });
+  serving = await serve({
+    databaseUrl: await freshDatabase('history_test'),
+    port: 0,
+    logFile,
+    pictures: false,
+  });
 });
 afterAll(() => serving.stop());
 

@@ -16,6 +16,7 @@ beforeAll(async () => {
     port: 0,
     logFile: freshLog(),
     demo: true,
+    pictures: false,
   });
   const plan = JSON.parse(readFileSync(demoFiles()[0], 'utf8'));
   piece = (await call('POST', '/projects', { plan })).body.id;

@@ -36,6 +36,7 @@ beforeAll(async () => {
     databaseUrl,
     port: 0,
     logFile: freshLog(),
+    pictures: false,
   });
 });
 afterAll(() => serving.stop());

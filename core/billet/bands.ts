@@ -5,10 +5,11 @@ import { scattered } from './scatter.ts';
 
 /** How thick the layers of a billet are where they lie, and how many cross it. mm. */
 export interface Bands {
-  /** The thinnest layer: each by the middle of what it measures over the section. */
+  /**
+   * The thinnest layer: each by the middle of what it measures over the section, with alike steel that lies against it. What saw and
+   * grinder left a part of counts as the layer that it was.
+   */
   readonly leastMm: number;
-  /** What scale, saw and grinder left of a layer, where that is thinner. */
-  readonly restMm: number | null;
   /** Layers over a twentieth of the steel are thinner than this. */
   readonly fifthPercentMm: number;
   /** How many layers a line across the bar meets, where they all run one way. */
@@ -90,7 +91,7 @@ function measured(billet: Billet): Bands | null {
   const { widthMm, heightMm } = sizeOf(billet);
   const [across, up] = [(slope[0] / all.length) * widthMm, (slope[1] / all.length) * heightMm];
   return {
-    ...thinnest(billet, places),
+    leastMm: thinnest(billet, places),
     fifthPercentMm: share(all, 0.05),
     across:
       Math.min(...slope) < ONE_WAY * Math.max(...slope)
@@ -99,18 +100,8 @@ function measured(billet: Billet): Bands | null {
   };
 }
 
-/** A layer, by the middle of what it measures and the places beside it. */
-interface Layer {
-  readonly mm: number;
-  readonly met: number;
-  readonly middle: readonly Place[];
-}
-
-/**
- * The thinnest of the layers, where alike steel that lies against one makes one band with it; and of the layers that scale, saw and
- * grinder left a part of, the thinnest part. mm
- */
-function thinnest(billet: Billet, places: readonly Place[]): { leastMm: number; restMm: number | null } {
+/** The thinnest of the layers, each by the middle of what it measures; alike steel that lies against one makes one band with it. mm */
+function thinnest(billet: Billet, places: readonly Place[]): number {
   const byLayer = new Map<number, Place[]>();
   const add = (place: Place) => {
     const own = byLayer.get(place.layer);
@@ -118,50 +109,32 @@ function thinnest(billet: Billet, places: readonly Place[]): { leastMm: number; 
     else byLayer.set(place.layer, [place]);
   };
   places.forEach(add);
-  const met = new Map([...byLayer].map(([layer, own]) => [layer, own.length]));
   const rare = new Set([...byLayer].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
   for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
     for (const place of layersIn(billet, round)) if (rare.has(place.layer)) add(place);
-  const layers = [...byLayer].map(([layer, own]): Layer => {
-    own.sort((a, b) => a.thickMm - b.thickMm);
-    const half = Math.floor(own.length / 2);
-    return {
-      mm: own[half].thickMm,
-      met: met.get(layer)!,
-      middle: own.slice(Math.max(0, half - SEEN_BESIDE), half + SEEN_BESIDE + 1),
-    };
-  });
-  const seen = ({ middle }: Layer) => {
-    const bands = bandsAt(billet, middle);
-    const [low, band, high] = [0, 0.5, 0.99].map((part) => share(bands, part));
-    return { band, even: middle.length >= LEAST_MET && high < EVEN * low };
-  };
+  const layers = [...byLayer.values()]
+    .map((own) => own.sort((a, b) => a.thickMm - b.thickMm))
+    .map((own) => ({ own, mm: own[own.length >> 1].thickMm }))
+    .sort((a, b) => a.mm - b.mm);
   let leastMm = Infinity;
   // No band is thinner than its layer: the first that is seen no thicker than the next layer is the thinnest.
-  for (const layer of layers.sort((a, b) => a.mm - b.mm).slice(0, MOST_SEEN)) {
-    if (layer.mm >= leastMm) break;
-    const { band } = seen(layer);
-    leastMm = Math.min(leastMm, band > THICKER * layer.mm ? band : layer.mm);
+  for (const { own, mm } of layers.slice(0, MOST_SEEN)) {
+    if (mm >= leastMm) break;
+    const half = own.length >> 1;
+    const middle = own.slice(Math.max(0, half - SEEN_BESIDE), half + SEEN_BESIDE + 1);
+    const band = share(bandsAt(billet, middle), 0.5);
+    leastMm = Math.min(leastMm, band > THICKER * mm ? band : mm);
   }
-  // Of what is partly gone less is met than of its neighbours.
-  const parts = layers
-    .sort((a, b) => a.met / a.mm - b.met / b.mm)
-    .slice(0, LEAST_MET_SEEN)
-    .map((layer) => ({ ...layer, ...seen(layer) }))
-    .filter(({ mm, band, even }) => even && band * THICKER < mm && band < leastMm);
-  return { leastMm, restMm: parts.length > 0 ? Math.min(...parts.map((p) => p.band)) : null };
+  return leastMm;
 }
 
-/** Layers looked at along a line across them: from the thinnest, and those of which least is left; places of each beside its middle one. */
+/** Layers looked at along a line across them, from the thinnest; places of each beside its middle one. */
 const MOST_SEEN = 24;
-const LEAST_MET_SEEN = 4;
-const SEEN_BESIDE = 2;
-/** What is left of a layer is a band where it is nowhere so much thicker than elsewhere: not a corner of one. */
-const EVEN = 1.5;
-/** A band this much thicker or thinner than its layer is no roundness of the points on the line. */
-const THICKER = 1.08;
+const SEEN_BESIDE = 1;
+/** A band this much thicker than its layer is no roundness of the points on the line. */
+const THICKER = 1.1;
 /** Points on a line each way, to so many times the layer's thickness; steel that goes on further has no other beside it. */
-const SEEN_POINTS = 102;
+const SEEN_POINTS = 64;
 const SEEN_FAR = 3;
 
 /** How far the same steel goes on across the layers at some places, mm; the layer's own thickness where it ends nowhere near. */

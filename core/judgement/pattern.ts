@@ -38,14 +38,7 @@ function bandFigure(band: number, { shop, result }: Case): Figure {
 /** A twentieth of the steel is in thinner layers than this. */
 function finest(bar: Billet | undefined, shop: Case['shop']): [string, string][] {
   const bands = bar && bandsOf(bar);
-  if (!bands) return [];
-  const rest = bands.restMm;
-  return [
-    ['a twentieth of it is under', formatFine(bands.fifthPercentMm, shop.lengths)],
-    ...(rest === null
-      ? []
-      : [['left of a layer by scale, saw and grinder', formatFine(rest, shop.lengths)] as [string, string]]),
-  ];
+  return bands ? [['a twentieth of it is under', formatFine(bands.fifthPercentMm, shop.lengths)]] : [];
 }
 
 /** How many layers lie in the bar, where they all run one way. */

@@ -1,16 +1,17 @@
 import { sizeOf } from '../billet/billet.ts';
 import { accordionSizes } from '../geometry/tiling.ts';
 import { heated } from '../moves/contract/common.ts';
+import { moveOf } from '../moves/index.ts';
 import { type Evaluation, type StepResult, stepResult } from './evaluate.ts';
 import { heatsIn } from './plan.ts';
 
-/** Where a plan's elements are first all there: how many lie across and up in the bar after that step, or how long one is along it. */
+/** Where a plan's elements are first all there: how many lie across and up in the bar after that step. */
 export interface ElementMark {
   readonly stepId: string;
   readonly columns: number;
   readonly rows: number;
-  /** mm along the bar; of what is not brought to the side. */
-  readonly alongMm?: number;
+  /** Of what is left along the bar: one is as long as what the step makes takes to come again, and so many lie across the finished bar. */
+  readonly repeats?: true;
 }
 
 /** One element as the finished face shows it, mm. */
@@ -83,14 +84,18 @@ export function elementOn(evaluation: Evaluation, mark: ElementMark): Element | 
   const first: Cell = {
     acrossMm: widthMm / mark.columns,
     upMm: heightMm / mark.rows,
-    alongMm: mark.alongMm ?? null,
+    alongMm: mark.repeats ? (moveOf(start.step.kind).repeatMm?.(laid, start.step.parameters) ?? null) : null,
   };
   const rest = lane.steps.slice(lane.steps.indexOf(start) + 1);
   const steps = lane === evaluation.goalLane ? rest : [...rest, ...evaluation.goalLane.steps];
   const last = steps.reduce((cell, result) => after(cell, result, evaluation), first);
   const [bar] = evaluation.goalLane.steps.at(-1)?.after ?? [];
   if (!bar || last.alongMm === null) return null;
-  return { alongMm: last.alongMm, acrossMm: Math.min(last.acrossMm, sizeOf(bar).widthMm) };
+  const { widthMm: wide } = sizeOf(bar);
+  return {
+    alongMm: last.alongMm,
+    acrossMm: mark.repeats ? wide / mark.columns : Math.min(last.acrossMm, wide),
+  };
 }
 
 /** Moves that bring the end grain to the side. */

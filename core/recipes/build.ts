@@ -104,7 +104,6 @@ export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startL
     numbers: spec.numbers,
     wish,
   };
-  const last = () => making.steps.at(-1)!.step.id;
   let mark: ElementMark | null = null;
   if (recipe.along) {
     const wanted = {
@@ -114,15 +113,18 @@ export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startL
       longer: (leaf.longer * bar.thickMm * bar.widthMm) / (leaf.thickMm * leaf.widthMm),
       goal: { widthMm: leaf.widthMm, thicknessMm: leaf.thickMm },
     };
-    const alongMm = recipe.along({ ...start, sideMm: bar.thickMm }, wanted);
-    if (alongMm !== null) mark = { stepId: last(), columns: 1, rows: 1, alongMm };
+    const stepId = recipe.along({ ...start, sideMm: bar.thickMm }, wanted);
+    if (stepId !== null) {
+      const [columns] = recipe.elements?.(spec.numbers) ?? [1];
+      mark = { stepId, columns, rows: 1, repeats: true };
+    }
   } else {
     const { fours, across, up } = rounds(spec.columns, spec.rows);
     const [perX, perY] = recipe.elements?.(spec.numbers) ?? [1, 1];
     const sideMm = elementSide(bar, across, up, making);
     recipe.make!({ ...start, sideMm });
     const marked = (columns: number, rows: number): void => {
-      mark ??= { stepId: last(), columns: columns * perX, rows: rows * perY };
+      mark ??= { stepId: making.lastId, columns: columns * perX, rows: rows * perY };
     };
     for (let i = 0; i < fours; i++) {
       laid(making, 2, 2, spec.inner ?? spec.layout);

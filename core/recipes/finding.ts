@@ -206,16 +206,18 @@ export const LEAST_PLACES: Record<Layout, Pick<Spec, 'columns' | 'rows'>> = {
 /** Sets of numbers of each recipe that are looked at first. */
 const EACH = 12;
 
+/** The recipes whose faces show an element, or a part of them. */
+const shownRecipes = ({ part, of }: Share): Recipe[] =>
+  recipesFor(WISH).filter((r, i) => !r.isBare && i % of === part);
+
 /** How many there are of them. */
-export const librarySize = ({ part, of }: Share = ALL): number =>
-  recipesFor(WISH)
-    .filter((r, i) => r.make && i % of === part)
-    .reduce((n, r) => n + Math.ceil(EACH / (r.everyRounds ?? 1)), 0);
+export const librarySize = (share: Share = ALL): number =>
+  shownRecipes(share).reduce((n, r) => n + Math.ceil(EACH / (r.everyRounds ?? 1)), 0);
 
 /** What recipes make, by chance but always the same: worked out one by one, so that it can be waited for; or part of it. */
-export function* library(flows: Flows, { part, of }: Share = ALL): Generator<readonly Known[]> {
-  const random = seeded(4711 + part);
-  const recipes = recipesFor(WISH).filter((r, i) => r.make && i % of === part);
+export function* library(flows: Flows, share: Share = ALL): Generator<readonly Known[]> {
+  const random = seeded(4711 + share.part);
+  const recipes = shownRecipes(share);
   for (let i = 0; i < EACH; i++)
     for (const recipe of recipes) {
       // What is slow to reckon is looked at less often.
@@ -225,8 +227,9 @@ export function* library(flows: Flows, { part, of }: Share = ALL): Generator<rea
         const spec: Spec = {
           recipe: recipe.id,
           numbers,
-          side: 'slanted',
-          ...LEAST_PLACES[layout],
+          ...(recipe.make
+            ? { side: 'slanted', ...LEAST_PLACES[layout] }
+            : { side: 'along', columns: 1, rows: 1 }),
           layout,
           around: 'plain',
           alongMm: ELEMENT_MM,
@@ -255,9 +258,13 @@ export const isNear = (likeness: Pick<Likeness, 'correlation' | 'directions'>): 
 
 /** Looked at finely, of all that were looked at; families that are climbed from; answers at most, and of one recipe. */
 const FINELY = 50;
-const FAMILIES = 4;
+const FAMILIES = 3;
+const ROUGH_FAMILIES = 2;
 const ANSWERS = 12;
 const MOST_OF_ONE = 4;
+
+const firstFamilies = (sorted: readonly { readonly known: Known }[], count: number): string[] =>
+  [...new Set(sorted.map((r) => r.known.spec.recipe))].slice(0, count);
 
 /**
  * What of a library comes nearest to one repeat of a picture: first roughly, then finely, then climbed from the best of each family
@@ -277,7 +284,13 @@ export function nearest(
   const firsts = new Map([...byRough].reverse().map((r) => [r.known.spec.recipe, r]));
   const chosen = new Set([...byRough.slice(0, FINELY), ...firsts.values()].map((r) => r.known));
   const all = [...chosen].map((k) => rated(sought, k)).sort((a, b) => b.score - a.score);
-  const families = [...new Set(all.map((r) => r.known.spec.recipe))].slice(0, FAMILIES);
+  const families = [
+    ...new Set([
+      ...firstFamilies(all, FAMILIES),
+      // Where only its numbers are others, the right one is seen roughly before it is seen finely.
+      ...firstFamilies(byRough, ROUGH_FAMILIES),
+    ]),
+  ];
   const better = families.flatMap((family, i) => {
     progress((i + 1) / (families.length + 1));
     return climbed(

@@ -87,6 +87,11 @@ export class Making {
     return this.now.lanes.find((l) => l.lane.id === this.laneId)?.steps ?? [];
   }
 
+  /** The step that was put last. */
+  get lastId(): string {
+    return this.steps.at(-1)!.step.id;
+  }
+
   /** What the bar has come to so far: one, or its pieces. */
   get bars(): readonly Billet[] {
     return this.steps.at(-1)?.after ?? [];

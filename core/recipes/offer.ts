@@ -118,10 +118,25 @@ function finished({ spec, evaluation, mark }: Worked, wish: Wish): Made {
   const rough = roughlyStarted(evaluation, fixesLength ? wish.spareShare : 0);
   const set = elementSet(repaired(rough), spec, mark);
   // What goes into a can was counted for a length: another would not fit it.
-  const last = fixesLength && set.goal.reached ? set : started(set, wish.spareShare);
-  const even = trimmed(last);
+  const begun = fixesLength && set.goal.reached ? set : started(set, wish.spareShare);
+  const even = trimmed(begun);
   const better = repaired(even);
-  return whatItComesTo(spec, better.goal.reached ? better : even, mark);
+  const last = better.goal.reached ? better : even;
+  if (wish.alongMm) checkNear(last, spec, mark);
+  return whatItComesTo(spec, last, mark);
+}
+
+/** Off by more, an element is not the one that was wished for. */
+const WISHED = 0.01;
+
+function checkNear(evaluation: Evaluation, spec: Spec, mark: ElementMark | null): void {
+  const share = shareOf(evaluation, spec, mark);
+  if (Math.abs(share - 1) < WISHED) return;
+  const { nearest } = recipeOf(spec.recipe);
+  const said = (mm: number) => formatFine(mm, evaluation.shop.lengths);
+  throw new NotMade(
+    `One element comes to ${said(share * spec.alongMm)} along the blade, not ${said(spec.alongMm)}: this way comes no nearer${nearest ? `; ${nearest}` : ''}`,
+  );
 }
 
 /** The element along the blade over the one wanted; 1 where none is followed. */
@@ -132,7 +147,7 @@ function shareOf(evaluation: Evaluation, spec: Spec, mark: ElementMark | null): 
   return element.alongMm / spec.alongMm;
 }
 
-/** The tiles as thick as the element wants; the same where it is right. */
+/** The tiles as thick, the bar twisted as often as the element wants; the same where it is right. */
 function elementSet(evaluation: Evaluation, spec: Spec, mark: ElementMark | null): Evaluation {
   const off = shareOf(evaluation, spec, mark);
   // Within its own fine division the thickness makes no difference.
@@ -144,6 +159,8 @@ function elementSet(evaluation: Evaluation, spec: Spec, mark: ElementMark | null
         ...s.parameters,
         thicknessMm: fineMm(s.parameters.thicknessMm / off, shop),
       });
+    if (s.kind === 'twist')
+      return withParameters(s, { ...s.parameters, turns: Math.round(100 * s.parameters.turns * off) / 100 });
     if (s.kind !== 'accordion') return s;
     const { legMm, rootMm } = s.parameters;
     return withParameters(s, {

@@ -73,14 +73,18 @@ export interface Recipe<N extends string = string> {
   readonly everyRounds?: 2 | 3 | 4;
   /** Layers that stand in a pair of steels; where it has any. */
   readonly isLayered: boolean;
+  /** Nothing on its face comes again: no element. */
+  readonly isBare?: boolean;
   /** What goes into it is counted for its length: made anew when that is found. */
   readonly fixesLength?: boolean;
+  /** Why its element cannot be as short, or as long, as any that is wished for. */
+  readonly nearest?: string;
   /** How many elements lie across and up in the bar that it makes; one where nothing is said. */
   elements?(numbers: Readonly<Record<N, number>>): readonly [columns: number, rows: number];
   /** The bar that shows one element, square: begun, and brought to its side. Or, of what is left along the bar, `along`. */
   make?(asked: Asked<N>): void;
-  /** What is left along the bar: all moves up to a bar that is drawn flat; how long one element is in it then, where it shows one. mm */
-  along?(asked: Asked<N>, wanted: AlongWanted): number | null;
+  /** What is left along the bar: all moves up to a bar that is drawn flat; the step that makes its elements, where it shows any. */
+  along?(asked: Asked<N>, wanted: AlongWanted): string | null;
 }
 
 /** The bar before it is drawn flat for the last time, and one element along the finished one. mm */

@@ -66,6 +66,22 @@ function offered(id: string, piece: Piece, some: object, wish = {}): Offer {
   return made.offer;
 }
 
+/** After how many mm the painted face repeats: measured without the plan's numbers. */
+function paintedPeriod(offer: Offer): number {
+  const { goal, shop } = forward(offer);
+  const plane = shortFace(goal.bar!, 'top', 5);
+  const perMm = 6;
+  const face = greyOf(
+    goal.bar!,
+    plane,
+    Math.round(perMm * plane.widthMm),
+    Math.round(perMm * plane.heightMm),
+    shop,
+  );
+  const { alongMm } = offer.spec;
+  return periodAlong(face, 0.6 * perMm * alongMm, 1.5 * perMm * alongMm) / perMm;
+}
+
 const forward = (offer: Offer): Evaluation => evaluate(offer.plan, undefined, FLOWS);
 
 describe('from a wish to a plan', () => {
@@ -81,22 +97,49 @@ describe('from a wish to a plan', () => {
       expect(offer.element!.alongMm / some.alongMm).toBeCloseTo(1, 2);
       expect(Math.abs(offer.element!.acrossMm / across - 1)).toBeLessThan(0.06);
       expect(offer.remaining).toEqual([]);
-      // The painted face itself repeats so: measured without the plan's numbers.
-      const evaluation = forward(offer);
-      const plane = shortFace(evaluation.goal.bar!, 'top', 5);
-      const perMm = 6;
-      const face = greyOf(
-        evaluation.goal.bar!,
-        plane,
-        Math.round(perMm * plane.widthMm),
-        Math.round(perMm * plane.heightMm),
-        evaluation.shop,
-      );
-      const period = periodAlong(face, 0.6 * perMm * some.alongMm, 1.5 * perMm * some.alongMm) / perMm;
       // Of several in one tile those at its edges are trimmed, and pull at the measure.
-      expect(Math.abs(period / some.alongMm - 1)).toBeLessThan(some.rows === 1 ? 0.005 : 0.02);
+      expect(Math.abs(paintedPeriod(offer) / some.alongMm - 1)).toBeLessThan(some.rows === 1 ? 0.005 : 0.02);
     },
   );
+
+  it.each([
+    ['twist', { bars: 2 }, 62],
+    ['twist', { bars: 4 }, 48],
+    ['ladder', {}, 22],
+  ])(
+    '%s with %o: what is left along the bar comes again on its painted face as is said',
+    (id, some, alongMm) => {
+      const numbers = { ...usual(id), ...some };
+      const offer = offered(
+        id,
+        bar(300, 50, 5),
+        { numbers, side: 'along', columns: 1, alongMm },
+        { alongMm },
+      );
+      expect(offer.element!.alongMm / alongMm).toBeCloseTo(1, 2);
+      expect(Math.abs(paintedPeriod(offer) / alongMm - 1)).toBeLessThan(0.02);
+      expect(offer.remaining).toEqual([]);
+    },
+  );
+
+  it('a twist tighter than the skin bears is refused, with the tightest that it bears', () => {
+    const wish = wishSchema.parse({ alongMm: 22 });
+    const spec: Spec = {
+      recipe: 'twist',
+      numbers: usual('twist'),
+      side: 'along',
+      columns: 1,
+      rows: 1,
+      layout: 'alike',
+      around: 'plain',
+      alongMm: 22,
+    };
+    const refused = offerOf(spec, bar(300, 50, 5), wish, FLOWS);
+    const least = Number(/comes to ([\d.]+) mm/.exec(refused.ok ? '' : refused.reason)?.[1]);
+    expect(least).toBeGreaterThan(40);
+    const wider = { ...spec, alongMm: Math.ceil(least) };
+    expect(offerOf(wider, bar(300, 50, 5), { ...wish, alongMm: Math.ceil(least) }, FLOWS).ok).toBe(true);
+  });
 
   it('starts as wide as spreads to what is wanted, by the handbook’s relation', () => {
     // Handbook, wish: 48.9 for 54 wide at 5.3, from tiles 8 thick, with so long bites.

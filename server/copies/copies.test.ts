@@ -30,7 +30,8 @@ async function at<T>(
   use: (shop: Shop) => Promise<T>,
   options: { demo?: boolean; copiesDir?: string } = {},
 ): Promise<T> {
-  const own = await serve({ databaseUrl, port: 0, logFile: join(dir, 'server.log'), ...options });
+  const logFile = join(dir, 'server.log');
+  const own = await serve({ databaseUrl, port: 0, logFile, pictures: false, ...options });
   try {
     return await use(shopOf(own));
   } finally {

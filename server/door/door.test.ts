@@ -32,14 +32,14 @@ let serving: Serving;
 const here = callerOf(() => serving);
 beforeAll(async () => {
   databaseUrl = await freshDatabase('door_test');
-  serving = await serve({ databaseUrl, port: 0, logFile, demo: true, shop: SHOP });
+  serving = await serve({ databaseUrl, port: 0, logFile, demo: true, pictures: false, shop: SHOP });
 });
 afterAll(() => serving.stop());
 
 /** Stops the server and starts it again, as a maker does: tries are counted anew then. */
 async function restart(some: Partial<ShopNetwork> = {}): Promise<void> {
   await serving.stop();
-  serving = await serve({ databaseUrl, port: 0, logFile, shop: { ...SHOP, ...some } });
+  serving = await serve({ databaseUrl, port: 0, logFile, pictures: false, shop: { ...SHOP, ...some } });
 }
 
 interface Asked {

@@ -219,6 +219,8 @@ export interface Move<K extends string = string, P = unknown> {
   /** The can that it fills, and how a can is pressed solid. */
   fills?(parameters: P): Can;
   closes?(parameters: P): CanPressingInPasses;
+  /** How far along a bar that leaves it until what it makes comes again, mm. */
+  repeatMm?(after: Billet, parameters: P): number;
   /** Brings the end grain to the side of the bar. */
   toTheSide?: boolean;
   /** The steel that it lays in for an edge. */

@@ -34,6 +34,10 @@ const TEARING_SHEAR = 1.5;
 const radius = (bar: Billet): number => Math.sqrt(outlineArea(bar.outline) / Math.PI);
 const rate = (bar: Billet, p: P): number => (2 * Math.PI * p.turns) / bar.lengthMm;
 
+/** How often a bar can be turned before its skin tears. */
+export const mostTurns = (bar: Billet): number =>
+  (TEARING_SHEAR * bar.lengthMm) / (2 * Math.PI * radius(bar));
+
 export const twist = defineMove({
   kind: 'twist',
   title: 'Twist',
@@ -52,7 +56,7 @@ export const twist = defineMove({
         }),
       ];
     const shear = Math.abs(rate(before[0], p)) * radius(before[0]);
-    const most = (TEARING_SHEAR * before[0].lengthMm) / (2 * Math.PI * radius(before[0]));
+    const most = mostTurns(before[0]);
     const helix = degrees(Math.atan(shear));
     return [
       ...(shear > TEARING_SHEAR
@@ -83,6 +87,8 @@ export const twist = defineMove({
     });
     return { after: reshaped(after, twisted), losses, added: {} };
   },
+  // Half a turn on, layers lie as before.
+  repeatMm: ({ lengthMm }, p) => lengthMm / (2 * Math.max(1e-9, Math.abs(p.turns))),
   does(before, p: P, shop: Shop) {
     return [
       ...eachPiece(heated(before, p.heats, shop).after, ({ lengthMm }) => [

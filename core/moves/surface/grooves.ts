@@ -136,6 +136,7 @@ export const grooves = defineMove({
   group: 'Surface',
   begins: false,
   parameters,
+  repeatMm: (_after, p) => p.pitchMm,
   begin: (before) => {
     const depth = before[0] ? Math.max(0.5, Math.round(sizeOf(before[0]).heightMm * 2) / 10) : 2;
     return {

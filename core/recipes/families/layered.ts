@@ -1,3 +1,4 @@
+import { mostTurns } from '../../moves/forge/twist.ts';
 import { type AlongWanted, type Asked, defineRecipe } from '../recipe.ts';
 import { fineMm, leastWidthMm } from '../sides.ts';
 import { LAYER_NUMBERS, faced, flat, laid, layeredBar, square, stacked } from './parts.ts';
@@ -55,18 +56,18 @@ const grooved = (pattern: 'across' | 'dimples', name: string, id: string, text: 
       faced(making, 'level');
       const { heightMm } = making.size;
       const stepMm = Math.max(LEAST_STEP_MM, wanted.alongMm / wanted.longer);
-      making
-        .do(
-          'grooves',
-          { pattern, how: 'ground', face: 'both offset', slantDeg: 0, heats: 1 },
-          {
-            depthMm: fineMm((numbers.deep / 2) * heightMm, making.shop),
-            widthMm: fineMm(WIDE_TO_STEP * stepMm, making.shop),
-            pitchMm: fineMm(stepMm, making.shop),
-          },
-        )
-        .do('flatten', { heats: 1 });
-      return fineMm(stepMm, making.shop);
+      making.do(
+        'grooves',
+        { pattern, how: 'ground', face: 'both offset', slantDeg: 0, heats: 1 },
+        {
+          depthMm: fineMm((numbers.deep / 2) * heightMm, making.shop),
+          widthMm: fineMm(WIDE_TO_STEP * stepMm, making.shop),
+          pitchMm: fineMm(stepMm, making.shop),
+        },
+      );
+      const { lastId } = making;
+      making.do('flatten', { heats: 1 });
+      return lastId;
     },
   });
 
@@ -83,6 +84,9 @@ export const drops = grooved(
   'drops',
   'Dimples sunk in rows into a layered bar and forged flat: rings come up.',
 );
+
+/** So many times fewer turns than those at which the skin tears. */
+const SAFELY = 1.05;
 
 /** mm. Sides of a bar that is twisted. */
 const TWISTED_MM = [14, 60] as const;
@@ -102,6 +106,8 @@ export const twisted = defineRecipe({
   sides: ['along'],
   isLayered: true,
   fixesLength: true,
+  nearest: 'twisted tighter, its skin tears',
+  elements: ({ bars }) => [Math.round(bars), 1],
   along(asked, { alongMm, goal }) {
     const { making, numbers } = asked;
     const bars = Math.round(numbers.bars);
@@ -120,15 +126,15 @@ export const twisted = defineRecipe({
     making.do('corners', { shape: 'round', heats: 1 });
     const { lengthMm } = making.size;
     const longer = (bars * (sideMm - off) ** 2) / (goal.widthMm * goal.thicknessMm);
-    const turns = Math.max(0.5, Math.round((50 * lengthMm * longer) / alongMm) / 100);
+    const wanted = Math.round((50 * lengthMm * longer) / alongMm) / 100;
+    const turns = Math.max(0.5, Math.min(wanted, mostTurns(making.bars[0]) / SAFELY));
     making.do('twist', { heats: Math.min(6, Math.max(1, Math.ceil(turns / 4))) }, { turns });
+    const { lastId } = making;
     if (bars > 1) {
       square(making, sideMm);
-      const one = making.size.lengthMm / (2 * turns);
       laid(making, bars, 1, 'alike');
-      return one;
     }
-    return making.size.lengthMm / (2 * turns);
+    return lastId;
   },
 });
 
@@ -142,6 +148,7 @@ export const plain = defineRecipe({
   layouts: ['alike'],
   sides: ['along'],
   isLayered: true,
+  isBare: true,
   along(asked, wanted) {
     flatBar(asked, wanted);
     return null;
