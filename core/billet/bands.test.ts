@@ -22,6 +22,8 @@ const INCH = 25.4;
 const flat = (widthMm: number, thicknessMm: number) =>
   ['draw', { shape: 'flat', widthMm, thicknessMm, heats: 0 }] as const;
 
+/** Layers looked at in every direction, from the thinnest. */
+const MOST_ASKED = 8;
 /** Points on a ray. */
 const RAY = 384;
 
@@ -175,9 +177,11 @@ describe('how thick the layers are where they lie', () => {
         const sampled = [...byLayer.values()]
           .filter((own) => own.length >= 3)
           .map((own) => own.sort((a, b) => a.thickMm - b.thickMm))
-          .map((own) => own.slice(Math.max(0, (own.length >> 1) - 2), (own.length >> 1) + 3))
+          .map((own) => own.slice(Math.max(0, (own.length >> 1) - 1), (own.length >> 1) + 2))
           .map((near) => ({ near, mm: middle(near.map((p) => p.thickMm)) }))
           .filter(({ mm }) => mm < 1.1 * said)
+          .sort((a, b) => a.mm - b.mm)
+          .slice(0, MOST_ASKED)
           .map(({ near, mm }) => ({
             mm,
             seen: near.map((p) => sampledThickness(bar, p.at, 3 * p.thickMm)),
