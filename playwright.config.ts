@@ -6,13 +6,14 @@ export default defineConfig({
   globalSetup: './e2e/globalSetup.ts',
   // Every test has a server and a database of its own.
   fullyParallel: true,
-  timeout: 240_000,
-  expect: { timeout: 30_000 },
+  // A busy machine may stand still for half a minute: nothing that is right fails for it.
+  timeout: 480_000,
+  expect: { timeout: 90_000 },
   workers: 2,
   use: {
     // Fades and spinners, drawn without a graphics card, are a third of a test's time, and nothing is judged half faded.
     contextOptions: { reducedMotion: 'reduce' },
-    actionTimeout: 30_000,
+    actionTimeout: 90_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium-headless-shell',

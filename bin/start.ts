@@ -123,6 +123,7 @@ async function served(
     logFile: LOG_FILE,
     copiesDir: COPIES_DIR,
     demo: true,
+    pictures: process.env.RETABLO_PICTURES !== 'off',
     shop,
   });
   return { ...serving, shop };

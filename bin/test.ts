@@ -80,7 +80,7 @@ async function browsed(title: string, ...args: string[]): Promise<Count> {
 }
 
 /** How many browser tests may fail and still be given a second try. */
-const FEW = 4;
+const FEW = 8;
 
 /** Two tests at a time wait for each other on a busy machine: a few that fail are tried once more, each alone, and named as such. */
 async function browser(): Promise<Count> {
