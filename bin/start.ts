@@ -123,6 +123,7 @@ async function served(
     logFile: LOG_FILE,
     copiesDir: COPIES_DIR,
     demo: true,
+    // Off in tests alone: what records teach is not read without them.
     pictures: process.env.RETABLO_PICTURES !== 'off',
     shop,
   });

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from './fixtures.ts';
 import { accessible, at, noSidewaysScroll, openPiece, painted, watchTroubles } from './steps.ts';
 
+// What records teach is read when a piece's small picture is made.
+test.use({ pictures: true });
 watchTroubles();
 
 /** A plan is run forward a few hundred times, beside everything else that a busy machine does. */

@@ -1,3 +1,4 @@
+import { group } from 'd3-array';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -11,11 +12,10 @@ import {
   weldIt,
 } from '../tests/plans.ts';
 import { bandsOf, layersIn } from './bands.ts';
-
-type Place = ReturnType<typeof layersIn>[number];
 import type { Billet } from './billet.ts';
 import { BLOCK, makePoints } from './fields/field.ts';
 
+type Place = ReturnType<typeof layersIn>[number];
 type Moves = Parameters<typeof planOf>[0];
 const ends = (moves: Moves): Billet => evaluated(planOf(moves)).lanes[0].steps.at(-1)!.after![0];
 const INCH = 25.4;
@@ -170,11 +170,9 @@ describe('how thick the layers are where they lie', () => {
         const bar = evaluated(plan).goal.bar;
         const said = bar && bandsOf(bar)?.leastMm;
         if (!said) return;
-        const byLayer = new Map<number, Place[]>();
-        for (const place of [0, 1, 2].flatMap((round) => layersIn(bar, round)))
-          byLayer.set(place.layer, [...(byLayer.get(place.layer) ?? []), place]);
+        const places = [0, 1, 2].flatMap((round): Place[] => layersIn(bar, round));
         // Of every layer that could be the thinnest: the place that has the middle of what it measures, and its neighbours.
-        const sampled = [...byLayer.values()]
+        const sampled = [...group(places, (p) => p.layer).values()]
           .filter((own) => own.length >= 3)
           .map((own) => own.sort((a, b) => a.thickMm - b.thickMm))
           .map((own) => own.slice(Math.max(0, (own.length >> 1) - 1), (own.length >> 1) + 2))

@@ -1,3 +1,4 @@
+import { group } from 'd3-array';
 import { type Billet, sizeOf } from './billet.ts';
 import { contains } from '../geometry/outline.ts';
 import { BLOCK, layerCounts, makePoints, makeTrace } from './fields/field.ts';
@@ -102,17 +103,13 @@ function measured(billet: Billet): Bands | null {
 
 /** The thinnest of the layers, each by the middle of what it measures; alike steel that lies against one makes one band with it. mm */
 function thinnest(billet: Billet, places: readonly Place[]): number {
-  const byLayer = new Map<number, Place[]>();
-  const add = (place: Place) => {
-    const own = byLayer.get(place.layer);
-    if (own) own.push(place);
-    else byLayer.set(place.layer, [place]);
-  };
-  places.forEach(add);
-  const rare = new Set([...byLayer].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
+  const rare = new Set(
+    [...group(places, (p) => p.layer)].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])),
+  );
+  const met = [...places];
   for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
-    for (const place of layersIn(billet, round)) if (rare.has(place.layer)) add(place);
-  const layers = [...byLayer.values()]
+    met.push(...layersIn(billet, round).filter((p) => rare.has(p.layer)));
+  const layers = [...group(met, (p) => p.layer).values()]
     .map((own) => own.sort((a, b) => a.thickMm - b.thickMm))
     .map((own) => ({ own, mm: own[own.length >> 1].thickMm }))
     .sort((a, b) => a.mm - b.mm);

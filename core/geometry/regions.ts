@@ -76,7 +76,7 @@ type Together = (inA: boolean, inB: boolean) => boolean;
  * What the library makes of regions, held against what went in: where it lost something, corners are moved by a hair, which parts
  * what lay one upon the other.
  */
-function checked(
+export function checked(
   a: Region,
   b: Region,
   rule: Rule,

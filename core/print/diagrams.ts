@@ -229,10 +229,15 @@ function inTheRow({ after }: StepResult, actions: readonly Action[]): Diagram | 
     const corners = outline.map(([x, y]): Point2 => [x - left, y - low]);
     const middle = [0, 1].map((k) => corners.reduce((sum, at) => sum + at[k], 0) / corners.length);
     const wide = (corners[1][0] - corners[0][0] + corners[2][0] - corners[3][0]) / 2;
-    const arrow: Arrow = down.topTowards === 'A' ? 'left' : 'right';
+    const side = Math.min(wide / 2.2, high - low);
+    const at = (shares: number): Point2 => [middle[0] + shares * side, middle[1]];
     return {
       outline: corners,
-      ...marked(name, down.up, arrow, [middle[0], middle[1]], Math.min(wide, high - low)),
+      words: [
+        { at: at(-0.65), text: name, roomMm: 0.6 * side },
+        { at: at(0.05), text: down.up, roomMm: 0.6 * side },
+      ],
+      arrow: { at: at(0.7), to: (down.topTowards === 'A' ? 'left' : 'right') as Arrow, longMm: 0.55 * side },
     };
   });
   return {
@@ -244,7 +249,7 @@ function inTheRow({ after }: StepResult, actions: readonly Action[]): Diagram | 
     shapes: pieces.map(({ outline }) => ({ outline, tint: 'steel' })),
     cuts: [],
     words: pieces.flatMap((d) => d.words),
-    arrows: pieces.flatMap((d) => d.arrows),
+    arrows: pieces.map((d) => d.arrow),
   };
 }
 
