@@ -64,10 +64,13 @@ export interface CanState {
   readonly capBMm: number;
   readonly loose: {
     readonly parts: CannedParts;
+    /** Solid steel of what stands in it. */
     readonly insertMm3: number;
     readonly wallMm: number;
     /** The room's outline where it is not square or flat. */
     readonly inside: Outline | undefined;
+    /** Cans that stand in it with their powder still loose, and which of its inserts they are. */
+    readonly cans?: readonly { readonly spot: number; readonly can: Billet }[];
   } | null;
 }
 

@@ -268,6 +268,8 @@ export interface CanFill {
     readonly mm3: number;
     readonly volumes: Volumes;
     readonly kg: number;
+    /** Of cans that stand in it: the pores in their own powder. */
+    readonly poresMm3: number;
   }[];
   /** Powder by powder: its part of the section, its solid steel, its weight. */
   readonly powders: readonly {
@@ -276,7 +278,7 @@ export interface CanFill {
     readonly solidMm3: number;
     readonly kg: number;
   }[];
-  /** Solid steel in the powder, and the pores between its grains. */
+  /** Solid steel in the powder, and the pores between its grains and in cans that stand in it. */
   readonly powderMm3: number;
   readonly poresMm3: number;
   readonly powderKg: number;
@@ -304,12 +306,18 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
         .slice(0, insert.shape === 'bar' ? count : undefined)
         .map((bar) => scaleVolumes(bar.volumes, insert.shape === 'bar' ? 1 / bar.lengthMm : 1)),
     );
+    const poresMm3 =
+      insert.shape === 'bar'
+        ? taken[i]
+            .slice(0, count)
+            .reduce((sum, bar) => sum + ((bar.can?.poresMm3 ?? 0) * room.depthMm) / bar.lengthMm, 0)
+        : 0;
     const volumes = isOfLanes(insert)
       ? totalVolume(made) > 0
-        ? scaleVolumes(made, mm3 / totalVolume(made))
+        ? scaleVolumes(made, (mm3 - poresMm3) / totalVolume(made))
         : {}
       : { [insert.material]: mm3 };
-    return { count, mm3, volumes, kg: massKg(volumes, materials) };
+    return { count, mm3, volumes, kg: massKg(volumes, materials), poresMm3 };
   });
   const insertMm3 = inserts.reduce((sum, i) => sum + i.mm3, 0);
   const left = Math.max(0, roomMm3 - insertMm3);
@@ -320,6 +328,7 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
     return { powder, areaMm2, solidMm3, kg: massKg({ [powder]: solidMm3 }, materials) };
   });
   const powderMm3 = left * can.tapDensity;
+  const poresMm3 = left - powderMm3 + inserts.reduce((sum, i) => sum + i.poresMm3, 0);
   const powderKg = powders.reduce((sum, p) => sum + p.kg, 0);
   const volumes = addVolumes(
     { [can.wall]: wallMm3 },
@@ -332,10 +341,10 @@ export function fillOf(can: Can, materials: readonly Material[], bars: readonly 
     inserts,
     powders,
     powderMm3,
-    poresMm3: left - powderMm3,
+    poresMm3,
     powderKg,
     powderReadyKg: powderKg * (1 + can.spill),
-    fillFactor: roomMm3 > 0 ? (insertMm3 + powderMm3) / roomMm3 : 0,
+    fillFactor: roomMm3 > 0 ? 1 - poresMm3 / roomMm3 : 0,
     volumes,
     fullKg: massKg(volumes, materials),
   };

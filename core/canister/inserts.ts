@@ -1,6 +1,7 @@
 import { Cells } from './neighbours.ts';
 import { z } from 'zod';
 import {
+  choice,
   count,
   lengthMm,
   lengthOrNoneMm,
@@ -45,15 +46,16 @@ export const MOST_INSERTS = 2000;
 export const insertSchema = z.strictObject({
   shape: z.enum(INSERT_SHAPES),
   material: materialId('Insert'),
-  /** Diameter, side, or the strip's width; of springs and chain their width outside; of what is weighed the lump that one counts as. */
+  /** Diameter, side, or the strip's width; of springs and chain their width outside; of what is weighed the ball that is as large as one. */
   sizeMm: lengthMm('Insert size', 300, { fine: true }),
   /** Of springs and chain: the wire, and the rise of a turn or the inside of a link along the chain; without them they go by weight. */
   wireMm: lengthMm('Wire', 100, { fine: true }).optional(),
   pitchMm: lengthMm('Turn to turn', 300, { fine: true }).optional(),
   /** Springs alike threaded into one another, each counted as one. */
   strands: count('Threaded into one another', 1, 6).optional(),
-  /** Of strips and blades: how far the middle stands out of the line of its edges, by turns up and down. mm */
+  /** Of strips and blades: how far the middle stands out of the line of its edges, or of its ends, by turns up and down. mm */
   bowMm: lengthOrNoneMm('Bowed', 200, { fine: true }).optional(),
+  bowed: choice('Bowed which way', { across: 'across', along: 'along' }).optional(),
   /** Of saw blades: how deep the teeth are on the right edge, and from tooth to tooth. mm */
   toothMm: lengthOrNoneMm('Teeth deep', 100, { fine: true }).optional(),
   teethMm: lengthWithinMm('Tooth to tooth', 0.5, 200, { fine: true }).optional(),
@@ -85,7 +87,7 @@ export const insertSchema = z.strictObject({
 export type Insert = z.infer<typeof insertSchema>;
 export type Place = z.infer<typeof placeSchema>;
 
-/** Offcuts are known by weight alone, springs and chain where their wire is not said: each is counted as a lump of its size, wherever it falls. */
+/** Offcuts are known by weight alone, springs and chain where their wire is not said: each counts as much as a ball of its size. */
 const LUMPS: readonly Insert['shape'][] = ['springs', 'chain', 'offcuts'];
 const FLATS: readonly Insert['shape'][] = ['strip', 'saw blade', 'bar'];
 
@@ -95,6 +97,9 @@ export const isWire = ({ shape, wireMm, pitchMm }: Insert): boolean =>
 
 /** Weighed, not counted. */
 export const isLump = (i: Insert): boolean => LUMPS.includes(i.shape) && !isWire(i);
+
+/** Sawn off anyhow: a body with flat faces, lying as it fell. */
+export const isOffcut = ({ shape }: Insert): boolean => shape === 'offcuts';
 
 /** Bent round inside the wall, one above another. */
 export const isBent = ({ shape }: Insert): boolean => shape === 'bent rod';
@@ -184,7 +189,7 @@ export function bodyOf(insert: Insert, room: RoomWithPicture, lengthMm: number):
 /** Volume of one insert, mm³; those that run along are as long as the room, or as their lengths together. */
 export function insertVolume(insert: Insert, room: RoomWithPicture): number {
   const [a, b] = halfSizes(insert);
-  if (isBall(insert)) return (4 / 3) * Math.PI * a ** 3;
+  if (isBall(insert)) return (Math.PI / 6) * insert.sizeMm ** 3;
   const lengths = lengthsOf(insert, room.depthMm);
   const body = bodyOf(insert, room, 2 * lengths[0].half);
   if (body) return bodyVolume(body) * (isBent(insert) ? 1 : lengths.length);

@@ -1,4 +1,4 @@
-import { type Outline, type Point2, rectangle } from '../geometry/outline.ts';
+import { type Outline, type Point2, outlineArea, rectangle } from '../geometry/outline.ts';
 import { lengthAround } from '../geometry/bodies.ts';
 import { grown } from '../geometry/regions.ts';
 import { closest } from './closest.ts';
@@ -10,8 +10,10 @@ import {
   type RoomWithPicture,
   TOUCH_MM,
   halfSizes,
+  insertVolume,
   isBall,
   isBent,
+  isOffcut,
   isRound,
   overlapMm,
   placeCount,
@@ -237,7 +239,13 @@ export function insideBent(inserts: readonly Insert[], room: RoomWithPicture): R
   };
 }
 
-function placesAmong(insert: Insert, room: RoomWithPicture, standing: readonly PlacedPiece[]): Place[] {
+/** Offcuts fill no more of the room than this, however they are shaken (handbook, inserts: 0.54 to 0.64). */
+const MOST_OFFCUTS = 0.64;
+
+function placesAmong(given: Insert, room: RoomWithPicture, standing: readonly PlacedPiece[]): Place[] {
+  const area = room.outline ? outlineArea(room.outline) : room.widthMm * room.heightMm;
+  const most = Math.floor((MOST_OFFCUTS * area * room.depthMm) / insertVolume(given, room));
+  const insert = isOffcut(given) ? { ...given, count: Math.min(given.count, most) } : given;
   if (insert.lay === 'placed') return (insert.places ?? []).slice(0, insert.count);
   if (placeCount(insert, room) > MOST_PLACES) return [];
   const section = sectionOf(insert, room, standing);

@@ -20,8 +20,9 @@ export type CanAction =
       readonly middlesMm: readonly (readonly [fromLeft: number, fromBottom: number])[];
       /** Of springs and chain: the wire, from turn to turn or link to link, and how many springs are threaded into one another. */
       readonly wire?: { readonly thickMm: number; readonly pitchMm: number; readonly strands: number };
-      /** How far the middle stands out of the line of the edges: the first up, the next down, by turns. */
+      /** How far the middle stands out of the line of the edges, or of the ends: the first up, the next down, by turns. */
       readonly bowMm?: number;
+      readonly bowed?: 'across' | 'along';
       /** Along the right edge, on each length; the first begins at its end A. */
       readonly teeth?: { readonly deepMm: number; readonly count: number };
       /** Null where it runs from end to end. */
@@ -37,6 +38,8 @@ export type CanAction =
         readonly middleMm: readonly [fromLeft: number, fromBottom: number];
         /** Whether it is longer than the room: its end B is sawn off. */
         readonly isCut: boolean;
+        /** Whether it is a can with its powder still loose. */
+        readonly isCan: boolean;
       }[];
       readonly longMm: number;
       readonly kg: number;

@@ -79,7 +79,7 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
       ...(a.bowMm === undefined
         ? []
         : [
-            `bowed across by ${formatFine(a.bowMm, units.lengths)}, ${count > 1 ? 'by turns middle up and middle down, the first up' : 'the middle up'}`,
+            `bowed ${a.bowed ?? 'across'} by ${formatFine(a.bowMm, units.lengths)}, ${count > 1 ? 'by turns middle up and middle down, the first up' : 'the middle up'}`,
           ]),
       ...(a.teeth
         ? [
@@ -98,6 +98,8 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     const { lengths, masses } = units;
     const cut = bars.filter((b) => b.isCut);
     const isAlone = bars.length === 1;
+    const one = bars.every((b) => b.isCan) ? 'filled can' : 'finished bar';
+    const many = bars.some((b) => b.isCan) && one === 'finished bar' ? 'bars and filled cans' : `${one}s`;
     const saw =
       cut.length === 0
         ? ''
@@ -113,13 +115,13 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
     });
     const named = isAlone ? '' : ', by what is written on them (write it on those that have no name yet)';
     const weight = formatMass(kg, masses);
-    return `${saw}Stand ${isAlone ? (cut.length > 0 ? 'it' : 'the finished bar') : plural(bars.length, 'finished bar')} in the room${named}, ${unlike ? '' : `${size}, `}${weight}, end B in front, the arrow up; ${isAlone ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${own.join('; ')}.`;
+    return `${saw}Stand ${isAlone ? (cut.length > 0 ? 'it' : `the ${one}`) : `${bars.length} ${many}`} in the room${named}, ${unlike ? '' : `${size}, `}${weight}, end B in front, the arrow up; ${isAlone ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${own.join('; ')}.`;
   },
   'bend in': ({ material, thickMm, longMm, middlesMm, kg }, { lengths, masses }) =>
     `Bend ${numberOf(middlesMm.length, 'bent rod').replace('bent ', '')} of ${material}, ${formatFine(thickMm, lengths)} thick and ${formatLength(longMm, lengths)} long, round inside the wall, touching it all round, the ends welded together; ${formatMass(kg, masses)}. ${middlesMm.length === 1 ? 'Its middle' : 'Their middles, one above another,'} over the cap of end A: ${list(middlesMm.map((mm) => formatFine(mm, lengths)))}.`,
   'strew in'(a, units) {
     if (a.from)
-      return `Saw ${plural(a.from.length, 'piece')} of other bars (${list(a.from)}) into lumps about ${sizesSaid(a.sizesMm, units)} across, weigh out ${formatMass(a.kg, units.masses)} and strew them in as they fall.`;
+      return `Saw ${plural(a.from.length, 'piece')} of other bars (${list(a.from)}) into pieces about ${sizesSaid(a.sizesMm, units)} across, weigh out ${formatMass(a.kg, units.masses)} and strew them in as they fall.`;
     if (a.count === null)
       return `Weigh out ${formatMass(a.kg, units.masses)} of ${a.material} ${MANY[a.what]} and strew them in.`;
     const what = `${numberOf(a.count, a.what)} of ${a.material}, ${sizesSaid(a.sizesMm, units)}, ${formatMass(a.kg, units.masses)}`;

@@ -86,7 +86,7 @@ function fillFigures({ result, shop }: Case): Figure[] {
       value: percent(fill.fillFactor),
       formula: 'φ = (ΣVᵢ + Σ m/ρ_solid) / V',
       inputs: [
-        ['inserts', cm3(insertMm3)],
+        ['inserts', cm3(insertMm3 - fill.inserts.reduce((sum, i) => sum + i.poresMm3, 0))],
         ['powder as solid', cm3(fill.powderMm3)],
         ['room', cm3(fill.roomMm3)],
       ],

@@ -192,6 +192,8 @@ describe('a hand that heats, presses and turns as the data says makes the pictur
       [{ ...rods('rows', 4), shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 5, cutMm: 30, gapMm: 3 }],
       [{ ...rods('rows', 4), shape: 'springs', sizeMm: 14, wireMm: 2, pitchMm: 6, strands: 2 }],
       [{ ...strip, lay: 'rows', count: 4, bowMm: 5 }],
+      [{ ...strip, lay: 'rows', count: 4, bowMm: 5, bowed: 'along' }],
+      [{ ...strip, lay: 'rows', count: 2, bowMm: 4, bowed: 'along', cutMm: 30, gapMm: 2 }],
       [{ ...strip, shape: 'saw blade', toothMm: 5, teethMm: 11, bowMm: 3, cutMm: 40, gapMm: 2 }],
       [{ ...rods('rows', 2), shape: 'chain', sizeMm: 17, wireMm: 5, pitchMm: 18.5 }],
       [{ ...rods('rim', 3), shape: 'bent rod', sizeMm: 6 }, rods('rows', 5)],

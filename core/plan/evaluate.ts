@@ -138,7 +138,9 @@ function outOfPlace(step: Step, own: readonly Billet[], before: readonly Billet[
         text: `It is forged to the shape of a blade: “${move.title}” wants a bar. Put it before the forging to shape.`,
       },
     ];
-  return !move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0) ? [stillPowder(move.title)] : [];
+  return !move.onPowder && before.some((b) => b.can && b.can.poresMm3 > 0)
+    ? [stillPowder(move.title, own)]
+    : [];
 }
 
 const hasError = (findings: readonly Finding[]): boolean => findings.some((f) => f.severity === 'error');
@@ -223,11 +225,14 @@ function evaluateStep(
 const madeOf = (result: StepResult): StepResult =>
   result.reckoned ?? (result.records.length > 0 ? { ...result, records: NO_RECORDS } : result);
 
-const stillPowder = (title: string): Finding => ({
+/** Where the can is another lane's, it is pressed there. */
+const stillPowder = (title: string, own: readonly Billet[]): Finding => ({
   code: 'powder',
   severity: 'error',
   text: `The can is still full of loose powder: press it solid before “${title}”.`,
-  remedy: { label: 'Press it solid first', insertBefore: 'consolidate' },
+  ...(own.some((b) => b.can && b.can.poresMm3 > 0) && {
+    remedy: { label: 'Press it solid first', insertBefore: 'consolidate' },
+  }),
 });
 
 const sameAll = <T>(a: readonly T[], b: readonly T[]): boolean =>

@@ -57,7 +57,7 @@ export function filled(
       const round = a.what === 'rod' || a.what === 'ball';
       const area = Math.PI * (wide / 2) ** 2;
       const bladed = (nth: number) => (p: V) => {
-        const u = (2 * p[0]) / wide;
+        const u = a.bowed === 'along' ? (2 * p[2]) / eachMm - 1 : (2 * p[0]) / wide;
         const up = (a.bowMm ?? 0) * (nth % 2 === 0 ? 1 : -1);
         // A parabola whose middle and edges stand as far from where it is laid.
         const out = Math.abs(p[1] - up * (0.5 - u * u)) > high2 / 2;

@@ -1,5 +1,6 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from './field.ts';
 import { type Body, bodyGauge } from '../../geometry/bodies.ts';
+import { type Facets, type Turn, facetsGauge } from '../../geometry/offcut.ts';
 import type { Outline } from '../../geometry/outline.ts';
 import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
@@ -13,12 +14,9 @@ export interface StandingBar {
   readonly lengthMm: number;
   /** Its section where that is not its box, seen whole from its axis. */
   readonly outline?: Outline;
-  /** Of a lump sawn off it: how it lies, and where along the bar its middle was. */
+  /** Of an offcut: how it lies, and where along the bar its middle was. */
   readonly lump?: { readonly turn: Turn; readonly atMm: number };
 }
-
-/** Rows of a rotation. */
-export type Turn = readonly (readonly [x: number, y: number, z: number])[];
 
 /** A bent wire as it was put in, by how much the room has shrunk since, and where its own z begins below the middle. mm */
 export interface BentWire {
@@ -27,11 +25,15 @@ export interface BentWire {
   readonly fromMm: number;
 }
 
-/** Teeth on the right edge: how deep, as a share of the width, where the first begins, and how many to a mm. */
-export interface Teeth {
-  readonly share: number;
+/** What comes again along an insert: where the first begins, and how many to a mm. */
+export interface Stretch {
   readonly fromMm: number;
   readonly perMm: number;
+}
+
+/** Teeth on the right edge: how deep, as a share of the width. */
+export interface Teeth extends Stretch {
+  readonly share: number;
 }
 
 /** An insert as it lies: middle, half sizes across and up, code; balls and cut lengths have their own place along z. mm. */
@@ -49,6 +51,10 @@ export interface InsertSpot {
   readonly bar?: StandingBar;
   /** The share of half its height by which its middle stands above, or below 0 beneath, and its edges the other way. */
   readonly bowed?: number;
+  /** Bowed along, not across: where it begins, and one over its length. */
+  readonly bowedAlong?: Stretch;
+  /** Of an offcut: its faces about its middle; its half sizes are how far it reaches. */
+  readonly facets?: Facets;
   readonly teeth?: Teeth;
   readonly wire?: BentWire;
 }
@@ -98,8 +104,9 @@ export function canPlaceOf(field: Field, x: number, y: number, z: number): CanPl
 /** How far a point is out of an insert's middle: 1 on its own skin (Minkowski gauge of its shape). */
 export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   if (s.wire) return wireGauge(s, s.wire, x, y, z);
+  if (s.facets) return facetsGauge(s.facets, x - s.x, y - s.y, z - s.z);
   const u = Math.abs(x - s.x) / s.halfX / (s.teeth && x > s.x ? leftOver(s.teeth, z) : 1);
-  const v = s.bowed ? bowedGauge(s, s.bowed, x, y) : Math.abs(y - s.y) / s.halfY;
+  const v = s.bowed ? bowedGauge(s, s.bowed, x, y, z) : Math.abs(y - s.y) / s.halfY;
   const along = s.halfZ === undefined ? 0 : Math.abs(z - s.z) / s.halfZ;
   if (s.bar?.outline && !s.bar.lump) {
     const { outline, widthMm, heightMm } = s.bar;
@@ -130,8 +137,10 @@ function leftOver({ share, fromMm, perMm }: Teeth, z: number): number {
 }
 
 /** Its middle follows a parabola: a shear, which keeps its area. */
-function bowedGauge(s: InsertSpot, bowed: number, x: number, y: number): number {
-  const u = Math.min(1, Math.abs(x - s.x) / s.halfX);
+function bowedGauge(s: InsertSpot, bowed: number, x: number, y: number, z: number): number {
+  const { bowedAlong } = s;
+  const share = bowedAlong ? 2 * (z - bowedAlong.fromMm) * bowedAlong.perMm - 1 : (x - s.x) / s.halfX;
+  const u = Math.min(1, Math.abs(share));
   const out = (y - s.y) / s.halfY - bowed * (1 - 2 * u * u);
   return Math.abs(out) / (1 - Math.abs(bowed));
 }

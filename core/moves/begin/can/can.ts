@@ -17,11 +17,14 @@ import {
   isBent,
   isFlat,
   isOfLanes,
+  isOffcut,
   lengthCount,
   lengthsOf,
   placeCount,
   thicknessOf,
 } from '../../../canister/inserts.ts';
+import { reachFor } from '../../../canister/flattened.ts';
+import { isLooseCan } from '../../../canister/standing.ts';
 import { strandsOf, wireLength } from '../../../geometry/bodies.ts';
 import { outlineArea, outlineSize } from '../../../geometry/outline.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
@@ -29,10 +32,10 @@ import { fillingsOf } from '../../../picture/picture.ts';
 import { addVolumes, subtractVolumes } from '../../../materials/volumes.ts';
 import { materialCode } from '../../../shop/shop.ts';
 import { formatLength } from '../../../units/length.ts';
-import { caution, error, freeLength, needsMaterials } from '../../contract/common.ts';
+import { caution, error, freeLength, needsMaterials, note } from '../../contract/common.ts';
 import { type Bought, type Toll, defineMove } from '../../contract/move.ts';
 
-import { canDoes } from './canDoes.ts';
+import { LONGER_MM, canDoes } from './canDoes.ts';
 import { adviseBox, adviseInserts, adviseReady, checkInserts, checkLanes } from './canFindings.ts';
 import { powdersOf, spotsOf } from './spots.ts';
 
@@ -132,6 +135,21 @@ export const can = defineMove({
     const wrong = checkLanes(p, bars, shop);
     if (wrong.length > 0) return wrong;
     const standing = barsOf(p, bars).flatMap((own, k) => (p.inserts[k].shape === 'bar' ? own : []));
+    const loose = standing.find((bar) => isLooseCan(bar) && bar.lengthMm > room.depthMm + LONGER_MM);
+    if (loose)
+      return [
+        error(
+          'long can',
+          `A can with loose powder in it cannot be sawn to length: it is ${formatLength(loose.lengthMm, shop.lengths)} long, the room ${formatLength(room.depthMm, shop.lengths)} deep.`,
+          {
+            parameter: 'lengthMm',
+            remedy: {
+              label: 'Make this can as deep as that one',
+              set: { lengthMm: Math.ceil((loose.lengthMm + 2 * p.capMm) * 10 - 1e-6) / 10 },
+            },
+          },
+        ),
+      ];
     const short = standing.find((bar) => bar.lengthMm < room.depthMm - 1e-6);
     if (short)
       return [
@@ -160,6 +178,14 @@ export const can = defineMove({
       ...adviseBox(p, shop),
       ...adviseInserts(p, shop),
       ...adviseReady(p, bars, shop),
+      ...(standing.some(isLooseCan)
+        ? [
+            note(
+              'can in a can',
+              'What is in the inner can must breathe too: leave its own pinhole open, into the powder round it. Both are pressed solid together.',
+            ),
+          ]
+        : []),
       caution(
         'sealed',
         'A can without a vent can burst. Vent away from people and the door; stand aside while it heats; no moisture, oil or solvent inside.',
@@ -182,6 +208,13 @@ export const can = defineMove({
     const p = withBars(given, bars);
     const room = roomOf(p);
     const fill = fillOf(p, shop.materials, bars);
+    const spots = spotsOf(p, bars, shop);
+    const insertMm3 = fill.inserts.reduce((sum, i) => sum + i.mm3 - i.poresMm3, 0);
+    const cans = bars.flatMap((bar) => {
+      const spot = isLooseCan(bar) ? spots.findIndex((s) => s.bar?.field === bar.field) : -1;
+      return spot < 0 ? [] : [{ spot, can: bar }];
+    });
+    const boxMm3 = room.widthMm * room.heightMm * room.depthMm;
     const parts: CannedParts = {
       halfWidthMm: room.widthMm / 2,
       halfHeightMm: room.heightMm / 2,
@@ -189,8 +222,18 @@ export const can = defineMove({
       toMm: p.lengthMm - p.capMm,
       wallCode: materialCode(shop, p.wall),
       powderCode: materialCode(shop, p.powder),
-      spots: spotsOf(p, bars, shop),
-      reach: 1,
+      spots,
+      // Corners of offcuts that fell into one another lie beside each other.
+      reach: p.inserts.some(isOffcut)
+        ? reachFor(
+            spots,
+            room.widthMm / 2,
+            room.heightMm / 2,
+            p.capMm,
+            p.lengthMm - p.capMm,
+            insertMm3 / boxMm3,
+          )
+        : 1,
       powders: powdersOf(p, shop),
       origin: p,
     };
@@ -213,7 +256,8 @@ export const can = defineMove({
           parts,
           wallMm: p.wallMm,
           inside: room.outline,
-          insertMm3: fill.inserts.reduce((sum, i) => sum + i.mm3, 0),
+          insertMm3,
+          ...(cans.length > 0 && { cans }),
         },
       },
     };

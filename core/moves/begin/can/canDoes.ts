@@ -14,6 +14,7 @@ import {
   thicknessOf,
 } from '../../../canister/inserts.ts';
 import { allPlaced } from '../../../canister/layout.ts';
+import { isLooseCan } from '../../../canister/standing.ts';
 import { wireLength } from '../../../geometry/bodies.ts';
 import { outlineSize } from '../../../geometry/outline.ts';
 import type { CanAction } from '../../../instruct/canAction.ts';
@@ -26,7 +27,7 @@ const LIFT_MM = 30;
 export const liftsOf = (p: Can): number => Math.max(2, Math.ceil(roomOf(p).depthMm / LIFT_MM));
 
 /** mm. A bar that is longer than the room by less goes in as it is. */
-const LONGER_MM = 0.05;
+export const LONGER_MM = 0.05;
 
 /** How inserts of a kind are set in: where they lie, or by number and weight where they fall. */
 function insertDoes(
@@ -75,6 +76,7 @@ function insertDoes(
           sizeMm: [widthMm, heightMm],
           middleMm: [x + room.widthMm / 2, y + room.heightMm / 2],
           isCut: lengthMm > room.depthMm + LONGER_MM,
+          isCan: isLooseCan(bars[i]),
         };
       }),
     };
@@ -86,7 +88,7 @@ function insertDoes(
     ...(isWire(insert) && {
       wire: { thickMm: insert.wireMm!, pitchMm: insert.pitchMm!, strands: insert.strands ?? 1 },
     }),
-    ...(bowShare(insert) > 0 && { bowMm: insert.bowMm! }),
+    ...(bowShare(insert) > 0 && { bowMm: insert.bowMm!, bowed: insert.bowed ?? 'across' }),
     ...(isToothed(insert) && {
       teeth: { deepMm: insert.toothMm!, count: teethOn(insert, 2 * lengths[0].half).count },
     }),

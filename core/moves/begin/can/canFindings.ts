@@ -15,6 +15,7 @@ import {
 } from '../../../canister/inserts.ts';
 import { allPlaced, closeLayers, insideBent, layOut, mostThatLie } from '../../../canister/layout.ts';
 import { isSeenFromAxis } from '../../../geometry/outline.ts';
+import { isLooseCan } from '../../../canister/standing.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
 import { leastPitch } from '../../../geometry/bodies.ts';
 import { beyondWall } from '../../../canister/room.ts';
@@ -80,7 +81,7 @@ function checkWire(
   );
 }
 
-/** Pieces of other lanes that cannot stand in a can, or are too little for the lumps that are to be sawn off them. */
+/** Pieces of other lanes that cannot stand in a can, or are too little for the offcuts that are to be sawn off them. */
 export function checkLanes(p: Can, pieces: readonly Billet[], shop: Shop): Finding[] {
   const room = roomOf(p);
   return barsOf(p, pieces).flatMap((bars, i): Finding[] => {
@@ -95,13 +96,29 @@ export function checkLanes(p: Can, pieces: readonly Billet[], shop: Shop): Findi
             ),
           ]
         : [];
+    if (bars.some(isLooseCan))
+      return [
+        error(
+          'loose offcuts',
+          'Of a can whose powder is still loose nothing can be sawn off: press it solid in its own lane first, or stand it in whole, as a bar.',
+          {
+            parameter: 'inserts',
+            remedy: {
+              label: 'Stand it in whole',
+              set: {
+                inserts: p.inserts.map((o, k) => (k === i ? { ...o, shape: 'bar', lay: 'rows' } : o)),
+              },
+            },
+          },
+        ),
+      ];
     const there = bars.reduce((sum, b) => sum + totalVolume(b.volumes), 0);
     const most = Math.floor(there / insertVolume(insert, room));
     if (bars.length === 0 || insert.count <= most) return [];
     return [
       error(
         'too few offcuts',
-        `The pieces that the offcuts are sawn from make ${most} lumps of ${formatFine(insert.sizeMm, shop.lengths)}, not ${insert.count}.`,
+        `The pieces that the offcuts are sawn from make ${most} of ${formatFine(insert.sizeMm, shop.lengths)}, not ${insert.count}.`,
         {
           parameter: 'inserts',
           ...(most > 0 && {

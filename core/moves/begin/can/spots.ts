@@ -1,5 +1,5 @@
 import type { Billet } from '../../../billet/billet.ts';
-import type { InsertSpot, StandingBar, Turn } from '../../../billet/fields/canned.ts';
+import type { InsertSpot, StandingBar } from '../../../billet/fields/canned.ts';
 import { PowderMap } from '../../../billet/fields/powders.ts';
 import { type Can, barsOf, roomOf } from '../../../canister/can.ts';
 import {
@@ -8,13 +8,15 @@ import {
   bowShare,
   isBall,
   isBent,
-  isLump,
+  isOffcut,
   isRound,
   isToothed,
   lengthsOf,
   teethOn,
 } from '../../../canister/inserts.ts';
-import { allPlaced } from '../../../canister/layout.ts';
+import { standingBar } from '../../../canister/standing.ts';
+import { allPlaced, layOut } from '../../../canister/layout.ts';
+import { type LyingOffcut, offcutsAt } from '../../../canister/offcuts.ts';
 import { seeded } from '../../../canister/packing.ts';
 import { isRectangle, outlineSize, rectangle } from '../../../geometry/outline.ts';
 import { without } from '../../../geometry/regions.ts';
@@ -23,14 +25,13 @@ import { type Shop, materialCode } from '../../../shop/shop.ts';
 
 const UNCHANGED = [1, 1, 1] as const;
 
-/** A bar stood up from cap to cap. */
-function standingBar({ field, outline }: Billet, lengthMm: number): StandingBar {
-  const { widthMm, heightMm } = outlineSize(outline);
-  return { field, widthMm, heightMm, lengthMm, ...(!isRectangle(outline) && { outline }) };
-}
-
-/** A lump sawn off a bar, anywhere along it and lying anyhow: the same ones each time. */
-function lumpOf({ field, outline, lengthMm }: Billet, insert: Insert, nth: number): StandingBar {
+/** The bar that an offcut was sawn off, anywhere along it: the same place each time. */
+function sawnOff(
+  { field, outline, lengthMm }: Billet,
+  { turn }: LyingOffcut,
+  insert: Insert,
+  nth: number,
+): StandingBar {
   const { widthMm, heightMm } = outlineSize(outline);
   const random = seeded(7919 * (nth + 1) + Math.round(100 * insert.sizeMm));
   const r = Math.min(insert.sizeMm, lengthMm) / 2;
@@ -40,20 +41,8 @@ function lumpOf({ field, outline, lengthMm }: Billet, insert: Insert, nth: numbe
     heightMm,
     lengthMm,
     ...(!isRectangle(outline) && { outline }),
-    lump: { turn: anyTurn(random), atMm: r + random() * (lengthMm - 2 * r) },
+    lump: { turn, atMm: r + random() * (lengthMm - 2 * r) },
   };
-}
-
-/** Every way of lying as likely as every other (Shoemake 1992, uniform random quaternions). */
-function anyTurn(random: () => number): Turn {
-  const [u, v, w] = [random(), 2 * Math.PI * random(), 2 * Math.PI * random()];
-  const [a, b] = [Math.sqrt(1 - u), Math.sqrt(u)];
-  const [x, y, z, q] = [a * Math.sin(v), a * Math.cos(v), b * Math.sin(w), b * Math.cos(w)];
-  return [
-    [1 - 2 * (y * y + z * z), 2 * (x * y - z * q), 2 * (x * z + y * q)],
-    [2 * (x * y + z * q), 1 - 2 * (x * x + z * z), 2 * (y * z - x * q)],
-    [2 * (x * z - y * q), 2 * (y * z + x * q), 1 - 2 * (x * x + y * y)],
-  ];
 }
 
 /** The spots of the field: one a ball, one each length of a long insert. */
@@ -61,14 +50,24 @@ export function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot
   const room = roomOf(p);
   const met = new Map<Insert, number>();
   const taken = new Map(barsOf(p, bars).map((own, i) => [p.inserts[i], own]));
+  const offcuts = new Map(
+    layOut(p.inserts, room).flatMap((middles, i) => {
+      const insert = p.inserts[i];
+      return isOffcut(insert) ? [[insert, offcutsAt(middles, insert.sizeMm, room)] as const] : [];
+    }),
+  );
   return allPlaced(p.inserts, room).flatMap(({ insert, x, y, z, ...half }): InsertSpot[] => {
     const nth = met.get(insert) ?? 0;
     met.set(insert, nth + 1);
     const own = taken.get(insert) ?? [];
     const bar = own.length > 0 ? own[nth % own.length] : undefined;
-    const standing = bar && (isLump(insert) ? lumpOf(bar, insert, nth) : standingBar(bar, room.depthMm));
-    const { halfX, halfY } =
-      standing && !standing.lump ? { halfX: standing.widthMm / 2, halfY: standing.heightMm / 2 } : half;
+    const offcut = offcuts.get(insert)?.[nth];
+    const standing = bar && (offcut ? sawnOff(bar, offcut, insert, nth) : standingBar(bar, room.depthMm));
+    const { halfX, halfY } = offcut
+      ? { halfX: offcut.farthestMm, halfY: offcut.farthestMm }
+      : standing
+        ? { halfX: standing.widthMm / 2, halfY: standing.heightMm / 2 }
+        : half;
     const base = {
       x,
       y,
@@ -78,6 +77,7 @@ export function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot
       ball: isBall(insert),
       code: standing ? 0 : materialCode(shop, insert.material),
       ...(standing && { bar: standing }),
+      ...(offcut && { facets: offcut.facets }),
     };
     if (isBall(insert)) return [{ ...base, z: z + p.capMm }];
     if (isBent(insert)) {
@@ -93,6 +93,10 @@ export function spotsOf(p: Can, bars: readonly Billet[], shop: Shop): InsertSpot
       return {
         ...base,
         ...(bowed !== 0 && { bowed }),
+        ...(bowed !== 0 &&
+          insert.bowed === 'along' && {
+            bowedAlong: { fromMm: p.capMm + middle - half, perMm: 1 / (2 * half) },
+          }),
         ...(isToothed(insert) && { teeth }),
         z: p.capMm + middle,
         ...((body || half < room.depthMm / 2 - 1e-9) && { halfZ: half }),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Billet, sizeOf } from '../../../billet/billet.ts';
 import { SAME_PLACE } from '../../../billet/fields/field.ts';
-import { CannedField } from '../../../billet/fields/canned.ts';
+import { CannedField, type Stretch } from '../../../billet/fields/canned.ts';
 import { centred, walled } from '../../../canister/can.ts';
 import {
   type PressedCan,
@@ -13,6 +13,7 @@ import {
   solidCan,
 } from '../../../canister/consolidate.ts';
 import { reachFor } from '../../../canister/flattened.ts';
+import { standingBar } from '../../../canister/standing.ts';
 import { outlineArea, rectangle } from '../../../geometry/outline.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
 import { choice, heats, lengthMm, lengthOrNoneMm, weldingHeat } from '../../../units/quantities.ts';
@@ -85,25 +86,26 @@ export function pressedTo(bar: Billet, p: CanPressing, share: number): Billet {
   const along = solid.depthMm / (parts.toMm - parts.fromMm);
   // A rod pressed end to end grows thicker by what it loses in length.
   const swell = Math.sqrt(1 / along);
-  const spots = parts.spots.map((s) => ({
+  const moved = ({ fromMm, perMm }: Stretch): Stretch => ({
+    fromMm: solid.capMm + (fromMm - parts.fromMm) * along,
+    perMm: perMm / along,
+  });
+  const cans = new Map((bar.can!.loose!.cans ?? []).map(({ spot, can }) => [spot, can]));
+  const spots = parts.spots.map((s, i) => ({
     ...s,
     x: s.x * solid.scaleX,
     y: s.y * solid.scaleY,
     z: solid.capMm + (s.z - parts.fromMm) * along,
     ...(!s.ball && { halfX: s.halfX * swell, halfY: s.halfY * swell }),
     ...(s.halfZ !== undefined && { halfZ: s.halfZ * along }),
-    ...(s.teeth && {
-      teeth: {
-        ...s.teeth,
-        fromMm: solid.capMm + (s.teeth.fromMm - parts.fromMm) * along,
-        perMm: s.teeth.perMm / along,
-      },
-    }),
+    ...(s.teeth && { teeth: { ...s.teeth, ...moved(s.teeth) } }),
+    ...(s.bowedAlong && { bowedAlong: moved(s.bowedAlong) }),
     ...(s.wire && {
       halfX: s.halfX * solid.scaleX * WIRE_ROOM,
       halfY: s.halfY * solid.scaleY * WIRE_ROOM,
       wire: { ...s.wire, scale: [solid.scaleX, solid.scaleY, along] as const },
     }),
+    ...(cans.has(i) && pressedWithin(cans.get(i)!, solid.depthMm, p.sides, share)),
   }));
   const [halfX, halfY] = [solid.insideWidthMm / 2, solid.insideHeightMm / 2];
   const room = (solid.inside ? outlineArea(solid.inside) : 4 * halfX * halfY) * solid.depthMm;
@@ -135,6 +137,16 @@ export function pressedTo(bar: Billet, p: CanPressing, share: number): Billet {
     jacket: bar.jacket && { ...bar.jacket, sideMm: solid.wallXMm, topMm: solid.wallYMm },
     can: { poresMm3, capAMm: solid.capMm, capBMm: solid.capMm, loose: null },
   };
+}
+
+/** A can that stands in another is pressed with it: as much of its own emptiness is closed, and it grows as short. */
+function pressedWithin(can: Billet, depthMm: number, sides: CanPressing['sides'], share: number) {
+  const endMm = Math.max(0, can.lengthMm - depthMm);
+  const pressed = pressedTo(can, { endMm, sides }, share);
+  const bar = standingBar(pressed, pressed.lengthMm);
+  // Where its own powder does not close as far along, the section takes what is left.
+  const fit = Math.sqrt(pressed.lengthMm / depthMm);
+  return { bar, halfX: (fit * bar.widthMm) / 2, halfY: (fit * bar.heightMm) / 2 };
 }
 
 /** Emptiness that is left, per closed share, of the room as it then is. */

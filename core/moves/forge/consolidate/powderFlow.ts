@@ -23,9 +23,11 @@ const FINISHING = 3;
 
 /** Whether the section is the same all along, so that one section's flow is the whole can's. */
 export const isEvenAlong = (bar: Billet): boolean => {
-  const { parts, inside } = bar.can!.loose!;
+  const { parts, inside, cans } = bar.can!.loose!;
   return (
-    inside === undefined && parts.spots.every((s) => !s.ball && !s.wire && s.halfZ === undefined && !s.teeth)
+    inside === undefined &&
+    !cans &&
+    parts.spots.every((s) => !s.ball && !s.wire && s.halfZ === undefined && !s.teeth && !s.bowedAlong)
   );
 };
 

@@ -115,6 +115,17 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
             onChange={(bowMm) => put({ bowMm })}
           />
         )}
+        {isFlat(insert) && insert.shape !== 'bar' && (insert.bowMm ?? 0) > 0 && (
+          <Choice
+            label={`${name} bowed which way`}
+            value={insert.bowed ?? 'across'}
+            options={[
+              ['across', 'across: its edges'],
+              ['along', 'along: its ends'],
+            ]}
+            onChange={(bowed) => put({ bowed })}
+          />
+        )}
         {insert.shape === 'saw blade' && (
           <QuantityField
             of={of('toothMm')}
@@ -247,7 +258,7 @@ const kept = (insert: Insert, count: number): Partial<Insert> =>
     ? { places: insert.places.slice(0, count) }
     : {};
 
-/** Springs, chain and offcuts go by weight: so many lumps as weigh that much. */
+/** Springs, chain and offcuts go by weight: so many as weigh that much. */
 function Weight({
   name,
   insert,
