@@ -56,7 +56,12 @@ function takeFrom(volumes: Volumes, wanted: Volumes): Volumes {
 }
 
 /** Keeps the part of the section inside `outline` (same place, not recentred yet), then centres it. */
-function cutTo(billet: Billet, outline: Outline, shop: Shop, fill: (points: Points) => number): Removal {
+export function cutTo(
+  billet: Billet,
+  outline: Outline,
+  shop: Shop,
+  fill: (points: Points) => number,
+): Removal {
   const volumeMm3 = (outlineArea(billet.outline) - outlineArea(outline)) * billet.lengthMm;
   if (volumeMm3 <= 0) return { billet, lost: {} };
   const lost = takeFrom(billet.volumes, madeOf(billet, shop, volumeMm3, fill));

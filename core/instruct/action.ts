@@ -144,6 +144,18 @@ export type BenchAction =
       readonly angleDeg: number;
       readonly reachMm: number;
     }
+  /**
+   * One that slid off where it lay among others: its faces that met them ground, and as much off what they lay against, into the
+   * corner; back as it lay, pushed home to those sides. Where it lay is from the left and the bottom of the section in front.
+   */
+  | {
+      readonly do: 'put back';
+      readonly piece: string;
+      readonly fromMm: readonly [left: number, bottom: number];
+      readonly sizesMm: readonly [wide: number, high: number];
+      readonly faces: readonly Side[];
+      readonly offMm: number;
+    }
   /** Edge to edge in this order, from the new end A. */
   | { readonly do: 'row'; readonly pieces: readonly string[]; readonly longMm: number }
   /** On the chuck, pattern upright: this edge on a shim, the other on the chuck. */

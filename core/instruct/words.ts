@@ -101,6 +101,8 @@ const BENCH_SENTENCES: Sentences<BenchAction> = {
   },
   scarf: ({ piece, end, angleDeg, reachMm }, { lengths: l }) =>
     `Saw end ${end} of piece ${piece} at ${angleDeg}° to the bar, the cut running up towards end B: ${formatFine(reachMm, l)} off the ${end === 'B' ? 'bottom' : 'top'}, nothing off the ${end === 'B' ? 'top' : 'bottom'}.`,
+  'put back': ({ piece, fromMm, sizesMm, faces, offMm }, { lengths: l }) =>
+    `Take out piece ${piece}, ${formatFine(sizesMm[0], l)} × ${formatFine(sizesMm[1], l)}, which lay ${formatFine(fromMm[0], l)} from the left and ${formatFine(fromMm[1], l)} from the bottom of the section, seen on end B. Grind ${formatFine(offMm, l)} off its ${faces.join(' and ')}, flat and square, and as much off what ${faces.length > 1 ? 'these faces' : 'this face'} lay against${faces.length > 1 ? ', into the corner' : ''}. Lay it back as it lay, end B in front, pushed home to the ${faces.join(' and to the ')}.`,
   row: ({ pieces, longMm }, { lengths: l }) =>
     `Set them edge to edge from the new end A in the order ${list(pieces)}: ${formatLength(longMm, l)} in all.`,
   raise: ({ edge, shimMm }, { lengths: l }) =>

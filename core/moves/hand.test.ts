@@ -104,6 +104,20 @@ describe('a hand that does what the instruction’s data says, and nothing else,
     expect(followed('scarf', pieces(3, 33, 21), { angleDeg })).toBeGreaterThan(SAME);
   });
 
+  it.each(['1', '2', '3', '4'])('of piece %s of a four-way that slid off', (piece) => {
+    const block = moveOf('assemble').apply(
+      pieces(4, 33, 21),
+      { columns: 2, rows: 2, layout: 'mirrored' },
+      shop,
+    );
+    expect(followed('putBack', [...block.after], { piece, groundMm: 1.3 })).toBeGreaterThan(SAME);
+    const away = wrong((a) => (a.do === 'put back' ? { ...a, fromMm: [0, 0] } : a));
+    if (piece !== '3')
+      expect(followed('putBack', [...block.after], { piece, groundMm: 1.3 }, { change: away })).toBeLessThan(
+        SAME,
+      );
+  });
+
   it('of a crop and of grinding', () => {
     expect(followed('crop', [bar(33, 21, 120)], { endAMm: 11, endBMm: 4 })).toBeGreaterThan(SAME);
     const cracked = { endAMm: 11, endBMm: 4, whyA: 'cracked' };

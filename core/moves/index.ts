@@ -24,6 +24,7 @@ import { peel } from './saw/peel.ts';
 import { press } from './forge/press/press.ts';
 import { resquare } from './forge/resquare.ts';
 import { rip } from './saw/rip.ts';
+import { putBack } from './lay/putBack.ts';
 import { scarf } from './lay/scarf.ts';
 import { shape } from './forge/shape.ts';
 import { stack } from './begin/stack.ts';
@@ -71,6 +72,7 @@ export const MOVES = {
   choose,
   join,
   scarf,
+  putBack,
   tile,
   accordion,
   grooves,
@@ -120,6 +122,7 @@ const OFTEN_NEXT: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   choose: ['assemble', 'cut', 'grind'],
   join: ['weld'],
   scarf: ['weld', 'jacket'],
+  putBack: ['weld', 'jacket'],
   tile: ['jacket', 'weld'],
   accordion: ['draw', 'flatten'],
   grooves: ['flatten'],

@@ -12,7 +12,7 @@ const evaluated = (plan: Parameters<typeof evaluate>[0]) => evaluate(plan, undef
 const error = (result: StepResult) => result.findings.find((f) => f.severity === 'error');
 
 /** What steel cannot do, or what is not there, whatever is pressed. */
-const PHYSICAL = ['no can', 'no jacket', 'only piece', 'too short', 'is a blank'];
+const PHYSICAL = ['no can', 'no jacket', 'only piece', 'too short', 'is a blank', 'nothing loose'];
 /** Presses after which it must be possible. */
 const MOST_PRESSES = 5;
 

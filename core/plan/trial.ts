@@ -31,6 +31,7 @@ const FIRST: Partial<Record<MoveKind, readonly MoveKind[]>> = {
   assemble: ['resquare', 'cut'],
   stand: ['cut'],
   scarf: ['cut'],
+  putBack: ['resquare', 'cut', 'assemble'],
   flatten: ['grooves'],
   shape: ['turn', 'draw'],
 };

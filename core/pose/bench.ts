@@ -1,5 +1,5 @@
 import { type Billet, pieceName } from '../billet/billet.ts';
-import { type Action, OLD } from '../instruct/action.ts';
+import { type Action, OLD, type Side } from '../instruct/action.ts';
 import { APART, type Laid, STRIPS, assembled, inARow, piled } from './layout.ts';
 import {
   type Solid,
@@ -176,6 +176,31 @@ export class Bench {
             ? cutThing(t, [0, -up, 1], high[2] - a.reachMm - up * low[1])
             : cutThing(t, [0, up, -1], up * low[1] - low[2]);
         });
+      case 'put back': {
+        const [name] = this.things.keys();
+        const bar = this.things.get(name)!;
+        const { low } = boxOf([bar]);
+        const off = (side: Side): number => (a.faces.includes(side) ? a.offMm : 0);
+        const [x0, y0] = [low[0] + a.fromMm[0], low[1] + a.fromMm[1]];
+        const [x1, y1] = [x0 + a.sizesMm[0], y0 + a.sizesMm[1]];
+        const right = (thing: Thing, mm: number) => cutThing(thing, [-1, 0, 0], -mm);
+        const left = (thing: Thing, mm: number) => cutThing(thing, AXES.across, mm);
+        const above = (thing: Thing, mm: number) => cutThing(thing, [0, -1, 0], -mm);
+        const below = (thing: Thing, mm: number) => cutThing(thing, AXES.upright, mm);
+        const column = left(right(bar, x0 - off('left')), x1 + off('right'));
+        const rest = [
+          left(bar, x0 - off('left')),
+          right(bar, x1 + off('right')),
+          below(column, y0 - off('bottom')),
+          above(column, y1 + off('top')),
+        ];
+        const own = left(right(bar, x0 + off('left')), x1 - off('right'));
+        const ground = below(above(own, y0 + off('bottom')), y1 - off('top'));
+        const home: V3 = [2 * (off('right') - off('left')), 2 * (off('top') - off('bottom')), 0];
+        this.things.set(name, { ...bar, parts: rest.flatMap((t) => t.parts) });
+        this.things.set(`piece ${a.piece}`, movedBy({ ...ground, name: `piece ${a.piece}` }, home));
+        return;
+      }
       case 'turn':
         return this.change(a.piece, (t) =>
           turnedBy(t, turnAbout(AXES[a.about], a.way === 'clockwise' ? -a.deg : a.deg)),

@@ -123,6 +123,7 @@ const HELD: Readonly<Record<MoveKind, 'bench' | 'forge' | 'nothing changes place
   choose: 'bench',
   join: 'bench',
   scarf: 'bench',
+  putBack: 'bench',
   tile: 'bench',
   accordion: 'bench',
   grooves: 'forge',

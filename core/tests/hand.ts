@@ -23,7 +23,7 @@ import {
   turned,
 } from './bodies.ts';
 import { filled, stoodIn } from './canHand.ts';
-import { pile, row, stacked } from './laying.ts';
+import { pile, row, slidBack, stacked } from './laying.ts';
 import { accordion, struck } from './smith.ts';
 
 const AXES = { across: 0, upright: 1, length: 2 } as const;
@@ -200,6 +200,8 @@ export class Hand {
             ? clipped(thing, [0, -up, 1], high[2] - reach - up * low[1])
             : clipped(thing, [0, up, -1], up * low[1] - low[2]);
         });
+      case 'put back':
+        return this.change(undefined, (thing) => slidBack(thing, a));
       case 'turn':
         if (a.deg !== 180 && a.way === undefined) throw new Error('Which way?');
         return this.change(a.piece, (thing) =>

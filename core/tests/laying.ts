@@ -1,5 +1,5 @@
 import type { Action } from '../instruct/action.ts';
-import { type Thing, agrees, block, box, corners, moved } from './bodies.ts';
+import { type Thing, agrees, block, box, clipped, corners, moved } from './bodies.ts';
 
 type Doing<K extends Action['do']> = Extract<Action, { do: K }>;
 type CodeOf = (material: string) => number;
@@ -62,4 +62,24 @@ export function stacked(a: Doing<'stack'>, codeOf: CodeOf): Thing {
   });
   agrees(at, a.tallMm);
   return strips.flat();
+}
+
+/** A piece of what lies there taken out, ground, its bed ground, and pushed home. */
+export function slidBack(thing: Thing, a: Doing<'put back'>): Thing {
+  const { low } = box(thing);
+  const [x0, y0] = [low[0] + a.fromMm[0], low[1] + a.fromMm[1]];
+  const [x1, y1] = [x0 + a.sizesMm[0], y0 + a.sizesMm[1]];
+  const off = (side: 'left' | 'right' | 'bottom' | 'top') => (a.faces.includes(side) ? a.offMm : 0);
+  const within = (t: Thing, l: number, r: number, b: number, u: number): Thing =>
+    clipped(clipped(clipped(clipped(t, [-1, 0, 0], -l), [1, 0, 0], r), [0, -1, 0], -b), [0, 1, 0], u);
+  const piece = within(thing, x0 + off('left'), x1 - off('right'), y0 + off('bottom'), y1 - off('top'));
+  const [l, r, b, u] = [x0 - off('left'), x1 + off('right'), y0 - off('bottom'), y1 + off('top')];
+  const rest = [
+    clipped(thing, [1, 0, 0], l),
+    clipped(thing, [-1, 0, 0], -r),
+    within(thing, l, r, -1e4, b),
+    within(thing, l, r, u, 1e4),
+  ].flat();
+  const home = (low: 'left' | 'bottom', high: 'right' | 'top') => 2 * (off(high) - off(low));
+  return [...moved(piece, [home('left', 'right'), home('bottom', 'top'), 0]), ...rest];
 }

@@ -172,6 +172,7 @@ export const READY: Record<MoveKind, readonly Move[]> = {
   jacket: SQUARE_BAR,
   stand: [...SQUARE_BAR, cutInto(6)],
   scarf: [...SQUARE_BAR, cutInto(2)],
+  putBack: [...SQUARE_BAR, cutInto(4), ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }]],
   turn: SQUARE_BAR,
   choose: [...SQUARE_BAR, cutInto(4)],
   join: SQUARE_BAR,

@@ -166,6 +166,12 @@ const SPELLS: Record<MoveKind, (now: Now, a: number, b: number) => Move[]> = {
     ['peel', { how: 'grind' }],
   ],
   scarf: (_now, a) => [cutEnds(2), ['scarf', { angleDeg: a < 0.3 ? 90 : 40 + 40 * a }], weldIt],
+  putBack: (_now, a, b) => [
+    cutEnds(4),
+    ['assemble', { columns: 2, rows: 2, layout: 'mirrored' }],
+    ['putBack', { piece: String(1 + Math.floor(3.99 * a)), groundMm: 0.2 + b }],
+    weldIt,
+  ],
   stand: (_now, a) => [
     ['cut', { pieces: 60, cropAMm: 0, cropBMm: 2 }],
     ['stand', { lay: a < 0.5 ? 'all end B up' : 'every other turned over' }],

@@ -203,6 +203,12 @@ const STEP = 1e-6;
 const MOST_ROUNDS = 80;
 const LEAST_SHARE = 1e-5;
 
+/** Of the nodes that come from nearest so many are begun from: over a kink of the grid the nearest may lie on the wrong side. */
+const STARTS = 6;
+/** So near it is found, and so near where a kink lies. */
+const FOUND = 1e-14;
+const NEAR_KINK = 1e-10;
+
 /** The way there: from the node that comes from nearest, by Newton's method in halved steps where it overshoots. */
 function found(
   { cells, sources, grid }: BakedMap,
@@ -212,19 +218,34 @@ function found(
   out: [number, number],
 ): void {
   const across = 2 * cells + 1;
-  let best = 0;
-  let least = Infinity;
-  for (let n = 0; n < across * across; n++) {
-    const far = Math.hypot(sources[2 * n] - a, sources[2 * n + 1] - b);
-    if (far < least) [best, least] = [n, far];
-  }
-  let [u, v] = [grid.at[best % across], grid.at[Math.floor(best / across)]];
-  const at: [number, number] = [0, 0];
-  const missed = (pu: number, pv: number): [number, number] => {
-    wayBack(pu, pv, at);
+  const far = (n: number): number => Math.hypot(sources[2 * n] - a, sources[2 * n + 1] - b);
+  const missed = (u: number, v: number): [number, number] => {
+    wayBack(u, v, at);
     return [at[0] - a, at[1] - b];
   };
-  for (let i = 0; i < MOST_ROUNDS && least > 1e-14; i++) {
+  const at: [number, number] = [0, 0];
+  let least = Infinity;
+  const tried = new Set<number>();
+  while (tried.size < STARTS && least > NEAR_KINK) {
+    let best = -1;
+    for (let n = 0; n < across * across; n++) if (!tried.has(n) && (best < 0 || far(n) < far(best))) best = n;
+    tried.add(best);
+    const [u, v, left] = nearer(missed, grid.at[best % across], grid.at[Math.floor(best / across)]);
+    if (left >= least) continue;
+    least = left;
+    [out[0], out[1]] = [u, v];
+  }
+}
+
+/** Newton's method from a place: where it ends, and how far off that still is. */
+function nearer(
+  missed: (u: number, v: number) => [number, number],
+  fromU: number,
+  fromV: number,
+): [u: number, v: number, left: number] {
+  let [u, v] = [fromU, fromV];
+  let least = Math.hypot(...missed(u, v));
+  for (let i = 0; i < MOST_ROUNDS && least > FOUND; i++) {
     const [fa, fb] = missed(u, v);
     const [side, up] = [u > 0 ? -STEP : STEP, v > 0 ? -STEP : STEP];
     const [ua, ub] = missed(u + side, v).map((f, k) => (f - [fa, fb][k]) / side);
@@ -242,7 +263,7 @@ function found(
     if (share <= LEAST_SHARE) break;
     [u, v] = [u - share * du, v - share * dv];
   }
-  [out[0], out[1]] = [u, v];
+  return [u, v, least];
 }
 
 /** A baked map between sections in mm; `halfWidthMm`, `halfHeightMm`: the units of its sources. */

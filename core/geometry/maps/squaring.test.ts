@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { makePoints } from '../../billet/fields/field.ts';
-import { type Outline, outlineArea, outlineSize, rectangle, regularPolygon } from '../outline.ts';
+import {
+  type Outline,
+  isSeenFromAxis,
+  outlineArea,
+  outlineSize,
+  rectangle,
+  regularPolygon,
+} from '../outline.ts';
 import type { PointMap } from './pointMap.ts';
 import { shaping, squaring } from './squaring.ts';
 
@@ -25,6 +32,21 @@ const worn = (w: number, h: number, cut: number): Outline => {
     [-a, c - b],
     [c - a, -b],
     [a - c, -b],
+  ];
+};
+
+/** Four pieces of which the upper right one stands back on both sides: not all of it is seen from the axis. */
+const notched = (w: number, h: number, share: number): Outline => {
+  const [a, b, g] = [w / 2, h / 2, share * Math.min(w, h)];
+  return [
+    [-a, -b],
+    [a, -b],
+    [a, -g],
+    [a - 2 * g, -g],
+    [a - 2 * g, b - 2 * g],
+    [-g, b - 2 * g],
+    [-g, b],
+    [-a, b],
   ];
 };
 
@@ -89,6 +111,47 @@ describe('corners that are filled', () => {
         });
       }),
       FEW,
+    );
+  });
+
+  it.each([0.01, 0.03, 0.06])(
+    'that stand back by %d of the side, not all seen from the axis, are filled too',
+    (share) => {
+      const outline = notched(36, 30, share);
+      expect(isSeenFromAxis(outline)).toBe(false);
+      const { map, widthMm, heightMm } = squaring(outline);
+      expect(widthMm * heightMm).toBeCloseTo(outlineArea(outline), 9);
+      for (const [x, y] of taken(map, 'forward', outline)) {
+        const beyond = Math.max(Math.abs(x) / (widthMm / 2), Math.abs(y) / (heightMm / 2));
+        // A step is drawn out over a cell of the grid: no further off than it is high.
+        expect(Math.abs(beyond - 1)).toBeLessThan(2e-2 + 4 * share);
+      }
+      const points = Array.from({ length: 600 }, (_, i) => {
+        const [u, v] = [(i * 0.7548776662466927) % 1, (i * 0.5698402909980532) % 1];
+        return [(u - 0.5) * 0.96 * widthMm, (v - 0.5) * 0.96 * heightMm] as const;
+      });
+      const back = taken(map, 'backward', points);
+      const astray = taken(map, 'forward', back)
+        .map(([x, y], i) => Math.hypot(x - points[i][0], y - points[i][1]))
+        .filter((mm) => mm > 1e-6);
+      // Beside a corner a hair of it may come from the same place twice.
+      expect(astray.length).toBeLessThanOrEqual(3);
+      for (const mm of astray) expect(mm).toBeLessThan(0.01 * widthMm);
+      // Pieces move by what the step is, not more.
+      back.forEach(([x, y], i) =>
+        expect(Math.hypot(x - points[i][0], y - points[i][1])).toBeLessThan(5 * share * widthMm),
+      );
+    },
+  );
+
+  it('are found again on both sides of the grid’s kinks, in a section that is not square', () => {
+    const { map, widthMm, heightMm } = squaring(worn(36, 30, 0.1));
+    const points = Array.from({ length: 1600 }, (_, i) => {
+      const [u, v] = [((i % 40) + 0.5) / 40 - 0.5, (Math.floor(i / 40) + 0.5) / 40 - 0.5];
+      return [u * 0.98 * widthMm, v * 0.98 * heightMm] as const;
+    });
+    taken(map, 'forward', taken(map, 'backward', points)).forEach(([x, y], i) =>
+      expect(Math.hypot(x - points[i][0], y - points[i][1])).toBeLessThan(1e-9),
     );
   });
 

@@ -1,4 +1,4 @@
-import { type Outline, outlineArea, outlineSize, rectangle } from '../outline.ts';
+import { type Outline, outlineArea, outlineSize, rectangle, seenWhole } from '../outline.ts';
 import { areaKept, cellAreas } from './areaKept.ts';
 import { latest } from '../../remembered.ts';
 import { bakedMap, mapFrom, nodesOn } from './baked.ts';
@@ -32,7 +32,7 @@ const kept = latest<PointMap>(12);
 
 /** A section filled to another outline: the rim moved along every ray, then all of it so that every part keeps its share of the area. */
 export function shaping(outline: Outline, target: Outline): PointMap {
-  return kept(`${outline.join()}/${target.join()}`, () => shaped(outline, target));
+  return kept(`${outline.join()}/${target.join()}`, () => shaped(seenWhole(outline) ?? outline, target));
 }
 
 function shaped(outline: Outline, target: Outline): PointMap {

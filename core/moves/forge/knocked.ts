@@ -3,7 +3,7 @@ import { MappedField } from '../../billet/fields/mapped.ts';
 import { turning } from '../../geometry/maps/plain.ts';
 import { type KnockShape, cornersFilled } from '../../geometry/maps/usual.ts';
 import { squaredUp } from '../../billet/sectionFlow.ts';
-import { isConvex, isRectangle, isSeenFromAxis, outlineArea, rectangle } from '../../geometry/outline.ts';
+import { isConvex, isRectangle, outlineArea, rectangle, seenWhole } from '../../geometry/outline.ts';
 import { shapeOf } from '../../geometry/shapes.ts';
 import { needsRectangle, note, warning } from '../contract/common.ts';
 import type { Finding } from '../contract/move.ts';
@@ -16,7 +16,7 @@ export function knockedShape(bar: Billet): KnockShape | null {
 
 /** Whether pressing from two sides brings it to a square or flat bar; one that leans would lean more with every pass. */
 const canBeSquared = ({ outline }: Billet): boolean =>
-  shapeOf(outline) !== 'leaning' && isSeenFromAxis(outline);
+  shapeOf(outline) !== 'leaning' && seenWhole(outline) !== null;
 
 /** Any section that pressing brings to a square or flat bar. */
 export const needsSquarable = (before: readonly Billet[]): Finding[] =>

@@ -7,6 +7,7 @@ import { DrawEditor } from './DrawEditor.tsx';
 import { FoundEditor } from './FoundEditor.tsx';
 import { LaminateEditor } from './LaminateEditor.tsx';
 import { PressEditor } from './PressEditor.tsx';
+import { PutBackEditor } from './PutBackEditor.tsx';
 import { ScarfEditor } from './ScarfEditor.tsx';
 import { ShapeEditor } from './ShapeEditor.tsx';
 import { StackEditor } from './StackEditor.tsx';
@@ -28,6 +29,7 @@ const OWN: Editors = {
   draw: DrawEditor,
   press: PressEditor,
   assemble: AssembleEditor,
+  putBack: PutBackEditor,
   scarf: ScarfEditor,
   shape: ShapeEditor,
   laminate: LaminateEditor,
