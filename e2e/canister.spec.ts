@@ -45,7 +45,7 @@ test('a can is filled by number, poured, pressed solid and drawn', async ({ page
   await page.getByRole('button', { name: 'Press it solid first' }).click();
   await expect(page.getByText(/A prediction of first order/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solid outside / })).toBeVisible();
-  await page.getByLabel('First press, end to end').fill('0');
+  await page.getByLabel('First, end to end').fill('0');
   await expect(page.getByText('loose caps pop')).toBeVisible();
   await page.getByRole('button', { name: /^Press 3 mm end to end first/ }).click();
   await expect(page.getByText('loose caps pop')).toBeHidden();

@@ -3,7 +3,7 @@ import { type Billet, sizeOf, volumeOf } from '../billet/billet.ts';
 import { findingsOf } from '../judgement/index.ts';
 import { totalVolume } from '../materials/volumes.ts';
 import { moveOf } from '../moves/index.ts';
-import { sayStep, withRemedy } from '../plan/index.ts';
+import { sayStep, startFor, startsOf, withRemedy, withStarts } from '../plan/index.ts';
 import { materialCode } from '../shop/shop.ts';
 import { SOLID, balls, can, rods, shop } from '../tests/cans.ts';
 import { codeAt } from '../billet/fields/field.ts';
@@ -119,6 +119,27 @@ describe('a can that stands in another with its powder loose', () => {
       const [first] = mended.lanes[0].steps;
       expect(findingsOf(mended, first).filter((f) => f.severity === 'error')).toEqual([]);
     }
+  });
+
+  it('worked back from a goal it grows with the can that it stands in', () => {
+    const plan = planOfLanes(
+      {
+        inner: [['can', can(INNER)]],
+        outer: [
+          ['can', can({ lengthMm: 100, inserts: [standing] })],
+          ['consolidate', SOLID],
+          ['draw', { shape: 'flat', widthMm: 38, thicknessMm: 12, heats: 1 }],
+        ],
+      },
+      { goal: { lengthMm: 800, widthMm: 38, thicknessMm: 12 } },
+    );
+    expect(startsOf(plan).map((s) => s.laneId)).toEqual(['outer']);
+    const found = startFor(plan);
+    if (!found.ok) throw new Error(found.reason);
+    const e = evaluated(withStarts(plan, found.starts));
+    expect(e.goal.sizes!.lengthMm).toBeGreaterThanOrEqual(800);
+    expect(e.goal.sizes!.lengthMm).toBeLessThan(806);
+    expect(e.lanes[0].ends[0].lengthMm).toBeCloseTo(found.starts[0].value - 6, 6);
   });
 
   it('goes in solid too, and then as a bar', () => {

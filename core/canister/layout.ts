@@ -12,6 +12,7 @@ import {
   halfSizes,
   insertVolume,
   isBall,
+  isLump,
   isBent,
   isOffcut,
   isRound,
@@ -274,7 +275,14 @@ function placesAmong(given: Insert, room: RoomWithPicture, standing: readonly Pl
         places.push(place);
     }
   }
-  return places;
+  return isLump(insert) && !standing.some((p) => isBall(p.insert)) ? strewn(places, r, room.depthMm) : places;
+}
+
+/** Strewn in with the powder they lie all along, not in a heap at the near cap. */
+function strewn(places: readonly Place[], r: number, depthMm: number): Place[] {
+  const high = Math.max(r, ...places.map(({ z }) => z));
+  const apart = high > r ? (depthMm - 2 * r) / (high - r) : 1;
+  return places.map((place) => ({ ...place, z: high > r ? r + (place.z - r) * apart : depthMm / 2 }));
 }
 
 const laid = new WeakMap<readonly Insert[], WeakMap<RoomWithPicture, readonly (readonly Place[])[]>>();

@@ -49,6 +49,14 @@ describe('offcuts', () => {
     expect(lieAbout(at, 12, room)).toEqual(lie);
   });
 
+  it('few of them lie all along the can', () => {
+    const at = allPlaced([of(12, 40)], room).map(({ z }) => z);
+    expect(at).toHaveLength(40);
+    expect(Math.min(...at)).toBeCloseTo(6, 9);
+    expect(Math.max(...at)).toBeCloseTo(94, 9);
+    expect(allPlaced([of(12, 3)], room).map(({ z }) => z)).toEqual([50, 50, 50]);
+  });
+
   it('fill at most 0.64 of the room [pub: cubes 0.57–0.67], and more are refused with how many go in', () => {
     const box = roomOf(can({ inserts: [] }));
     const each = insertVolume(of(6), box);

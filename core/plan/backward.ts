@@ -37,11 +37,22 @@ export const chosenFree = (plan: Plan, step: Step): readonly string[] =>
     .slice(0, 1)
     .map((n) => n.id);
 
-/** Every number of every start that the finished bar is made from, as it stands. */
+/** Lanes that stand in what another begins with as they began themselves, from end to end, and how long they are then. mm */
+function standing(plan: Plan): ReadonlyMap<string, number> {
+  const begun = new Set(plan.lanes.filter((l) => l.steps.length === 1).map((l) => l.id));
+  return new Map(
+    plan.lanes
+      .flatMap(({ steps: [step] }) => (step && moveOf(step.kind).stands?.(step.parameters)) ?? [])
+      .flatMap(({ lane, longMm }) => (begun.has(lane) ? [[lane, longMm] as const] : [])),
+  );
+}
+
+/** Every number of every start that the finished bar is made from, as it stands; what stands in another is as long as that is deep. */
 export function allStarts(plan: Plan): Start[] {
+  const within = standing(plan);
   return lanesFeeding(plan, goalLaneOf(plan).id).flatMap((lane) => {
     const [step] = lane.steps;
-    if (!step || moveOf(step.kind).begins !== true) return [];
+    if (!step || within.has(lane.id) || moveOf(step.kind).begins !== true) return [];
     return freeNumbers(step).map((n) => ({
       laneId: lane.id,
       stepId: step.id,
@@ -75,7 +86,21 @@ export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
       ? lane
       : { ...lane, steps: [withParameters(step, parameters), ...rest] };
   });
-  return lanes.some((l, i) => l !== plan.lanes[i]) ? { ...plan, lanes } : plan;
+  return lanes.some((l, i) => l !== plan.lanes[i]) ? fitting({ ...plan, lanes }) : plan;
+}
+
+/** With what stands in another as long as that now is deep. */
+function fitting(plan: Plan): Plan {
+  const within = standing(plan);
+  if (within.size === 0) return plan;
+  const lanes = plan.lanes.map((lane) => {
+    const longMm = within.get(lane.id);
+    const [step] = lane.steps;
+    const [length] = longMm === undefined ? [] : freeNumbers(step);
+    if (!length || length.whole || length.of(step.parameters) === longMm) return lane;
+    return { ...lane, steps: [withParameters(step, length.with(step.parameters, longMm!))] };
+  });
+  return { ...plan, lanes };
 }
 
 const finalLength = ({ goal }: Evaluation): number => goal.sizes?.lengthMm ?? 0;

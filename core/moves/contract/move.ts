@@ -180,6 +180,8 @@ export interface Move<K extends string = string, P = unknown> {
   /** Whether it works on what is forged to the shape of a blade; nothing else may. */
   readonly onBlank?: boolean;
   /** Pieces of other lanes that it lays; they stand in `before` after the lane's own, in this order. */
+  /** Bars of other lanes that stand in it from end to end, and how long they are then, mm. */
+  stands?(parameters: P): readonly { readonly lane: string; readonly longMm: number }[];
   takes?(parameters: P): PieceRef[];
   /** The steel that it adds, piece by piece; together as much as `apply` adds. Nothing of what is there already. */
   buys?(before: readonly Billet[], parameters: P, shop: Shop): Bought[];

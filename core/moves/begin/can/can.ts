@@ -317,6 +317,10 @@ export const can = defineMove({
       });
     return [...plates(p), ...lying.filter((l) => l.count > 0), ...powders];
   },
+  stands: (p) =>
+    p.inserts.flatMap((i) =>
+      i.shape === 'bar' ? (i.pieces ?? []).map(({ lane }) => ({ lane, longMm: roomOf(p).depthMm })) : [],
+    ),
   fills: (p) => p,
   does: canDoes,
   free: [freeLength(2000)],

@@ -20,7 +20,7 @@ import { choice, heats, lengthMm, lengthOrNoneMm, weldingHeat } from '../../../u
 
 /** End to end first, then the sides in small passes, at welding heat. mm, °C. */
 export const consolidateParameters = z.strictObject({
-  endMm: lengthOrNoneMm('First press, end to end', 500, { fine: true }),
+  endMm: lengthOrNoneMm('First, end to end', 500, { fine: true }),
   sides: choice('Then pressed', {
     'two ways': 'on all four sides in turn',
     'one way': 'on top and bottom only',
