@@ -278,12 +278,19 @@ function placesAmong(given: Insert, room: RoomWithPicture, standing: readonly Pl
   return isLump(insert) && !standing.some((p) => isBall(p.insert)) ? strewn(places, r, room.depthMm) : places;
 }
 
-/** Strewn in with the powder they lie all along, not in a heap at the near cap. */
+/** Strewn in with the powder they lie all along, not in layers and not in a heap at the near cap: the same way each time. */
 function strewn(places: readonly Place[], r: number, depthMm: number): Place[] {
-  const high = Math.max(r, ...places.map(({ z }) => z));
-  const apart = high > r ? (depthMm - 2 * r) / (high - r) : 1;
-  return places.map((place) => ({ ...place, z: high > r ? r + (place.z - r) * apart : depthMm / 2 }));
+  const layers = [...new Set(places.map(({ z }) => z))].sort((a, b) => a - b);
+  const room = depthMm / Math.max(1, layers.length) - 2 * r;
+  if (room <= 0) return [...places];
+  return places.map((place, i) => {
+    const first = layers.indexOf(place.z) * (room + 2 * r);
+    return { ...place, z: first + r + room * ((GOLDEN * (i + 1)) % 1) };
+  });
 }
+
+/** The golden section: its multiples lie evenly in a stretch, however many there are. */
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
 const laid = new WeakMap<readonly Insert[], WeakMap<RoomWithPicture, readonly (readonly Place[])[]>>();
 
