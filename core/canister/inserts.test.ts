@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { sizeOf, volumeOf } from '../billet/billet.ts';
 import { codeAt } from '../billet/fields/field.ts';
 import { outlineArea } from '../geometry/outline.ts';
-import { checkLanes } from '../moves/begin/can/canFindings.ts';
+import { moveOf } from '../moves/index.ts';
 import { sectionPlane } from '../billet/face.ts';
 import { findingsOf } from '../judgement/index.ts';
-import { totalVolume } from '../materials/volumes.ts';
+import { scaleVolumes, totalVolume } from '../materials/volumes.ts';
 import { sayStep, withRemedy } from '../plan/index.ts';
 import { codeShares } from '../render/codes.ts';
 import { materialCode } from '../shop/shop.ts';
@@ -296,7 +296,7 @@ describe('inserts of every kind', () => {
     },
   );
 
-  it('says how many lumps the pieces make, and that a bar that winds about its middle cannot stand', () => {
+  it('says how many offcuts the pieces make', () => {
     const few = withOther([ofOther({ shape: 'offcuts', sizeMm: 30, count: 40, lay: 'placed', places: [] })]);
     const [loose] = few.lanes[0].steps;
     const said = findingsOf(few, loose).find((f) => f.code === 'too few offcuts')!;
@@ -305,19 +305,32 @@ describe('inserts of every kind', () => {
     expect(left.map((f) => f.code)).not.toContain('too few offcuts');
     // They are of no one steel.
     expect(left.find((f) => f.severity === 'error')?.text).toContain('Patterned offcuts');
-    const winding = {
-      ...few.lanes[1].ends[0],
-      outline: [
-        [-9, -9],
-        [9, -9],
-        [9, 9],
-        [5, 9],
-        [5, -5],
-        [-9, -5],
-      ] as const,
-    };
-    const standing = can({ inserts: [ofOther({ shape: 'bar' })] });
-    expect(checkLanes(standing, [winding], few.shop).map((f) => f.code)).toEqual(['hollow bar']);
+  });
+
+  it('a bar that winds about its middle stands in powder too', () => {
+    const bar = withOther([ofOther({ shape: 'bar' })]).lanes[1].ends[0];
+    const outline = [
+      [-9, -9],
+      [9, -9],
+      [9, 9],
+      [5, 9],
+      [5, -5],
+      [-9, -5],
+    ] as const;
+    const share = outlineArea(outline) / outlineArea(bar.outline);
+    const winding = { ...bar, outline, volumes: scaleVolumes(bar.volumes, share) };
+    const p = can({ lengthMm: 100, inserts: [ofOther({ shape: 'bar' })] });
+    const move = moveOf('can');
+    expect(move.check([winding], p, shop).filter((f) => f.severity === 'error')).toEqual([]);
+    const [billet] = move.apply([winding], p, shop).after;
+    const powder = materialCode(shop, p.powder);
+    let [met, n] = [0, 0];
+    for (let x = -8.75; x < 9; x += 0.5)
+      for (let y = -8.75; y < 9; y += 0.5) {
+        n++;
+        if (codeAt(billet.field, x, y, 50) !== powder) met++;
+      }
+    expect((met / n) * 18 * 18).toBeCloseTo(outlineArea(outline), 6);
   });
 
   it('too few made ready is said, with a remedy that mends it', () => {

@@ -1,7 +1,7 @@
 import { type AxisMap, type Field, type Points, SAME_PLACE, afterMap, makePoints } from './field.ts';
-import { type Body, bodyGauge } from '../../geometry/bodies.ts';
+import { type Body, bodyGauge, signedDistance } from '../../geometry/bodies.ts';
 import { type Facets, type Turn, facetsGauge } from '../../geometry/offcut.ts';
-import type { Outline } from '../../geometry/outline.ts';
+import { type Outline, isSeenFromAxis, outlineSize } from '../../geometry/outline.ts';
 import { SpotIndex } from './spotIndex.ts';
 import type { PowderMap } from './powders.ts';
 import { askSources, borrowTray, returnTray } from './tray.ts';
@@ -12,7 +12,7 @@ export interface StandingBar {
   readonly widthMm: number;
   readonly heightMm: number;
   readonly lengthMm: number;
-  /** Its section where that is not its box, seen whole from its axis. */
+  /** Its section where that is not its box. */
   readonly outline?: Outline;
   /** Of an offcut: how it lies, and where along the bar its middle was. */
   readonly lump?: { readonly turn: Turn; readonly atMm: number };
@@ -118,8 +118,16 @@ export function gauge(s: InsertSpot, x: number, y: number, z: number): number {
   return Math.max(Math.sqrt(u * u + v * v + w * w), along);
 }
 
-/** How far out a point is of an outline that is seen whole from the middle: 1 on it, along the ray to the point. */
+const seen = new WeakMap<Outline, boolean>();
+
+/** How far out a point is of an outline: 1 on it, along the ray to the point where all of it is seen from the middle, by its distance where it winds about that. */
 function outlineGauge(outline: Outline, x: number, y: number): number {
+  const isSeen = seen.get(outline) ?? isSeenFromAxis(outline);
+  seen.set(outline, isSeen);
+  if (!isSeen) {
+    const { widthMm, heightMm } = outlineSize(outline);
+    return 1 + (2 * signedDistance(outline, x, y)) / Math.min(widthMm, heightMm);
+  }
   for (let i = 0; i < outline.length; i++) {
     const [ax, ay] = outline[i];
     const [bx, by] = outline[(i + 1) % outline.length];

@@ -14,7 +14,6 @@ import {
   worstOverlap,
 } from '../../../canister/inserts.ts';
 import { allPlaced, closeLayers, insideBent, layOut, mostThatLie } from '../../../canister/layout.ts';
-import { isSeenFromAxis } from '../../../geometry/outline.ts';
 import { isLooseCan } from '../../../canister/standing.ts';
 import { totalVolume } from '../../../materials/volumes.ts';
 import { leastPitch } from '../../../geometry/bodies.ts';
@@ -81,21 +80,12 @@ function checkWire(
   );
 }
 
-/** Pieces of other lanes that cannot stand in a can, or are too little for the offcuts that are to be sawn off them. */
+/** Pieces of other lanes that are too little for the offcuts that are to be sawn off them, or that none can be sawn off. */
 export function checkLanes(p: Can, pieces: readonly Billet[], shop: Shop): Finding[] {
   const room = roomOf(p);
   return barsOf(p, pieces).flatMap((bars, i): Finding[] => {
     const insert = p.inserts[i];
-    if (insert.shape === 'bar')
-      return bars.some(({ outline }) => !isSeenFromAxis(outline))
-        ? [
-            error(
-              'hollow bar',
-              'A bar whose section winds about its middle cannot be shown standing in powder: rip it, or draw it square, before it goes in.',
-              { parameter: 'inserts' },
-            ),
-          ]
-        : [];
+    if (insert.shape === 'bar') return [];
     if (bars.some(isLooseCan))
       return [
         error(
