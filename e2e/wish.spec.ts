@@ -60,9 +60,6 @@ function starPhotographed(): Buffer {
   return PNG.sync.write(png);
 }
 
-/** Long runs of plans in two workers on two busy cores. */
-const LONG_MS = 120_000;
-
 const WISHES = [
   {
     name: 'Ten inches',
@@ -88,7 +85,6 @@ for (const { name, what, sizes, along } of WISHES)
   test(`${name}: from an empty shelf to a cut list in twelve presses and eight numbers, in inches`, async ({
     page,
   }) => {
-    test.setTimeout(LONG_MS);
     const spent = new Spent(page);
     await page.goto(at('/'));
     await spent.press('Begin a new piece');
@@ -120,7 +116,6 @@ for (const { name, what, sizes, along } of WISHES)
 test('the gallery: unlike plans as blades, filtered, kept, compared, varied, and begun with by keyboard', async ({
   page,
 }) => {
-  test.setTimeout(LONG_MS);
   await openPiece(page, 'Salt Marsh');
   await page.getByRole('link', { name: 'Another way' }).click();
   const found = page.getByRole('list', { name: 'Plans found' }).getByRole('listitem');
@@ -173,7 +168,6 @@ test('the gallery: unlike plans as blades, filtered, kept, compared, varied, and
 test('from a picture: one repeat of it is marked, and the plan whose face it was comes first', async ({
   page,
 }) => {
-  test.setTimeout(2 * LONG_MS);
   await openPiece(page, 'Salt Marsh');
   await page.getByRole('link', { name: 'Another way' }).click();
   await page.getByRole('button', { name: 'Stop looking' }).click();
