@@ -1,5 +1,6 @@
 import { expect, test } from './fixtures.ts';
 import {
+  accessible,
   addMove,
   beginPiece,
   noSidewaysScroll,
@@ -208,4 +209,30 @@ test('parts of a bar that changes along its length are all shown', async ({ page
   for (const part of [1, 2, 3, 4])
     await expect(page.getByRole('img', { name: `Part ${part} · end B` })).toBeVisible();
   await noSidewaysScroll(page);
+});
+
+test('a piece that slid off is put back, and the four-way is welded and drawn with it', async ({ page }) => {
+  await openPiece(page, 'Salt Marsh');
+  await panel(page, /^7\. Arrange/).click();
+  await page.getByRole('button', { name: 'Put a move after this one' }).click();
+  await page
+    .getByRole('menuitem')
+    .filter({ has: page.getByText('Put a piece back', { exact: true }) })
+    .click();
+  await expect(panel(page, /^8\. Put a piece back/)).toHaveAttribute('aria-current', 'step');
+  await page.getByLabel('Piece that slid off').click();
+  await page.getByRole('option', { name: 'piece 2' }).click();
+  await page.getByLabel('Off each face').fill('20');
+  await expect(page.getByRole('alert')).toContainText('goes too deep: at most 6.05 mm');
+  await page.getByRole('button', { name: 'Only 6 mm' }).click();
+  await page.getByLabel('Off each face').fill('0.5');
+  await expect(page.getByText('Its outer faces stand 1 mm behind the others then')).toBeVisible();
+  await expect(
+    page.getByText(/Take out piece 2, .* pushed home to the left and to the bottom/),
+  ).toBeVisible();
+  await painted(page);
+  await accessible(page);
+  await panel(page, /^10\. Draw out/).click();
+  await expect(panel(page, /^10\. Draw out, 25 × 25 mm/)).toBeVisible();
+  await expect(page.getByText('A hollow side can fold over on itself')).toBeVisible();
 });
