@@ -103,25 +103,28 @@ export const isSeenFromAxis = (outline: Outline): boolean =>
     return x0 * y1 - y0 * x1 > 0;
   });
 
-/** A step is drawn out over so many times its height. */
+/** A step is drawn out over so many times its height, and what is left of steps again, so often at most. */
 const EASED = 5;
+const MOST_EASINGS = 4;
 
 /** Every ray from the axis meets it once: the outline itself, or with its steps drawn out to slopes; null where that is not enough. */
 export function seenWhole(outline: Outline): Outline | null {
-  if (isSeenFromAxis(outline)) return outline;
-  const eased = outline.map((v, i): Point2 => {
+  let now = outline;
+  for (let i = 0; i < MOST_EASINGS && !isSeenFromAxis(now); i++) now = eased(now);
+  return isSeenFromAxis(now) ? now : null;
+}
+
+/** With every corner that turns inward moved along the longer of its sides. */
+const eased = (outline: Outline): Outline =>
+  outline.map((v, i): Point2 => {
     if (turnAt(outline, i) >= 0) return v;
-    const [before, after] = [
-      outline[(i + outline.length - 1) % outline.length],
-      outline[(i + 1) % outline.length],
-    ];
+    const n = outline.length;
+    const [before, after] = [outline[(i + n - 1) % n], outline[(i + 1) % n]];
     const [a, b] = [before, after].map((p) => Math.hypot(p[0] - v[0], p[1] - v[1]));
     const [to, long, short] = a > b ? [before, a, b] : [after, b, a];
     const share = Math.min(0.5, (EASED * short) / long);
     return [v[0] + share * (to[0] - v[0]), v[1] + share * (to[1] - v[1])];
   });
-  return isSeenFromAxis(eased) ? eased : null;
-}
 
 export const scaleOutline = (outline: Outline, sx: number, sy: number): Outline =>
   outline.map(([x, y]) => [x * sx, y * sy]);

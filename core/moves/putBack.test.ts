@@ -64,13 +64,23 @@ describe('a piece that slid off is put back', () => {
     expect(volumeOf(end)).toBeCloseTo(totalVolume(end.volumes), 3);
   });
 
-  it('twice, another piece each time', () => {
-    const e = fourWay('2', 0.5, ['putBack', { piece: '3', groundMm: 0.5 }], weldIt);
-    const last = e.lanes[0].steps.at(-1)!;
+  it.each([
+    ['another piece each time', ['2', '3']],
+    ['the same piece', ['2', '2', '2']],
+    ['all of them', ['1', '2', '3', '4']],
+  ])('more than once: %s, and drawn square', (_what, [first, ...rest]) => {
+    const e = fourWay(
+      first,
+      0.5,
+      ...rest.map((piece): Move => ['putBack', { piece, groundMm: 0.5 }]),
+      weldIt,
+      ['draw', { shape: 'square', sideMm: 30, heats: 1 }],
+    );
     expect(e.lanes[0].steps.flatMap((s) => findingsOf(e, s)).filter((f) => f.severity === 'error')).toEqual(
       [],
     );
-    expect(volumeOf(last.after![0])).toBeCloseTo(totalVolume(last.after![0].volumes), 3);
+    for (const { after } of e.lanes[0].steps)
+      expect(volumeOf(after![0])).toBeCloseTo(totalVolume(after![0].volumes), 3);
   });
 
   it.each([

@@ -187,13 +187,11 @@ export class Bench {
         const left = (thing: Thing, mm: number) => cutThing(thing, AXES.across, mm);
         const above = (thing: Thing, mm: number) => cutThing(thing, [0, -1, 0], -mm);
         const below = (thing: Thing, mm: number) => cutThing(thing, AXES.upright, mm);
-        const column = left(right(bar, x0 - off('left')), x1 + off('right'));
-        const rest = [
-          left(bar, x0 - off('left')),
-          right(bar, x1 + off('right')),
-          below(column, y0 - off('bottom')),
-          above(column, y1 + off('top')),
-        ];
+        const out = (side: Side, mm: number, beyond: number) => (a.faces.includes(side) ? mm : beyond);
+        const [l, r] = [out('left', x0 - a.offMm, -Infinity), out('right', x1 + a.offMm, Infinity)];
+        const [b, u] = [out('bottom', y0 - a.offMm, -Infinity), out('top', y1 + a.offMm, Infinity)];
+        const column = left(right(bar, l), r);
+        const rest = [left(bar, l), right(bar, r), below(column, b), above(column, u)];
         const own = left(right(bar, x0 + off('left')), x1 - off('right'));
         const ground = below(above(own, y0 + off('bottom')), y1 - off('top'));
         const home: V3 = [2 * (off('right') - off('left')), 2 * (off('top') - off('bottom')), 0];

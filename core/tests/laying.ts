@@ -73,7 +73,10 @@ export function slidBack(thing: Thing, a: Doing<'put back'>): Thing {
   const within = (t: Thing, l: number, r: number, b: number, u: number): Thing =>
     clipped(clipped(clipped(clipped(t, [-1, 0, 0], -l), [1, 0, 0], r), [0, -1, 0], -b), [0, 1, 0], u);
   const piece = within(thing, x0 + off('left'), x1 - off('right'), y0 + off('bottom'), y1 - off('top'));
-  const [l, r, b, u] = [x0 - off('left'), x1 + off('right'), y0 - off('bottom'), y1 + off('top')];
+  const edge = (side: 'left' | 'right' | 'bottom' | 'top', mm: number, out: number) =>
+    a.faces.includes(side) ? mm : out;
+  const [l, r] = [edge('left', x0 - a.offMm, -1e4), edge('right', x1 + a.offMm, 1e4)];
+  const [b, u] = [edge('bottom', y0 - a.offMm, -1e4), edge('top', y1 + a.offMm, 1e4)];
   const rest = [
     clipped(thing, [1, 0, 0], l),
     clipped(thing, [-1, 0, 0], -r),

@@ -57,18 +57,25 @@ const IN_BETWEEN: readonly (readonly [Side, Side])[] = [
 const towards = (faces: readonly Side[], [low, high]: readonly [Side, Side]): number =>
   faces.includes(low) ? -1 : faces.includes(high) ? 1 : 0;
 
-/** Where a piece lay, what it lay in after grinding, and where it comes to lie. */
-function placed({ groundMm }: P, { outline }: LoosePiece, faces: readonly Side[]) {
+interface Along {
+  readonly bed: [number, number];
+  readonly now: [number, number];
+}
+
+/** Where a piece lay, what is taken off for it out to the edge of the section, and where it comes to lie. */
+function placed({ groundMm }: P, bar: Billet, { outline }: LoosePiece, faces: readonly Side[]) {
   const was = boundingBox(outline);
+  const all = boundingBox(bar.outline);
   const [dx, dy] = [towards(faces, IN_BETWEEN[0]), towards(faces, IN_BETWEEN[1])];
   const g = groundMm;
-  const along = (d: number, low: number, high: number): { bed: [number, number]; now: [number, number] } =>
+  const along = (d: number, low: number, high: number, least: number, most: number): Along =>
     d < 0
-      ? { bed: [low - g, high], now: [low - g, high - 2 * g] }
+      ? { bed: [low - g, most], now: [low - g, high - 2 * g] }
       : d > 0
-        ? { bed: [low, high + g], now: [low + 2 * g, high + g] }
-        : { bed: [low, high], now: [low, high] };
-  const [x, y] = [along(dx, was.minX, was.maxX), along(dy, was.minY, was.maxY)];
+        ? { bed: [least, high + g], now: [low + 2 * g, high + g] }
+        : { bed: [least, most], now: [low, high] };
+  const x = along(dx, was.minX, was.maxX, all.minX, all.maxX);
+  const y = along(dy, was.minY, was.maxY, all.minY, all.maxY);
   const box = (a: [number, number], b: [number, number]): Box => ({
     minX: a[0],
     maxX: a[1],
@@ -150,7 +157,7 @@ export const putBack = defineMove({
   apply(before, p, shop) {
     const [bar] = before;
     const { piece, others, faces } = found(bar, p);
-    const { was, bed, now, shift } = placed(p, piece!, faces);
+    const { was, bed, now, shift } = placed(p, bar, piece!, faces);
     const bedRegion: Region = [boxed(bed)];
     const whole = joined(without([bar.outline], bedRegion), [boxed(now)]);
     const outline = cornersAlone(whole[0] as Outline);
