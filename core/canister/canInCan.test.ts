@@ -98,19 +98,22 @@ describe('a can that stands in another with its powder loose', () => {
     expect(order.slice(-4)).toEqual([own, innerWall, powder, wall]);
   });
 
-  it.each(['by volumes', 'by flow'])(
-    'reckoned %s it is never pressed as if it were even along',
-    (reckoned) => {
-      const e = nested();
-      const [loose] = e.lanes[0].steps;
-      const flows = moveOf('consolidate').flows!(loose.after!, { ...SOLID, reckoned }, shop);
-      expect(flows).toBeNull();
-    },
-  );
+  it('by the flow of the section it is not pressed: it is not even along', () => {
+    const e = nested();
+    const asked = { ...SOLID, reckoned: 'by flow' };
+    const [{ after }] = e.lanes[0].steps;
+    expect(moveOf('consolidate').flows!(after!, asked, shop)).toBeNull();
+    expect(
+      moveOf('consolidate')
+        .check(after!, asked, shop)
+        .map((f) => f.code),
+    ).toContain('not even');
+  });
 
   it('too long, it is not sawn: the outer one is made as deep; offcuts are not sawn off it either', () => {
     for (const [e, code] of [
       [nested({ lengthMm: 120 }), 'long can'],
+      [nested({ lengthMm: 120.033 }), 'long can'],
       [nested({}, { ...standing, shape: 'offcuts', sizeMm: 8, count: 3 }), 'loose offcuts'],
     ] as const) {
       const [loose] = e.lanes[0].steps;
@@ -140,6 +143,28 @@ describe('a can that stands in another with its powder loose', () => {
     expect(e.goal.sizes!.lengthMm).toBeGreaterThanOrEqual(800);
     expect(e.goal.sizes!.lengthMm).toBeLessThan(806);
     expect(e.lanes[0].ends[0].lengthMm).toBeCloseTo(found.starts[0].value - 6, 6);
+  });
+
+  it('in a can that stands in a third it grows with both; a bar that is there keeps its length', () => {
+    const middle = can({ ...INNER, widthMm: 44, heightMm: 44, lengthMm: 100, inserts: [standing] });
+    const third = { ...standing, pieces: [{ lane: 'middle', piece: 1 }] };
+    const plan = planOfLanes({
+      inner: [['can', can({ ...INNER, lengthMm: 97 })]],
+      middle: [['can', middle]],
+      outer: [['can', can({ widthMm: 70, heightMm: 70, lengthMm: 106, inserts: [third] })]],
+    });
+    const [start] = startsOf(plan);
+    const grown = withStarts(plan, [{ ...start, value: 206 }]);
+    const long = grown.lanes.map((l) => (l.steps[0].parameters as Can).lengthMm);
+    expect(long).toEqual([197, 200, 206]);
+    const there = planOfLanes({
+      inner: [
+        ['stack', { layers: 5, pattern: [{ material: '1084', thicknessMm: 4 }], widthMm: 20, lengthMm: 300 }],
+      ],
+      outer: [['can', can({ lengthMm: 100, inserts: [standing] })]],
+    });
+    expect(withStarts(there, startsOf(there)).lanes).toEqual(there.lanes);
+    expect(startsOf(there).map((s) => s.laneId)).toEqual(['inner', 'outer']);
   });
 
   it('goes in solid too, and then as a bar', () => {

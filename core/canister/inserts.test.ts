@@ -69,6 +69,15 @@ describe('strips and blades', () => {
     expect(solid.volumes['15n20']).toBeCloseTo(loose.volumes['15n20'], 6);
   });
 
+  it('bowed, each is told by its place however many there are: which bow up is told by their order', () => {
+    const nine = { ...strip, sizeMm: 24, count: 9, bowMm: 2 };
+    const told = (insert: Insert) =>
+      sayStep(evaluated(planOf([['can', can({ inserts: [insert] })]])).lanes[0].steps[0], shop).join(' ');
+    expect(told(nine).match(/mm × [\d.]+ mm/g)!.length).toBeGreaterThanOrEqual(9);
+    expect(told(nine)).not.toContain('where the section shows them');
+    expect(told({ ...nine, bowMm: 0 })).toContain('where the section shows them');
+  });
+
   it('lose half the depth of their teeth, whole ones on every length', () => {
     const blade: Insert = { ...strip, shape: 'saw blade', toothMm: 6, teethMm: 9 };
     expect(insertVolume(blade, room)).toBeCloseTo((30 - 3) * 2 * 100, 9);

@@ -25,7 +25,7 @@ interface Tried extends LyingOffcut {
 /** Ways of lying that are tried for each: it slips to where it presses least on the others. */
 const TRIED = 8;
 /** No offcut reaches further from its middle, as a share of its size. */
-const REACH = 1.2;
+export const REACH = 0.9;
 
 /** How far the corners of one reach into another, together: shares of its own size. */
 function into(one: Tried, other: Tried): number {
@@ -65,7 +65,7 @@ export function offcutsAt(middles: readonly Middle[], sizeMm: number, room: Room
 export function lieAbout(middles: readonly Middle[], sizeMm: number, room: RoomWithPicture): LyingOffcut[] {
   const random = seeded(7919 + Math.round(100 * sizeMm));
   const made: Tried[] = [];
-  const spots = middles.map((m) => ({ ...m, reachMm: REACH * (sizeMm / 2) }));
+  const spots = middles.map((m) => ({ ...m, reachMm: REACH * sizeMm }));
   const cells = new Cells(
     spots,
     middles.map((_, i) => i),

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { REACH } from '../canister/offcuts.ts';
 import { seeded } from '../canister/packing.ts';
 import { type Facets, anyTurn, corners, facetsGauge, lying, measured, offcut } from './offcut.ts';
 
@@ -38,6 +39,7 @@ describe('bodies of flat faces', () => {
         const random = seeded(seed);
         const own = lying(offcut(random), anyTurn(random), 10);
         const { volume, middle, farthest } = measured(own);
+        expect(farthest).toBeLessThan(REACH * 10);
         expect(volume).toBeCloseTo((Math.PI / 6) * 1000, 6);
         middle.forEach((at) => expect(at).toBeCloseTo(0, 6));
         for (const p of corners(own)) expect(facetsGauge(own, p[0], p[1], p[2])).toBeCloseTo(1, 6);

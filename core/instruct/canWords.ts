@@ -88,8 +88,9 @@ export const CAN_SENTENCES: Sentences<CanAction> = {
         : []),
     ].map((said) => `, ${said}`);
     const places = a.middlesMm.map((at) => sizesSaid(at, units));
+    // Which bow up and which down is told by their order alone.
     const where =
-      count > MOST_TOLD
+      count > MOST_TOLD && a.bowMm === undefined
         ? 'where the section shows them, seen on end B'
         : `${count === 1 ? 'its middle' : 'their middles'} from the left and the bottom of the room inside, seen on end B: ${list(places)}`;
     return `Set in ${numberOf(count, a.what)} of ${a.material}, ${size}${wire}${bent.join('')}${cut}, ${weight}; ${where}.`;

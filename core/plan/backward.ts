@@ -5,7 +5,7 @@ import { doneSteps } from '../records/record.ts';
 import { divisionMm, formatLength } from '../units/length.ts';
 import { type Evaluation, type StepResult, evaluate } from './evaluate.ts';
 import { goalLaneOf, lanesFeeding } from './lanes.ts';
-import { type Plan, type Step, withParameters } from './plan.ts';
+import { type Lane, type Plan, type Step, withParameters } from './plan.ts';
 
 /** One number of a starting move: whose, which step, which number, and what it is (or must be). mm, or a count. */
 export interface Start {
@@ -37,9 +37,11 @@ export const chosenFree = (plan: Plan, step: Step): readonly string[] =>
     .slice(0, 1)
     .map((n) => n.id);
 
-/** Lanes that stand in what another begins with as they began themselves, from end to end, and how long they are then. mm */
+/** Cans that stand in another can as they began, from end to end, for they cannot be sawn: their lanes, and how long they are then. mm */
 function standing(plan: Plan): ReadonlyMap<string, number> {
-  const begun = new Set(plan.lanes.filter((l) => l.steps.length === 1).map((l) => l.id));
+  const begun = new Set(
+    plan.lanes.filter((l) => l.steps.length === 1 && moveOf(l.steps[0].kind).stands).map((l) => l.id),
+  );
   return new Map(
     plan.lanes
       .flatMap(({ steps: [step] }) => (step && moveOf(step.kind).stands?.(step.parameters)) ?? [])
@@ -89,18 +91,18 @@ export function withStarts(plan: Plan, starts: readonly Start[]): Plan {
   return lanes.some((l, i) => l !== plan.lanes[i]) ? fitting({ ...plan, lanes }) : plan;
 }
 
-/** With what stands in another as long as that now is deep. */
+/** With what stands in another as long as that now is deep, and what stands in that again. */
 function fitting(plan: Plan): Plan {
   const within = standing(plan);
   if (within.size === 0) return plan;
-  const lanes = plan.lanes.map((lane) => {
+  const lanes = plan.lanes.map((lane): Lane => {
     const longMm = within.get(lane.id);
     const [step] = lane.steps;
     const [length] = longMm === undefined ? [] : freeNumbers(step);
     if (!length || length.whole || length.of(step.parameters) === longMm) return lane;
     return { ...lane, steps: [withParameters(step, length.with(step.parameters, longMm!))] };
   });
-  return { ...plan, lanes };
+  return lanes.some((l, i) => l !== plan.lanes[i]) ? fitting({ ...plan, lanes }) : plan;
 }
 
 const finalLength = ({ goal }: Evaluation): number => goal.sizes?.lengthMm ?? 0;

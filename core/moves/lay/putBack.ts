@@ -5,9 +5,17 @@ import { PutBackField } from '../../billet/fields/putBack.ts';
 import { piecesOf } from '../../billet/laidPieces.ts';
 import { cutTo } from '../../billet/removal.ts';
 import { scattered } from '../../billet/scatter.ts';
-import { type Outline, boundingBox, moveOutline, rectangle, turnAt } from '../../geometry/outline.ts';
+import {
+  type Outline,
+  boundingBox,
+  contains,
+  moveOutline,
+  rectangle,
+  turnAt,
+} from '../../geometry/outline.ts';
 import { type Region, joined, without } from '../../geometry/regions.ts';
 import type { Side } from '../../instruct/action.ts';
+import { list } from '../../instruct/said.ts';
 import type { LoosePiece } from '../../loose/pieces.ts';
 import type { Shop } from '../../shop/shop.ts';
 import { formatFine } from '../../units/length.ts';
@@ -16,10 +24,12 @@ import { lengthWithinMm } from '../../units/quantities.ts';
 import { CAUTIONS, error, needsOneBar, note } from '../contract/common.ts';
 import { type Finding, defineMove } from '../contract/move.ts';
 
+const LEAST_GROUND_MM = 0.05;
+
 /** Which piece slid off, by what is written on it, and how much is ground off each face that met, its own and the other. mm */
 const parameters = z.strictObject({
   piece: nameText(20, 'Say which piece slid off'),
-  groundMm: lengthWithinMm('Off each face', 0.05, 20, { fine: true }),
+  groundMm: lengthWithinMm('Off each face', LEAST_GROUND_MM, 20, { fine: true }),
 });
 
 type P = z.infer<typeof parameters>;
@@ -27,7 +37,7 @@ type Box = ReturnType<typeof boundingBox>;
 
 /** mm. Faces that lie nearer to each other meet. */
 const MEETS_MM = 1e-3;
-/** A face and what it lay on each keep at least so much of a piece. */
+/** No more of any piece is ground off a face than this share of its least size. */
 const MOST_SHARE = 0.25;
 /** Points asked to learn what was ground off. */
 const POINTS = 1024;
@@ -90,21 +100,24 @@ const boxed = ({ minX, maxX, minY, maxY }: Box): Outline =>
 
 const holds = (b: Box, x: number, y: number): boolean => x > b.minX && x < b.maxX && y > b.minY && y < b.maxY;
 
+/** Pieces that have a name of their own: steel that was bought for the seams is laid anew instead. */
+export const namedPieces = (bar: Billet): readonly LoosePiece[] =>
+  (piecesOf(bar)?.each ?? [])
+    .filter((one) => !one.bought)
+    .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+
 /** The pieces as they lie, the one that is meant among them, and what it meets. */
-function found(bar: Billet, p: P) {
+function found(bar: Billet, p: Pick<P, 'piece'>) {
   const each = piecesOf(bar)?.each ?? [];
-  const piece = each.find((one) => one.name === p.piece);
+  const piece = namedPieces(bar).find((one) => one.name === p.piece);
   const others = each.filter((one) => one !== piece);
   return { each, piece, others, faces: piece ? facesOf(piece, others) : [] };
 }
 
 /** Pieces that can have slid off: nothing holds them on both sides. */
-const looseOnes = (each: readonly LoosePiece[]): LoosePiece[] =>
-  each.filter((piece) => {
-    const faces = facesOf(
-      piece,
-      each.filter((o) => o !== piece),
-    );
+const looseOnes = (bar: Billet): LoosePiece[] =>
+  namedPieces(bar).filter((piece) => {
+    const { faces } = found(bar, { piece: piece.name });
     return faces.length > 0 && !IN_BETWEEN.some((both) => both.every((side) => faces.includes(side)));
   });
 
@@ -116,8 +129,8 @@ export const putBack = defineMove({
   begins: false,
   parameters,
   begin(before): P {
-    const each = before.length === 1 ? (piecesOf(before[0])?.each ?? []) : [];
-    return { piece: looseOnes(each).at(-1)?.name ?? '1', groundMm: 0.5 };
+    const can = before.length === 1 ? looseOnes(before[0]) : [];
+    return { piece: can.at(-1)?.name ?? '1', groundMm: 0.5 };
   },
   check(before, p, shop) {
     const missing = needsOneBar(before);
@@ -131,13 +144,20 @@ export const putBack = defineMove({
           'Nothing lies together loosely here: this stands between an arrangement and its weld. A piece that came off a welded bar is laid to it anew.',
         ),
       ];
-    const can = looseOnes(each);
+    if (!each.every(isUpright))
+      return [
+        error(
+          'no square pieces',
+          'Pieces with slanting faces fit nowhere but where they lay: lay them anew, as much smaller as was ground off.',
+        ),
+      ];
+    const can = looseOnes(bar);
     const take = (name: string) => ({ label: `Piece ${name}`, set: { piece: name } });
     if (!piece)
       return [
         error(
           'no such piece',
-          `No piece here is called ${p.piece}: there are ${each.map((o) => o.name).join(', ')}.`,
+          `No piece here is called ${p.piece}: there are ${list(namedPieces(bar).map((o) => o.name))}.`,
           {
             parameter: 'piece',
             ...(can.length > 0 && { remedy: take(can[0].name) }),
@@ -152,7 +172,7 @@ export const putBack = defineMove({
           { parameter: 'piece', ...(can.length > 0 && { remedy: take(can[0].name) }) },
         ),
       ];
-    return [...checkDepth(p, each, faces, shop), ...(each.every(isUpright) ? [] : slanting())];
+    return checkDepth(p, each, faces, shop);
   },
   apply(before, p, shop) {
     const [bar] = before;
@@ -168,7 +188,7 @@ export const putBack = defineMove({
       for (let i = 0; i < POINTS; i++) {
         const x = bed.minX + (bed.maxX - bed.minX) * scattered(i, 0);
         const y = bed.minY + (bed.maxY - bed.minY) * scattered(i, 1);
-        if (!ground(x, y)) continue;
+        if (!contains(bar.outline, x, y) || !ground(x, y)) continue;
         points.x[count] = x;
         points.y[count] = y;
         points.z[count++] = bar.lengthMm * scattered(i, 2);
@@ -229,13 +249,6 @@ const moved = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): Box => ({
   maxY: maxY + y,
 });
 
-const slanting = (): Finding[] => [
-  error(
-    'no square pieces',
-    'Pieces with slanting faces fit nowhere but where they lay: lay them anew, as much smaller as was ground off.',
-  ),
-];
-
 function checkDepth(p: P, each: readonly LoosePiece[], faces: readonly Side[], shop: Shop): Finding[] {
   const least = Math.min(
     ...each.flatMap(({ outline }) => {
@@ -244,6 +257,7 @@ function checkDepth(p: P, each: readonly LoosePiece[], faces: readonly Side[], s
     }),
   );
   const most = MOST_SHARE * least;
+  const less = Math.floor(100 * most) / 100;
   if (p.groundMm > most)
     return [
       error(
@@ -251,10 +265,9 @@ function checkDepth(p: P, each: readonly LoosePiece[], faces: readonly Side[], s
         `${formatFine(p.groundMm, shop.lengths)} off each face goes too deep: at most ${formatFine(most, shop.lengths)}.`,
         {
           parameter: 'groundMm',
-          remedy: {
-            label: `Only ${formatFine(Math.floor(10 * most) / 10, shop.lengths)}`,
-            set: { groundMm: Math.floor(10 * most) / 10 },
-          },
+          ...(less >= LEAST_GROUND_MM && {
+            remedy: { label: `Only ${formatFine(less, shop.lengths)}`, set: { groundMm: less } },
+          }),
         },
       ),
     ];

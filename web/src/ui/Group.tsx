@@ -50,3 +50,8 @@ export const Pair = ({ children }: { children: ReactNode }) => (
     {children}
   </Box>
 );
+
+/** In a pair's row by itself: what is too long for half of it. */
+export const WholeRow = ({ children }: { children: ReactNode }) => (
+  <Box sx={{ gridColumn: '1 / -1' }}>{children}</Box>
+);

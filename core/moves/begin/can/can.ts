@@ -145,7 +145,8 @@ export const can = defineMove({
             parameter: 'lengthMm',
             remedy: {
               label: 'Make this can as deep as that one',
-              set: { lengthMm: Math.ceil((loose.lengthMm + 2 * p.capMm) * 10 - 1e-6) / 10 },
+              // No deeper: shorter than the room it may not be.
+              set: { lengthMm: Math.floor((loose.lengthMm + 2 * p.capMm) * 100 + 1e-6) / 100 },
             },
           },
         ),

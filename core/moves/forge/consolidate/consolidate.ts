@@ -187,7 +187,7 @@ export const consolidate = defineMove({
         return [
           error(
             'not even',
-            'Balls, cut lengths and bent cans differ along the can: they can only be closed by volumes.',
+            'Balls, offcuts, cut lengths, what bows along, cans in it and walls that are not a box differ along the can, or from the box that is worked out: they can only be closed by volumes.',
             {
               parameter: 'reckoned',
               remedy: { label: 'Close it by volumes', set: { reckoned: 'by volumes' } },

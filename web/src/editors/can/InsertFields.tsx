@@ -1,6 +1,6 @@
 import { begin } from '../../../../core/instruct/said.ts';
 import { manyOf } from '../../../../core/instruct/canWords.ts';
-import { Group, Pair } from '../../ui/Group.tsx';
+import { Group, Pair, WholeRow } from '../../ui/Group.tsx';
 import { quantitiesOf } from '../../../../core/units/index.ts';
 import { insertSchema } from '../../../../core/canister/inserts.ts';
 import { Button } from '@mui/material';
@@ -116,15 +116,17 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
           />
         )}
         {isFlat(insert) && insert.shape !== 'bar' && (insert.bowMm ?? 0) > 0 && (
-          <Choice
-            label={`${name} bowed which way`}
-            value={insert.bowed ?? 'across'}
-            options={[
-              ['across', 'across: its edges'],
-              ['along', 'along: its ends'],
-            ]}
-            onChange={(bowed) => put({ bowed })}
-          />
+          <WholeRow>
+            <Choice
+              label={`${name} bowed which way`}
+              value={insert.bowed ?? 'across'}
+              options={[
+                ['across', 'across: its edges'],
+                ['along', 'along: its ends'],
+              ]}
+              onChange={(bowed) => put({ bowed })}
+            />
+          </WholeRow>
         )}
         {insert.shape === 'saw blade' && (
           <QuantityField
@@ -145,7 +147,9 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
           />
         )}
         {isLump(insert) && !isOfLanes(insert) ? (
-          <Weight name={name} insert={insert} can={can} put={put} />
+          <WholeRow>
+            <Weight name={name} insert={insert} can={can} put={put} />
+          </WholeRow>
         ) : (
           insert.shape !== 'bar' && (
             <QuantityField
@@ -167,18 +171,20 @@ export function InsertFields({ number, insert, can, put, change, remove }: Inser
           />
         )}
         {!isBent(insert) && (
-          <Choice
-            label={`${name} lies`}
-            value={insert.lay}
-            options={[
-              ['rows', 'in rows'],
-              ['hexagonal', 'close, in hexagons'],
-              ['rim', 'around the rim'],
-              ...(can.picture ? [['outline', 'along the picture’s outline'] as const] : []),
-              ...(insert.places ? [['placed', 'as poured or moved'] as const] : []),
-            ]}
-            onChange={(lay) => put({ lay })}
-          />
+          <WholeRow>
+            <Choice
+              label={`${name} lies`}
+              value={insert.lay}
+              options={[
+                ['rows', 'in rows'],
+                ['hexagonal', 'close, in hexagons'],
+                ['rim', 'around the rim'],
+                ...(can.picture ? [['outline', 'along the picture’s outline'] as const] : []),
+                ...(insert.places ? [['placed', 'as poured or moved'] as const] : []),
+              ]}
+              onChange={(lay) => put({ lay })}
+            />
+          </WholeRow>
         )}
         {isBall(insert) && !isLump(insert) && insert.lay !== 'placed' && (
           <OptionalField
