@@ -224,7 +224,7 @@ test('a piece that slid off is put back, and the four-way is welded and drawn wi
   await page.getByRole('option', { name: 'piece 2' }).click();
   await page.getByLabel('Off each face').fill('20');
   await expect(page.getByRole('alert')).toContainText('goes too deep: at most 6.05 mm');
-  await page.getByRole('button', { name: 'Only 6 mm' }).click();
+  await page.getByRole('button', { name: 'Only 6.05 mm' }).click();
   await page.getByLabel('Off each face').fill('0.5');
   await expect(page.getByText('Its outer faces stand 1 mm behind the others then')).toBeVisible();
   await expect(
