@@ -1,4 +1,3 @@
-import { group } from 'd3-array';
 import { type Billet, sizeOf } from './billet.ts';
 import { contains } from '../geometry/outline.ts';
 import { BLOCK, layerCounts, makePoints, makeTrace } from './fields/field.ts';
@@ -26,9 +25,8 @@ const SMOOTH = 0.02;
 /** Layers run one way where their count changes the other way less than this share as fast. */
 const ONE_WAY = 0.03;
 
-/** Layers met less often are looked for again at as many other places, so many times: of one or two the middle is chance. */
+/** Layers met less often are looked for again, at four times as many other places: of one or two the middle is chance. */
 const LEAST_MET = 3;
-const LOOKED_AGAIN = 2;
 
 /** More layers than this are reckoned from their slope, not counted one by one. */
 const MOST_COUNTED = BLOCK / 4;
@@ -52,9 +50,11 @@ export function bandsOf(billet: Billet): Bands | null {
 /** The thinnest bands of a billet, to first order, mm: of its layers where it has any. */
 export const thinnestBandMm = (billet: Billet): number => bandsOf(billet)?.leastMm ?? billet.bandMm;
 
+type Where = readonly [x: number, y: number, z: number];
+
 /** A layer at one place, walked back to its stack. Layers to the mm along x and y; mm. */
 interface Place {
-  readonly at: readonly [x: number, y: number, z: number];
+  readonly at: Where;
   readonly layer: number;
   readonly thickMm: number;
   readonly slope: readonly [number, number];
@@ -63,13 +63,18 @@ interface Place {
 }
 
 /** The layers at places all through a billet; at others in every round. */
-export function layersIn(billet: Billet, round = 0): Place[] {
-  const { at, count } = counted(billet, round);
+export const layersIn = (billet: Billet, round = 0): Place[] =>
+  layersAt(billet, placesIn(billet, 4 * BLOCK * round, PLACES));
+
+function layersAt(billet: Billet, at: readonly Where[]): Place[] {
+  const count = counted(billet, at, true);
   return at.flatMap((place, i): Place[] => {
     const here = count[4 * i];
-    const [dx, dy, dz] = [1, 2, 3].map((k) => (count[4 * i + k] - here) / STEP_MM);
+    const dx = (count[4 * i + 1] - here) / STEP_MM;
+    const dy = (count[4 * i + 2] - here) / STEP_MM;
+    const dz = (count[4 * i + 3] - here) / STEP_MM;
     // A step over a seam or from layer to layer is no slope.
-    if (![dx, dy, dz].every((d) => Math.abs(d) * STEP_MM < SMOOTH)) return [];
+    if (!(Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz)) * STEP_MM < SMOOTH)) return [];
     const thickMm = 1 / Math.hypot(dx, dy, dz);
     if (!Number.isFinite(thickMm)) return [];
     return [
@@ -103,13 +108,21 @@ function measured(billet: Billet): Bands | null {
 
 /** The thinnest of the layers, each by the middle of what it measures; alike steel that lies against one makes one band with it. mm */
 function thinnest(billet: Billet, places: readonly Place[]): number {
-  const rare = new Set(
-    [...group(places, (p) => p.layer)].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])),
-  );
-  const met = [...places];
-  for (let round = 1; round <= LOOKED_AGAIN && rare.size > 0; round++)
-    met.push(...layersIn(billet, round).filter((p) => rare.has(p.layer)));
-  const layers = [...group(met, (p) => p.layer).values()]
+  const met = new Map<number, Place[]>();
+  const meet = (place: Place) => {
+    const own = met.get(place.layer);
+    if (own) own.push(place);
+    else met.set(place.layer, [place]);
+  };
+  places.forEach(meet);
+  const rare = new Set([...met].flatMap(([layer, own]) => (own.length < LEAST_MET ? [layer] : [])));
+  if (rare.size > 0) {
+    const others = placesIn(billet, 4 * BLOCK, BLOCK);
+    const count = counted(billet, others, false);
+    const there = others.filter((_, i) => rare.has(Math.floor(count[i]))).slice(0, PLACES);
+    for (const place of layersAt(billet, there)) if (rare.has(place.layer)) meet(place);
+  }
+  const layers = [...met.values()]
     .map((own) => own.sort((a, b) => a.thickMm - b.thickMm))
     .map((own) => ({ own, mm: own[own.length >> 1].thickMm }))
     .sort((a, b) => a.mm - b.mm);
@@ -196,27 +209,31 @@ function countedAcross(billet: Billet, about: number, acrossX: boolean): number 
   return layers;
 }
 
-/** The count at each place and a step along x, y and z from it; not a number where there is no layer. */
-function counted(billet: Billet, round: number): { at: [number, number, number][]; count: Float64Array } {
-  const places: [number, number, number][] = [];
+/** As many places as are asked for, spread evenly through a billet; fewer where little of its box is steel. */
+function placesIn(billet: Billet, from: number, most: number): Where[] {
+  const places: Where[] = [];
   const { widthMm, heightMm } = sizeOf(billet);
-  const points = makePoints();
-  let at = 0;
-  const from = round * 4 * BLOCK;
-  for (let i = from; at < 4 * PLACES && i < from + 4 * BLOCK; i++) {
+  for (let i = from; places.length < most && i < from + 4 * BLOCK; i++) {
     const x = (scattered(i, 0) - 0.5) * (widthMm - 2 * STEP_MM);
     const y = (scattered(i, 1) - 0.5) * (heightMm - 2 * STEP_MM);
     const z = scattered(i, 2) * (billet.lengthMm - 2 * STEP_MM);
-    if (!contains(billet.outline, x, y)) continue;
-    places.push([x, y, z]);
-    for (let k = 0; k < 4; k++) {
+    if (contains(billet.outline, x, y)) places.push([x, y, z]);
+  }
+  return places;
+}
+
+/** The count at each place, and at a step along x, y and z from it where these are asked; not a number where there is no layer. */
+function counted(billet: Billet, places: readonly Where[], beside: boolean): Float64Array {
+  const points = makePoints();
+  let at = 0;
+  for (const [x, y, z] of places)
+    for (let k = 0; k < (beside ? 4 : 1); k++) {
       points.x[at] = x + (k === 1 ? STEP_MM : 0);
       points.y[at] = y + (k === 2 ? STEP_MM : 0);
       points.z[at++] = z + (k === 3 ? STEP_MM : 0);
     }
-  }
   points.count = at;
   points.trace = makeTrace();
   billet.field.sample(points, new Uint8Array(BLOCK));
-  return { at: places, count: layerCounts(points.trace, at) };
+  return layerCounts(points.trace, at);
 }

@@ -68,11 +68,13 @@ export function packed(numbers: ArrayLike<number>): Uint8Array {
 
 function unpacked(text: string): Float32Array {
   const bytes = toByteArray(text);
-  return Float32Array.from({ length: bytes.length / BYTES }, (_, i) => {
+  const numbers = new Float32Array(bytes.length / BYTES);
+  for (let i = 0; i < numbers.length; i++) {
     let whole = 0;
     for (let k = 0; k < BYTES; k++) whole += bytes[BYTES * i + k] << (8 * k);
-    return ((whole - STEPS) / STEPS) * FARTHEST;
-  });
+    numbers[i] = ((whole - STEPS) / STEPS) * FARTHEST;
+  }
+  return numbers;
 }
 
 /** What of a map is kept: its upper right quarter, where a quarter turn takes it to itself, or its upper half, where half a turn does. */
@@ -92,11 +94,18 @@ export function unfolded(text: string, cells: number, kept: Kept): BakedMap {
   const given = unpacked(text);
   let at = 0;
   for (const node of keptNodes(cells, kept)) {
-    let [i, j] = [(node % across) - cells, Math.floor(node / across) - cells];
-    let [a, b] = [given[at++], given[at++]];
-    for (let turn = 0; turn < 4; turn++) {
-      if (kept === 'quarter' || turn % 2 === 0) sources.set([a, b], 2 * ((j + cells) * across + i + cells));
-      [i, j, a, b] = [-j, i, -b, a];
+    const [i, j] = [(node % across) - cells, Math.floor(node / across) - cells];
+    const [a, b] = [given[at++], given[at++]];
+    const put = (i: number, j: number, a: number, b: number) => {
+      const to = 2 * ((j + cells) * across + i + cells);
+      sources[to] = a;
+      sources[to + 1] = b;
+    };
+    put(i, j, a, b);
+    put(-i, -j, -a, -b);
+    if (kept === 'quarter') {
+      put(-j, i, -b, a);
+      put(j, -i, b, -a);
     }
   }
   return mapFrom(cells, sources);

@@ -33,22 +33,18 @@ export interface ResquareAsked {
   readonly missDeg: number;
 }
 
-interface Baked {
-  readonly even: readonly BakedMap[];
-  readonly off: readonly BakedMap[];
-}
+/** Unpacked when one is first mixed: those of another size are not. */
+const unpacking = (maps: readonly string[]): ((i: number) => BakedMap) => {
+  const known: BakedMap[] = [];
+  return (i) => (known[i] ??= unfolded(maps[i], cells, 'quarter'));
+};
+const even = unpacking(resquare.maps);
+const missed = unpacking(resquare.off.map((o) => o.map));
 
-let baked: Baked | null = null;
-
-/** With a miss to both sides; what misses clockwise is the mirror image of what misses counter-clockwise. */
-function unpackedMaps(): Baked {
-  if (baked) return baked;
-  const off = resquare.off.map((o) => unfolded(o.map, cells, 'quarter'));
-  baked = {
-    even: resquare.maps.map((m) => unfolded(m, cells, 'quarter')),
-    off: [...off.slice(1).toReversed().map(mirrored), ...off],
-  };
-  return baked;
+/** What misses clockwise is the mirror image of what misses counter-clockwise; in the middle what misses nothing. */
+function off(i: number): BakedMap {
+  const past = i - (resquare.off.length - 1);
+  return past < 0 ? mirrored(missed(-past)) : missed(past);
 }
 
 const bothWays = (degs: readonly number[]): number[] => [
@@ -96,17 +92,14 @@ export function resquareMap({ sideShare, biteShare, missDeg }: ResquareAsked): B
 }
 
 function mixedFor({ sideShare, biteShare, missDeg }: ResquareAsked): BakedMap {
-  const { even, off } = unpackedMaps();
   const bySide = sharesAt(resquare.sides, sideShare);
   const byBite = sharesAt(resquare.bites, biteShare);
-  const parts = even.map((map, i): [number, BakedMap] => [
-    bySide[Math.floor(i / byBite.length)] * byBite[i % byBite.length],
-    map,
-  ]);
+  const shares = bySide.flatMap((side) => byBite.map((bite) => side * bite));
+  const parts = shares.flatMap((share, i): [number, BakedMap][] => (share === 0 ? [] : [[share, even(i)]]));
   // What an angle changes was worked out at one size and bite, and is laid over the others.
   if (missDeg !== 0) {
-    parts.push([-1, off[(off.length - 1) / 2]]);
-    sharesAt(MISSES, missDeg).forEach((share, i) => parts.push([share, off[i]]));
+    parts.push([-1, missed(0)]);
+    sharesAt(MISSES, missDeg).forEach((share, i) => share !== 0 && parts.push([share, off(i)]));
   }
   return missDeg === 0 ? mixed(parts) : withItsAreas(mixed(parts));
 }
