@@ -68,25 +68,25 @@ export const layersIn = (billet: Billet, round = 0): Place[] =>
 
 function layersAt(billet: Billet, at: readonly Where[]): Place[] {
   const count = counted(billet, at, true);
-  return at.flatMap((place, i): Place[] => {
+  const there: Place[] = [];
+  for (let i = 0; i < at.length; i++) {
     const here = count[4 * i];
     const dx = (count[4 * i + 1] - here) / STEP_MM;
     const dy = (count[4 * i + 2] - here) / STEP_MM;
     const dz = (count[4 * i + 3] - here) / STEP_MM;
     // A step over a seam or from layer to layer is no slope.
-    if (!(Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz)) * STEP_MM < SMOOTH)) return [];
+    if (!(Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz)) * STEP_MM < SMOOTH)) continue;
     const thickMm = 1 / Math.hypot(dx, dy, dz);
-    if (!Number.isFinite(thickMm)) return [];
-    return [
-      {
-        at: place,
+    if (Number.isFinite(thickMm))
+      there.push({
+        at: at[i],
         layer: Math.floor(here),
         thickMm,
         slope: [Math.abs(dx), Math.abs(dy)],
         across: [dx * thickMm, dy * thickMm, dz * thickMm],
-      },
-    ];
-  });
+      });
+  }
+  return there;
 }
 
 function measured(billet: Billet): Bands | null {

@@ -47,8 +47,11 @@ export const makeTrace = (size = BLOCK, asked?: 'pieces' | 'tiles'): Trace => ({
 });
 
 /** Layers under each of the first points that were traced; not a number where there are none. */
-export const layerCounts = ({ stack, height }: Trace, count: number): Float64Array =>
-  Float64Array.from({ length: count }, (_, i) => stack[i]?.countAt(height[i]) ?? NaN);
+export function layerCounts({ stack, height }: Trace, count: number): Float64Array {
+  const counts = new Float64Array(count);
+  for (let i = 0; i < count; i++) counts[i] = stack[i]?.countAt(height[i]) ?? NaN;
+  return counts;
+}
 
 /** Points per call: three coordinate arrays of this size stay in the processor's nearest cache. */
 export const BLOCK = 1024;
