@@ -40,7 +40,7 @@ export function patternOf(picture: Grey): Pattern {
   };
 }
 
-/** How a picture lies on a pattern: as one of eight ways, turned by a little, stretched, and shifted by parts of a repeat. */
+/** How a picture lies on a pattern: in one of four ways, turned by a little, stretched, and shifted by parts of a repeat. */
 export interface Pose {
   readonly lying: Lying;
   /** Width to height of what is set square: a turn of the picture is a shear of the square. */
@@ -77,11 +77,15 @@ interface Way extends Pattern {
 /** The picture that is looked for, in all the ways it may lie: each turned the other way, so that it stands straight where it was turned so. */
 export type Sought = readonly Way[];
 
+/** End for end and from behind a blade is the same blade; what lies a quarter turned on it is another face. */
+const ALONG_THE_BLADE = EIGHT_WAYS.filter(({ quarters }) => quarters % 2 === 0);
+
+/** A picture whose left to right is along the blade. */
 export function soughtIn(picture: Grey): Sought {
   const square = cellOf(picture, FINE);
-  return EIGHT_WAYS.flatMap((lying) => {
+  const aspect = picture.width / picture.height;
+  return ALONG_THE_BLADE.flatMap((lying) => {
     const cell = lyingAs(square, lying);
-    const aspect = lying.quarters % 2 === 1 ? picture.height / picture.width : picture.width / picture.height;
     return TURNS.map((turnDeg): Way => ({
       lying,
       aspect,

@@ -5,6 +5,13 @@ import { type Grey, grey, momentsOf } from './grey.ts';
 /** Dots of the longer side of a repeat that is taken from a picture. */
 const REPEAT_PX = 256;
 
+/** Which way of a picture the blade runs. */
+export type BladeRuns = 'across' | 'up';
+
+/** Four corners so that left to right of what lies within them is along the blade: where it runs upwards, the lower left comes to lie above. */
+export const lyingAlong = ([a, b, c, d]: Four, runs: BladeRuns): Four =>
+  runs === 'up' ? [d, a, b, c] : [a, b, c, d];
+
 /** What lies within four corners of a picture (clockwise from the upper left, dots), in greys: as wide and high as its sides are on the whole. */
 export function repeatIn(photo: Photo, corners: Four): Grey {
   const side = (i: number, j: number): number =>

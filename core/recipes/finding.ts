@@ -318,46 +318,69 @@ export function nearest(
 /** Of a whole number no more values are tried than these, one after the other; so many of the best are climbed on from. */
 const MOST_VALUES = 24;
 const COUNTS = 2;
+/** Layers more or less that are tried once more. */
+const BESIDE = 4;
 /** Steps of other numbers, as shares of all that they may be. */
 const STRIDES = [0.16, 0.08, 0.04, 0.02];
+/** Steps on of one number. */
+const STEPS_ON = 2;
 
-/** From the best of a family: every count of its layers is tried, and the other numbers of the best are changed for as long as it comes nearer. */
+/**
+ * From the best of a family: every count of its layers is tried, and the other numbers of the best are changed for as long as it comes
+ * nearer; then the counts beside it once more, for which is right is seen only when the others are.
+ */
 function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[] {
   const recipe = recipeOf(from.known.spec.recipe);
   const tried = (numbers: Spec['numbers'], pose?: Pose): Rated | null => {
     const [one] = knownOf({ ...from.known.spec, numbers }, flows, from.known.shown, FINE);
     return one ? rated(sought, one, pose) : null;
   };
-  let starts: readonly Rated[] = [from];
-  for (const [key, values] of wholeNumbers(recipe)) {
-    const others = starts.flatMap((start) =>
-      // Other layers lie as these do; another drawing may lie otherwise.
-      values.map((value) =>
-        tried(
-          { ...start.known.spec.numbers, [key]: value },
-          key === 'layers' ? start.likeness.pose : undefined,
-        ),
+  const nearestFirst = (all: readonly (Rated | null)[]): Rated[] =>
+    all.filter((r) => r !== null).sort((a, b) => b.score - a.score);
+  const counted = (start: Rated, key: string, values: readonly number[]) =>
+    // Other layers lie as these do; another drawing may lie otherwise.
+    values.map((value) =>
+      tried(
+        { ...start.known.spec.numbers, [key]: value },
+        key === 'layers' ? start.likeness.pose : undefined,
       ),
     );
-    starts = [...starts, ...others.filter((r) => r !== null)]
-      .sort((a, b) => b.score - a.score)
-      .slice(0, COUNTS);
-  }
-  return starts.map((start) => {
+  const settled = (start: Rated, strides: readonly number[]): Rated => {
     let best = start;
-    for (const stride of STRIDES)
+    const step = (key: string, by: number): boolean => {
+      const { numbers } = best.known.spec;
+      const value = settledNumber(recipe.numbers[key], numbers[key] + by);
+      const here = value !== numbers[key] && tried({ ...numbers, [key]: value }, best.likeness.pose);
+      if (!here || here.score <= best.score) return false;
+      best = here;
+      return true;
+    };
+    for (const stride of strides)
       for (const [key, n] of Object.entries(recipe.numbers)) {
         if (n.whole || n.odd) continue;
-        for (const sign of [-1, 1]) {
-          const { numbers } = best.known.spec;
-          const value = settledNumber(n, numbers[key] + sign * stride * (n.most - n.least));
-          if (value === numbers[key]) continue;
-          const here = tried({ ...numbers, [key]: value }, best.likeness.pose);
-          if (here && here.score > best.score) best = here;
-        }
+        const by = stride * (n.most - n.least);
+        // On the way that it came nearer, for as long as it does.
+        const way = [-by, by].find((b) => step(key, b));
+        for (let k = 0; way && k < STEPS_ON && step(key, way); k++);
       }
     return best;
+  };
+  const counts = wholeNumbers(recipe);
+  let starts: readonly Rated[] = [from];
+  for (const [key, values] of counts)
+    starts = nearestFirst([...starts, ...starts.flatMap((start) => counted(start, key, values))]).slice(
+      0,
+      COUNTS,
+    );
+  const ends = nearestFirst(starts.map((start) => settled(start, STRIDES)));
+  const [best] = ends;
+  const beside = (counts.find(([key]) => key === 'layers')?.[1] ?? []).filter((n) => {
+    const off = Math.abs(n - best.known.spec.numbers.layers);
+    return off > 0 && off <= BESIDE;
   });
+  if (Object.values(recipe.numbers).every((n) => n.whole || n.odd)) return ends;
+  const [again] = nearestFirst(counted(best, 'layers', beside));
+  return again && again.score > best.score ? [settled(again, STRIDES), ...ends] : ends;
 }
 
 /** The whole numbers of a recipe, and every value that each may have; of one that may have many, some. */

@@ -2,12 +2,13 @@ import { Button, Stack, Typography } from '@mui/material';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import type { Grey } from '../../../../core/likeness/grey.ts';
-import { isPlain, repeatIn } from '../../../../core/likeness/repeat.ts';
+import { type BladeRuns, isPlain, lyingAlong, repeatIn } from '../../../../core/likeness/repeat.ts';
 import type { Four } from '../../../../core/sighting/homography.ts';
 import type { Photo } from '../../../../core/sighting/photo.ts';
 import { openedPhoto } from '../../document/sights.ts';
 import { Corners } from '../../ui/Corners.tsx';
 import { FileButton } from '../../ui/FileButton.tsx';
+import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { WholeScreen } from '../../ui/WholeScreen.tsx';
 
 /** Often it is cropped already. */
@@ -18,10 +19,13 @@ const wholeOf = ({ width, height }: Photo): Four => [
   [0, height],
 ];
 
+const RUNS: Record<BladeRuns, string> = { across: 'Left to right', up: 'Upwards' };
+
 /** A picture of one's own, one repeat of it marked by its corners; as it was marked it can be looked at again. */
 export function FromPicture({ look }: { look(picture: Grey): void }) {
   const [photo, setPhoto] = useState<Photo | null>(null);
   const [corners, setCorners] = useState<Four | null>(null);
+  const [runs, setRuns] = useState<BladeRuns>('across');
   const [isOpen, setOpen] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   const take = async (file: File) => {
@@ -45,10 +49,17 @@ export function FromPicture({ look }: { look(picture: Grey): void }) {
               Draw the lines round one repeat: one element, or as much of it as comes again and again. A
               little more or less, or a little turned, does no harm.
             </Typography>
+            <Typography>The blade runs</Typography>
+            <Toggles<BladeRuns>
+              label="The blade runs"
+              value={runs}
+              options={Object.entries(RUNS) as [BladeRuns, string][]}
+              onChange={setRuns}
+            />
             <Button
               variant="contained"
               onClick={() => {
-                const repeat = repeatIn(photo, corners);
+                const repeat = repeatIn(photo, lyingAlong(corners, runs));
                 if (isPlain(repeat)) {
                   enqueueSnackbar('What is marked is all of one tone: draw the lines round more of it.', {
                     variant: 'error',

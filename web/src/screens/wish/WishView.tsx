@@ -40,13 +40,11 @@ import { ElementOnBlade } from './ElementOnBlade.tsx';
 import { FromPicture } from './FromPicture.tsx';
 import { FAMILIES, type Filters, ORDERS, TAKES, TURNS, passing } from './filters.ts';
 import { Recipes } from './Recipes.tsx';
+import { Reasons } from './Reasons.tsx';
 import { WishForm } from './WishForm.tsx';
 
 /** ms that a wish is left alone before plans are looked for. */
 const QUIET_MS = 700;
-
-/** Reasons told at a time. */
-const REASONS = 6;
 
 /** Which plan of which gallery is looked at closely, and of which kind more are. */
 interface LookingAt {
@@ -239,7 +237,7 @@ export default function WishView() {
                 />
               ))}
             </Box>
-            {isPresent && !gallery.looking && found.length === 0 && <Reasons />}
+            {isPresent && !gallery.looking && <Reasons found={found} recipe={filters.recipe} />}
           </Stack>
         }
         numbers={<WishForm wish={wish} change={change} />}
@@ -295,34 +293,6 @@ function NothingNear({ found, draw }: { found: readonly Found[]; draw(): void })
       Nothing that is stacked, pressed and laid comes near this picture. In powders it can be had: begin with
       a drawing, and open the picture in its can.
     </Alert>
-  );
-}
-
-/** Why nothing could be made: the reasons most often met. */
-function Reasons() {
-  const refused = useWishes((state) => state.refused);
-  const counts = new Map<string, { count: number; names: Set<string> }>();
-  for (const { reason, spec } of refused) {
-    const known = counts.get(reason) ?? { count: 0, names: new Set<string>() };
-    known.count++;
-    known.names.add(recipeOf(spec.recipe).name);
-    counts.set(reason, known);
-  }
-  const most = [...counts].sort(([, a], [, b]) => b.count - a.count).slice(0, REASONS);
-  return (
-    <Box>
-      <Typography variant="h2">Nothing can be made so</Typography>
-      {most.length === 0 && (
-        <Typography>Nothing that this shop does suits the wish: allow another way to the side.</Typography>
-      )}
-      <ul>
-        {most.map(([reason, { names }]) => (
-          <li key={reason}>
-            {[...names].slice(0, 3).join(', ')}: {reason}
-          </li>
-        ))}
-      </ul>
-    </Box>
   );
 }
 
