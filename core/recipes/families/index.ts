@@ -3,7 +3,7 @@ import type { Recipe } from '../recipe.ts';
 import type { Wish } from '../../plan/wish.ts';
 import { drops, ladder, plain, stripes, twisted } from './layered.ts';
 import { checker, halfStar, pinwheel, quarter, ringed, star } from './stars.ts';
-import { bows, hooks, links, waves } from './waves.ts';
+import { bows, hooks, leanedBows, links, waves } from './waves.ts';
 import { bowTie, feather, featherCross, sunburst } from './wedges.ts';
 import { ballsInOrder, ballsPoured, drawing, framed, rods } from './cans.ts';
 import { folds, ninePiece } from './mixed.ts';
@@ -17,6 +17,7 @@ export const RECIPES: readonly Recipe[] = [
   halfStar,
   pinwheel,
   bows,
+  leanedBows,
   waves,
   hooks,
   links,

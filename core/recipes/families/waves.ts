@@ -15,6 +15,25 @@ export const bows = defineRecipe({
   make: (asked) => void square(bowed(asked), asked.sideMm),
 });
 
+/** mm. A bar that is handy to grind askew. */
+const LEANED_FROM_MM = 30;
+
+export const leanedBows = defineRecipe({
+  id: 'leaned-bows',
+  name: 'Leaned bows',
+  text: 'Bows ground askew on a shim, so that they lean in the bar: mirrored they run as barbs.',
+  group: 'waves',
+  numbers: { ...LAYER_NUMBERS, lean: { label: 'Leaned by, degrees', least: 6, most: 16, usual: 12 } },
+  layouts: ['mirrored', 'alike', 'turned', 'brick'],
+  needs: ['press'],
+  everyRounds: 3,
+  isLayered: true,
+  make(asked) {
+    const errorDeg = Math.round(asked.numbers.lean);
+    square(square(bowed(asked), LEANED_FROM_MM).do('trueUp', { errorDeg }), asked.sideMm);
+  },
+});
+
 export const waves = defineRecipe({
   id: 'waves',
   name: 'Waves',
