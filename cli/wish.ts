@@ -12,7 +12,6 @@ import {
   type Offer,
   type Piece,
   isNear,
-  library,
   looksOf,
   nearest,
   offerOf,
@@ -24,6 +23,7 @@ import {
 import type { Four, Point } from '../core/sighting/homography.ts';
 import { customMaterialsSchema, shopSchema } from '../core/shop/shop.ts';
 import { UsageError, wholeNumber } from './usage.ts';
+import { wholeLibrary } from './wholeLibrary.ts';
 
 /** What a wish file holds: the bar, and what a plan file has of the rest. */
 const fileSchema = z.strictObject({
@@ -145,7 +145,7 @@ export async function plansLike(
   if (isPlain(repeat))
     throw new UsageError(`${path}: what was marked is all of one tone, so there is nothing to look for`);
   const asked = soughtIn(repeat);
-  const found = nearest(asked, [...library(flows)].flat(), wish, flows);
+  const found = nearest(asked, await wholeLibrary(), wish, flows);
   if (out) mkdirSync(out, { recursive: true });
   const made = found
     .map((near) => {

@@ -214,6 +214,16 @@ const shownRecipes = ({ part, of }: Share): Recipe[] =>
 export const librarySize = (share: Share = ALL): number =>
   shownRecipes(share).reduce((n, r) => n + Math.ceil(EACH / (r.everyRounds ?? 1)), 0);
 
+/** Numbers by chance whose faces are unlike: of layers as often from three to six as from twenty to forty, for among many of them few more are not seen. */
+const unlikeNumbers = (recipe: Recipe, random: () => number): Spec['numbers'] => ({
+  ...drawnNumbers(recipe, random),
+  ...Object.fromEntries(
+    Object.entries(recipe.numbers).flatMap(([key, n]) =>
+      n.odd ? [[key, settledNumber(n, n.least * (n.most / n.least) ** random())]] : [],
+    ),
+  ),
+});
+
 /** What recipes make, by chance but always the same: worked out one by one, so that it can be waited for; or part of it. */
 export function* library(flows: Flows, share: Share = ALL): Generator<readonly Known[]> {
   const random = seeded(4711 + share.part);
@@ -222,7 +232,7 @@ export function* library(flows: Flows, share: Share = ALL): Generator<readonly K
     for (const recipe of recipes) {
       // What is slow to reckon is looked at less often.
       if (i % (recipe.everyRounds ?? 1) !== 0) continue;
-      const numbers = drawnNumbers(recipe, i === 0 ? null : random);
+      const numbers = i === 0 ? drawnNumbers(recipe, null) : unlikeNumbers(recipe, random);
       yield recipe.layouts.flatMap((layout) => {
         const spec: Spec = {
           recipe: recipe.id,

@@ -20,7 +20,7 @@ const spec = (recipe: string): Spec => ({
 const refused = (recipe: string, reason: string) => ({ ok: false as const, spec: spec(recipe), reason });
 const found = (recipe: string) => ({ offer: { spec: spec(recipe) } }) as Found;
 
-describe('what cannot be had so', () => {
+describe('what no plan came of', () => {
   beforeEach(() =>
     useWishes.setState({
       refused: [
@@ -34,7 +34,7 @@ describe('what cannot be had so', () => {
 
   it('is said of every recipe that no plan was found of, in the words most often met', () => {
     render(<Reasons found={[found('star'), found('layers')]} recipe={undefined} />);
-    expect(screen.getByRole('heading')).toHaveProperty('textContent', 'Not to be had so');
+    expect(screen.getByRole('heading')).toHaveProperty('textContent', 'No plan came of these');
     expect(screen.getAllByRole('listitem').map((li) => li.textContent)).toEqual([`Twist: ${TWIST}`]);
   });
 

@@ -22,7 +22,7 @@ export function Reasons({ found, recipe }: ReasonsProps) {
   if (counts.size === 0 && !isNothing) return null;
   return (
     <Box>
-      <Typography variant="h2">{isNothing ? 'Nothing can be made so' : 'Not to be had so'}</Typography>
+      <Typography variant="h2">{isNothing ? 'Nothing can be made so' : 'No plan came of these'}</Typography>
       {counts.size === 0 && (
         <Typography>Nothing that this shop does suits the wish: allow another way to the side.</Typography>
       )}
