@@ -20,6 +20,7 @@ import {
   shownBy,
   specLike,
 } from './index.ts';
+import { recipesFor } from './families/index.ts';
 
 const PIECE: Piece = {
   name: 'Trial',
@@ -56,6 +57,20 @@ describe('plans from a picture', () => {
     for (const { id, isBare } of RECIPES) expect(shown.has(id), id).toBe(!isBare);
     const halves = [0, 1].map((part) => librarySize({ part, of: 2 }));
     expect(halves[0] + halves[1]).toBe(librarySize());
+  });
+
+  it('a recipe shows the same in whatever part of the library it is worked out', () => {
+    const at = recipesFor(wishSchema.parse({ toldApart: false })).findIndex((r) => r.id === 'ladder');
+    const numbersIn = (of: number): unknown[] => {
+      const numbers: unknown[] = [];
+      for (const [one] of library(FLOWS, { part: at % of, of })) {
+        if (one?.spec.recipe === 'ladder') numbers.push(one.spec.numbers);
+        if (numbers.length === 3) break;
+      }
+      return numbers;
+    };
+    expect(numbersIn(40)).toHaveLength(3);
+    expect(numbersIn(20)).toEqual(numbersIn(40));
   });
 
   it.each(hidden)('a turned and noisy photograph of $recipe leads back to it', ({ recipe, numbers }) => {

@@ -20,7 +20,7 @@ import { shopSchema } from '../shop/shop.ts';
 import { lacking } from './allowed.ts';
 import { aboutMm, built } from './build.ts';
 import { type Element, elementOn } from '../plan/element.ts';
-import { recipeOf, recipesFor } from './families/index.ts';
+import { RECIPES, recipeOf, recipesFor } from './families/index.ts';
 import { NotMade } from './making.ts';
 import { type Layout, type Recipe, drawnNumbers, settledNumber } from './recipe.ts';
 import { ALL, type Offer, type Piece, type Share, type Spec } from './spec.ts';
@@ -226,13 +226,14 @@ const unlikeNumbers = (recipe: Recipe, random: () => number): Spec['numbers'] =>
 
 /** What recipes make, by chance but always the same: worked out one by one, so that it can be waited for; or part of it. */
 export function* library(flows: Flows, share: Share = ALL): Generator<readonly Known[]> {
-  const random = seeded(4711 + share.part);
   const recipes = shownRecipes(share);
+  // Each by its own chance: whatever part it is worked out in, it shows the same.
+  const chances = new Map(recipes.map((recipe) => [recipe, seeded(4711 + RECIPES.indexOf(recipe))]));
   for (let i = 0; i < EACH; i++)
     for (const recipe of recipes) {
       // What is slow to reckon is looked at less often.
       if (i % (recipe.everyRounds ?? 1) !== 0) continue;
-      const numbers = i === 0 ? drawnNumbers(recipe, null) : unlikeNumbers(recipe, random);
+      const numbers = i === 0 ? drawnNumbers(recipe, null) : unlikeNumbers(recipe, chances.get(recipe)!);
       yield recipe.layouts.flatMap((layout) => {
         const spec: Spec = {
           recipe: recipe.id,
@@ -355,7 +356,7 @@ function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[
         key === 'layers' ? start.likeness.pose : undefined,
       ),
     );
-  const settled = (start: Rated, strides: readonly number[]): Rated => {
+  const settled = (start: Rated): Rated => {
     let best = start;
     const step = (key: string, by: number): boolean => {
       const { numbers } = best.known.spec;
@@ -365,7 +366,7 @@ function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[
       best = here;
       return true;
     };
-    for (const stride of strides)
+    for (const stride of STRIDES)
       for (const [key, n] of Object.entries(recipe.numbers)) {
         if (n.whole || n.odd) continue;
         const by = stride * (n.most - n.least);
@@ -382,7 +383,7 @@ function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[
       0,
       COUNTS,
     );
-  const ends = nearestFirst(starts.map((start) => settled(start, STRIDES)));
+  const ends = nearestFirst(starts.map(settled));
   const [best] = ends;
   const beside = (counts.find(([key]) => key === 'layers')?.[1] ?? []).filter((n) => {
     const off = Math.abs(n - best.known.spec.numbers.layers);
@@ -390,7 +391,7 @@ function climbed([from]: readonly Rated[], sought: Sought, flows: Flows): Rated[
   });
   if (Object.values(recipe.numbers).every((n) => n.whole || n.odd)) return ends;
   const [again] = nearestFirst(counted(best, 'layers', beside));
-  return again && again.score > best.score ? [settled(again, STRIDES), ...ends] : ends;
+  return again && again.score > best.score ? [settled(again), ...ends] : ends;
 }
 
 /** The whole numbers of a recipe, and every value that each may have; of one that may have many, some. */
