@@ -145,7 +145,7 @@ export async function plansLike(
   if (isPlain(repeat))
     throw new UsageError(`${path}: what was marked is all of one tone, so there is nothing to look for`);
   const asked = soughtIn(repeat);
-  const found = nearest(asked, await wholeLibrary(), wish, flows);
+  const found = nearest(asked, await wholeLibrary(flows), wish, flows);
   if (out) mkdirSync(out, { recursive: true });
   const made = found
     .map((near) => {
