@@ -143,6 +143,15 @@ describe('a piece that slid off is put back', () => {
     expect(volumeOf(end)).toBeCloseTo(totalVolume(end.volumes), 3);
   });
 
+  it('of a stack of sheets as they were bought nothing is', () => {
+    const e = evaluated(planOf([SQUARE_BAR[0], ['putBack', { piece: '1', groundMm: 1 }]]));
+    const [finding] = findingsOf(e, e.lanes[0].steps.at(-1)!);
+    expect(finding).toMatchObject({
+      code: 'nothing loose',
+      text: 'All that lies here is as it was bought: what slid off is laid anew, not put back.',
+    });
+  });
+
   it('a welded bar has none, and wedges fit nowhere else', () => {
     const solid = evaluated(planOf([...SQUARE_BAR, ['putBack', { piece: '1', groundMm: 1 }]]));
     expect(findingsOf(solid, solid.lanes[0].steps.at(-1)!).map((f) => f.code)).toContain('nothing loose');

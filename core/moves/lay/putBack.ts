@@ -144,6 +144,13 @@ export const putBack = defineMove({
           'Nothing lies together loosely here: this stands between an arrangement and its weld. A piece that came off a welded bar is laid to it anew.',
         ),
       ];
+    if (namedPieces(bar).length === 0)
+      return [
+        error(
+          'nothing loose',
+          'All that lies here is as it was bought: what slid off is laid anew, not put back.',
+        ),
+      ];
     if (!each.every(isUpright))
       return [
         error(
