@@ -186,5 +186,8 @@ test('from a picture: one repeat of it is marked, and the plan whose face it was
     .getByRole('button', { name: /^Look closer/ })
     .click();
   await expect(page.getByRole('img', { name: 'As this plan shows it' })).toBeVisible();
+  await page.setViewportSize({ width: 800, height: 1280 });
+  const sheet = page.getByRole('dialog').locator('.MuiDialogContent-root');
+  await expect.poll(() => sheet.evaluate((e) => e.scrollWidth - e.clientWidth)).toBe(0);
   await expect(page.getByRole('button', { name: 'Begin with it' })).toBeVisible();
 });

@@ -88,27 +88,28 @@ function pooled(values: Float64Array, side: number, to: number): Float64Array<Ar
   return small;
 }
 
-/** A cell that lies mirrored left to right and then turned by quarters: one of the eight ways a square may lie. */
-export function lyingAs({ side, values }: RepeatCell, { quarters, isMirrored }: Lying): RepeatCell {
+/** A cell that lies mirrored left to right, end for end, or both. */
+export function lyingAs({ side, values }: RepeatCell, { isTurned, isMirrored }: Lying): RepeatCell {
   const to = new Float64Array(values.length);
   const last = side - 1;
   for (let row = 0; row < side; row++)
     for (let column = 0; column < side; column++) {
-      let [x, y] = [column, row];
-      for (let k = 0; k < quarters; k++) [x, y] = [y, last - x];
-      if (isMirrored) x = last - x;
+      const x = isTurned !== isMirrored ? last - column : column;
+      const y = isTurned ? last - row : row;
       to[row * side + column] = values[y * side + x];
     }
   return { side, values: to };
 }
 
 export interface Lying {
-  readonly quarters: number;
+  /** Half round. */
+  readonly isTurned: boolean;
   readonly isMirrored: boolean;
 }
 
-export const EIGHT_WAYS: readonly Lying[] = [0, 1, 2, 3].flatMap((quarters) =>
-  [false, true].map((isMirrored) => ({ quarters, isMirrored })),
+/** End for end and from behind a blade is the same blade; what lies a quarter turned on it is another face. */
+export const FOUR_WAYS: readonly Lying[] = [false, true].flatMap((isTurned) =>
+  [false, true].map((isMirrored) => ({ isTurned, isMirrored })),
 );
 
 /** How its lines run, at fewer dots: run together, so that what lies between them counts for nothing. */

@@ -1,6 +1,6 @@
 import {
   type Directions,
-  EIGHT_WAYS,
+  FOUR_WAYS,
   type Lying,
   type RepeatCell,
   type Spectrum,
@@ -77,14 +77,11 @@ interface Way extends Pattern {
 /** The picture that is looked for, in all the ways it may lie: each turned the other way, so that it stands straight where it was turned so. */
 export type Sought = readonly Way[];
 
-/** End for end and from behind a blade is the same blade; what lies a quarter turned on it is another face. */
-const ALONG_THE_BLADE = EIGHT_WAYS.filter(({ quarters }) => quarters % 2 === 0);
-
 /** A picture whose left to right is along the blade. */
 export function soughtIn(picture: Grey): Sought {
   const square = cellOf(picture, FINE);
   const aspect = picture.width / picture.height;
-  return ALONG_THE_BLADE.flatMap((lying) => {
+  return FOUR_WAYS.flatMap((lying) => {
     const cell = lyingAs(square, lying);
     return TURNS.map((turnDeg): Way => ({
       lying,
@@ -333,8 +330,8 @@ export function likenessOf(sought: Sought, pattern: Pattern, from?: Pose): Liken
   return laid.map((l) => byGreys(l, pattern)).reduce((a, b) => (scoreOf(b) > scoreOf(a) ? b : a));
 }
 
-const straightOf = (sought: Sought, { quarters, isMirrored }: Lying): Way =>
-  sought.find((w) => w.turnDeg === 0 && w.lying.quarters === quarters && w.lying.isMirrored === isMirrored)!;
+const straightOf = (sought: Sought, { isTurned, isMirrored }: Lying): Way =>
+  sought.find((w) => w.turnDeg === 0 && w.lying.isTurned === isTurned && w.lying.isMirrored === isMirrored)!;
 
 /** A picture and a pattern as they lie on each other: both square, mean 0 and spread 1. */
 export function laidTogether(

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Four } from '../sighting/homography.ts';
-import { greyAt } from './grey.ts';
+import { type Grey, greyAt } from './grey.ts';
 import { isPlain, lyingAlong, repeatIn } from './repeat.ts';
 
 /** Brighter to the right by 2, downward by 1. */
@@ -18,26 +18,26 @@ const WHOLE: Four = [
   [0, 40],
 ];
 
+/** The tone at a share of the picture's width and height, as the photograph counts it. */
+const toneAt = (picture: Grey, x: number, y: number) =>
+  255 * greyAt(picture, x * picture.width - 0.5, y * picture.height - 0.5);
+
 describe('one repeat of a picture', () => {
   it('is as wide and high as it was marked, its greys those within the corners', () => {
-    const { width, height, ...rest } = repeatIn(photo, WHOLE);
-    expect([width, height]).toEqual([256, 128]);
-    const at = (x: number, y: number) =>
-      255 * greyAt({ width, height, ...rest }, x * width - 0.5, y * height - 0.5);
-    expect(at(0.25, 0.5)).toBeCloseTo(2 * 19.5 + 19.5, 0);
-    expect(at(0.75, 0.5)).toBeCloseTo(2 * 59.5 + 19.5, 0);
-    expect(at(0.5, 0.75)).toBeCloseTo(2 * 39.5 + 29.5, 0);
+    const picture = repeatIn(photo, WHOLE);
+    expect([picture.width, picture.height]).toEqual([256, 128]);
+    expect(toneAt(picture, 0.25, 0.5)).toBeCloseTo(2 * 19.5 + 19.5, 0);
+    expect(toneAt(picture, 0.75, 0.5)).toBeCloseTo(2 * 59.5 + 19.5, 0);
+    expect(toneAt(picture, 0.5, 0.75)).toBeCloseTo(2 * 39.5 + 29.5, 0);
   });
 
   it('is turned where the blade runs upwards in it: what lay above lies to the right', () => {
-    const { width, height, ...rest } = repeatIn(photo, lyingAlong(WHOLE, 'up'));
-    expect([width, height]).toEqual([128, 256]);
-    const at = (x: number, y: number) =>
-      255 * greyAt({ width, height, ...rest }, x * width - 0.5, y * height - 0.5);
+    const picture = repeatIn(photo, lyingAlong(WHOLE, 'up'));
+    expect([picture.width, picture.height]).toEqual([128, 256]);
     // To the right darker by 1 a dot of the photograph, downward brighter by 2.
-    expect(at(0.75, 0.5)).toBeCloseTo(2 * 39.5 + 9.5, 0);
-    expect(at(0.25, 0.5)).toBeCloseTo(2 * 39.5 + 29.5, 0);
-    expect(at(0.5, 0.75)).toBeCloseTo(2 * 59.5 + 19.5, 0);
+    expect(toneAt(picture, 0.75, 0.5)).toBeCloseTo(2 * 39.5 + 9.5, 0);
+    expect(toneAt(picture, 0.25, 0.5)).toBeCloseTo(2 * 39.5 + 29.5, 0);
+    expect(toneAt(picture, 0.5, 0.75)).toBeCloseTo(2 * 59.5 + 19.5, 0);
     expect(lyingAlong(WHOLE, 'across')).toEqual(WHOLE);
   });
 

@@ -44,6 +44,7 @@ const bar = (lengthMm: number, widthMm: number, thicknessMm: number, shop = MM):
 });
 
 const CHEF = bar(274, 54, 4.5);
+const FOLDER = bar(152.4, 28.575, 4.7625);
 
 const usual = (id: string) =>
   Object.fromEntries(Object.entries(recipeOf(id).numbers).map(([key, n]) => [key, n.usual]));
@@ -244,6 +245,15 @@ describe('from a wish to a plan', () => {
     // Drawn to the very width it comes narrower every other time.
     expect(bare.wide).toBeLessThan(0.8);
     expect(spared.wide).toBeGreaterThan(0.95);
+  });
+
+  it.each([
+    ['two elements across a knife', CHEF, 2],
+    ['one across a folder', FOLDER, 1],
+  ] as const)('leaned bows come as large as bows: %s', (_, piece, columns) => {
+    const [bows, leaned] = ['bows', 'leaned-bows'].map((id) => offered(id, piece, { columns }));
+    expect([bows.reached, leaned.reached]).toEqual([true, true]);
+    expect(leaned.element!.acrossMm).toBeCloseTo(bows.element!.acrossMm, 0);
   });
 
   it.each(['core', 'edge'] as const)('married: %s', (around) => {

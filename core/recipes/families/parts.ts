@@ -117,17 +117,17 @@ export function fourOf(
 const BITES_MM = 10;
 const MOST_BITE_MM = 30;
 
-/** mm. Every bar that is pressed pass by pass is pressed at this size: the flow of one is that of all. */
+/** mm. Every bar that is pressed pass by pass is pressed at this size, where no other is said: the flow of one is that of all. */
 const PRESSED_MM = 34;
 
 /** A layered bar pressed by one of the ready sequences and squared up, at one size whatever is wished for. */
-export function pressed(asked: Asked, sequence: string): Making {
-  const startMm = Math.max(asked.startMm, STARTED_FROM * PRESSED_MM);
+export function pressed(asked: Asked, sequence: string, sizeMm = PRESSED_MM): Making {
+  const startMm = Math.max(asked.startMm, STARTED_FROM * sizeMm);
   const { biteMm: shops, press } = asked.making.shop;
   const biteMm = shops < BITES_MM ? shops : Math.min(MOST_BITE_MM, BITES_MM * Math.floor(shops / BITES_MM));
   const { friction } = press;
-  const passes = SEQUENCES[sequence].passes(PRESSED_MM, PRESSED_MM);
-  return layeredBar({ ...asked, startMm }, PRESSED_MM).do(
+  const passes = SEQUENCES[sequence].passes(sizeMm, sizeMm);
+  return layeredBar({ ...asked, startMm }, sizeMm).do(
     'press',
     { friction, held: false, finish: 'squared', heats: 2 },
     { passes: passes.map((pass) => ({ ...pass, biteMm, friction })) },

@@ -1,7 +1,7 @@
 import { type Asked, defineRecipe } from '../recipe.ts';
 import { LAYER_NUMBERS, faced, fourOf, laid, pressed, quarterMm, square } from './parts.ts';
 
-const bowed = (asked: Asked) => pressed(asked, 'C or W: corners, then flatten');
+const bowed = (asked: Asked, sizeMm?: number) => pressed(asked, 'C or W: corners, then flatten', sizeMm);
 
 export const bows = defineRecipe({
   id: 'bows',
@@ -15,8 +15,10 @@ export const bows = defineRecipe({
   make: (asked) => void square(bowed(asked), asked.sideMm),
 });
 
-/** mm. A bar that is handy to grind askew. */
-const LEANED_FROM_MM = 30;
+/** mm. Pressed so large and drawn square, what is left of it when it is ground askew makes as large an element as bows do. */
+const LEANED = { pressedMm: 44, squareMm: 37 };
+/** To a tenth of a degree a bar is set on a shim. */
+const PER_DEG = 10;
 
 export const leanedBows = defineRecipe({
   id: 'leaned-bows',
@@ -29,8 +31,9 @@ export const leanedBows = defineRecipe({
   everyRounds: 3,
   isLayered: true,
   make(asked) {
-    const errorDeg = Math.round(asked.numbers.lean);
-    square(square(bowed(asked), LEANED_FROM_MM).do('trueUp', { errorDeg }), asked.sideMm);
+    const errorDeg = Math.round(PER_DEG * asked.numbers.lean) / PER_DEG;
+    const bar = square(bowed(asked, LEANED.pressedMm), LEANED.squareMm);
+    square(bar.do('trueUp', { errorDeg }), asked.sideMm);
   },
 });
 

@@ -32,7 +32,11 @@ export function Popup({
   const inside = (
     <>
       <DialogTitle id={titled}>{title}</DialogTitle>
-      <DialogContent {...(isLong && { tabIndex: 0 })} sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+      <DialogContent
+        {...(isLong && { tabIndex: 0 })}
+        // No wider than the sheet, whatever lies in it.
+        sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2, pt: '8px !important' }}
+      >
         {children}
       </DialogContent>
       {actions && <DialogActions sx={{ px: 3, pb: 2 }}>{actions}</DialogActions>}

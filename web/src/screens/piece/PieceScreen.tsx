@@ -185,8 +185,8 @@ function PlanBody() {
     evaluation.lanes.find((l) => (found ? l.steps.includes(found) : l.lane.id === laneId)) ??
     evaluation.goalLane;
   const result = found ?? lane.steps.at(-1);
-  // So that the steel is asked for before its numbers are drawn.
-  const isSteelThere = useLater();
+  // The steel is asked for before its numbers are drawn.
+  const isAsked = useLater();
   return (
     <>
       <Lanes evaluation={settled} laneId={lane.lane.id} selectedId={result?.step.id ?? null} />
@@ -194,7 +194,7 @@ function PlanBody() {
         <SteelAndNumbers
           leastSteelPx={520}
           steel={<Bench key={result.step.kind} lane={lane} result={result} />}
-          numbers={isSteelThere && <StepColumn key={result.step.id} lane={lane} result={result} />}
+          numbers={isAsked && <StepColumn key={result.step.id} lane={lane} result={result} />}
         />
       ) : (
         <FirstPanel laneId={lane.lane.id} />

@@ -28,6 +28,7 @@ import type { LikePicture } from '../../document/workers/wishing.ts';
 import { PaintedView } from '../../benches/steel/PaintedView.tsx';
 import { FiguresTable } from '../../ui/FiguresTable.tsx';
 import { Popup } from '../../ui/Popup.tsx';
+import { useSize } from '../../ui/useSize.ts';
 
 interface CloserProps {
   one: Found;
@@ -41,9 +42,6 @@ interface CloserProps {
 
 /** Times in a hundred. */
 const SURE_ENOUGH = 80;
-
-/** px. As wide as the sheet that it lies on. */
-const WIDE_PX = 820;
 
 /** Between which sizes an element may come: as what it is a part of does. */
 function elementMay(
@@ -72,6 +70,7 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
   const { lengths, masses } = useShop();
   const { offer, group, picture } = one;
   const recipe = recipeOf(offer.spec.recipe);
+  const [ref, { width }] = useSize();
   const question = useMemo(() => () => ask('moves', (api) => api.seenLarge(offer.plan)), [offer]);
   const { value: large } = useAsked(question);
   const { shop, lanes } = offer.plan;
@@ -121,7 +120,11 @@ export function Closer({ one, isKept, close, keep, begin, vary, moreOfAKind }: C
         </>
       }
     >
-      <PaintedView picture={large ?? picture} label={`${recipe.name}, large`} width={WIDE_PX} />
+      <div ref={ref}>
+        {width > 0 && (
+          <PaintedView picture={large ?? picture} label={`${recipe.name}, large`} width={width} />
+        )}
+      </div>
       {one.likePicture && <LikeIt like={one.likePicture} />}
       <Typography>{recipe.text}</Typography>
       <FiguresTable heads={['(What)', '(Figure)']}>

@@ -33,6 +33,7 @@ export function FromPicture({ look }: { look(picture: Grey): void }) {
       const read = await openedPhoto(file);
       setPhoto(read);
       setCorners(wholeOf(read));
+      setRuns('across');
       setOpen(true);
     } catch (error) {
       enqueueSnackbar((error as Error).message, { variant: 'error' });
