@@ -9,15 +9,16 @@ import { type Grey, greyOf } from '../core/likeness/grey.ts';
 import { soughtIn } from '../core/likeness/pose.ts';
 import { wishSchema } from '../core/plan/index.ts';
 import { drawnSpec, specLike } from '../core/recipes/gallery.ts';
-import { LEAST_PLACES } from '../core/recipes/finding.ts';
+import { LEAST_PLACES } from '../core/recipes/library.ts';
 import {
   type Near,
   type Piece,
   type Spec,
   RECIPES,
-  library,
+  knownOf,
   nearest,
   offerOf,
+  shippedFaces,
 } from '../core/recipes/index.ts';
 import { shopSchema } from '../core/shop/shop.ts';
 import { photographedRepeat } from '../core/tests/targets.ts';
@@ -88,8 +89,8 @@ function faceOf(near: Near): Grey | null {
 
 const flows = new WorkedOutFlows();
 const begun = performance.now();
-const known = [...library(flows)].flat();
-console.log(`${known.length} faces known in ${seconds(begun)}`);
+const known = (await shippedFaces()).map(knownOf);
+console.log(`${known.length} faces made ready in ${seconds(begun)}`);
 const random = seeded(Number(seed));
 const pool = RECIPES.filter((r) => !r.isBare);
 const found: { near: Near; layers: number | undefined }[] = [];

@@ -5,13 +5,19 @@ import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import sharp from 'sharp';
 import { afterAll, expect, it } from 'vitest';
+import { seeded } from '../core/canister/packing.ts';
+import { WorkedOutFlows } from '../core/flow/flows.ts';
 import { lived } from '../core/forecast/index.ts';
-import { materialOrder, stepResult } from '../core/plan/index.ts';
+import { materialOrder, stepResult, wishSchema } from '../core/plan/index.ts';
+import { LEAST_PLACES } from '../core/recipes/library.ts';
+import { offerOf } from '../core/recipes/index.ts';
 import { faceShown, predictionOf } from '../core/render/foreseen.ts';
 import { photographed } from '../core/sighting/camera.ts';
 import { STILL } from '../core/sighting/warp.ts';
 import { inverted, through, toCorners } from '../core/sighting/homography.ts';
+import { shopSchema } from '../core/shop/shop.ts';
 import { anyPiece, hiddenShop } from '../core/tests/shops.ts';
+import { photographedRepeat } from '../core/tests/targets.ts';
 import { run } from './commands.ts';
 import { planOf } from './usage.ts';
 
@@ -273,6 +279,41 @@ it('says what is wrong with a picture whose like is to be found', async () => {
   writeFileSync(picture, PNG.sync.write(new PNG({ width: 40, height: 40 })));
   await expect(run(['find', picture, '--corners', '1,2 3,4'])).rejects.toThrow(/four points/);
   await expect(run(['find', picture])).rejects.toThrow(/all of one tone/);
+  await expect(run(['find', picture, '--among', 'star, moon'])).rejects.toThrow(/no recipe “moon”.*framed/);
+});
+
+it('finds plans whose face is like a picture, by several processes', async () => {
+  const made = offerOf(
+    {
+      ...{ recipe: 'star', numbers: { layers: 7, share: 0.4 }, side: 'slanted', around: 'plain' },
+      ...{ ...LEAST_PLACES.alike, layout: 'alike', alongMm: 22 },
+    },
+    {
+      name: 'Hidden',
+      goal: { lengthMm: 300, widthMm: 50, thicknessMm: 5 },
+      shop: shopSchema.parse({}),
+      materials: [],
+    },
+    wishSchema.parse({ alongMm: 22, acrossMm: 22 }),
+    new WorkedOutFlows(),
+  );
+  if (!made.ok) throw new Error(made.reason);
+  const { width, height, values } = photographedRepeat(made.evaluation, made.offer, 2, seeded(11));
+  const png = new PNG({ width, height });
+  for (const [i, v] of values.entries())
+    png.data.fill(Math.max(0, Math.min(255, Math.round(255 * v))), 4 * i, 4 * i + 3);
+  for (let i = 0; i < values.length; i++) png.data[4 * i + 3] = 255;
+  const picture = join(dir, 'star.png');
+  writeFileSync(picture, PNG.sync.write(png));
+  const { candidates, instead } = JSON.parse(
+    await run(['find', picture, '--among', 'star,checker', '--out', join(dir, 'like')]),
+  );
+  const [first] = candidates;
+  expect(first).toMatchObject({ recipe: 'star', numbers: { layers: 7 }, isNear: true });
+  expect(first.correlation).toBeGreaterThan(0.85);
+  expect(instead).toBeUndefined();
+  expect(planOf(first.file).goal.reached).toBe(true);
+  expect(candidates.map((c: { recipe: string }) => c.recipe)).not.toContain('framed');
 });
 
 it('learns from a list of plans with their records, and runs a plan forward with what was learned', async () => {

@@ -106,7 +106,7 @@ export async function run(args: string[]): Promise<string> {
     options: {
       ...{ out: text, step: text, face: text, at: text, piece: text, size: text, view: text },
       ...{ predicted: text, plan: text, width: text, height: text, taps: text, focal: text },
-      ...{ count: text, seed: text, corners: text, wish: text, learned: text },
+      ...{ count: text, seed: text, corners: text, wish: text, learned: text, among: text },
       ...{ diagonals: text, end: text, lattice: text, from: text, to: text, left: text },
     },
   });

@@ -12,10 +12,10 @@ export const USAGE = `Usage:
   retablo wish WISH.json [--out FOLDER] [--count 16] [--seed 1]
       plans for a wish as JSON, each with its element, steel, work and what is to be lived with, and as plan files in the folder;
       a wish file has goal (lengthMm, widthMm, thicknessMm) and, as in a plan file where wanted, wish, blade, shop, materials, name
-  retablo find PICTURE.png [--out FOLDER] [--wish WISH.json] [--corners "x,y x,y x,y x,y"]
+  retablo find PICTURE.png [--out FOLDER] [--wish WISH.json] [--corners "x,y x,y x,y x,y"] [--among star,framed]
       what comes nearest to one repeat of a picture (PNG or JPEG; all of it, or what lies within four corners, clockwise from the upper left)
       whose left to right is along the blade (where upwards is, begin with the lower left corner),
-      as JSON, each with how its own face agrees, or one element of its end grain where that alone is near (correlation of the greys; directions: of the way the lines run), and as plan files in the folder
+      among all recipes or those named, as JSON, each with how its own face agrees, or one element of its end grain where that alone is near (correlation of the greys; directions: of the way the lines run), and as plan files in the folder
   retablo learn RECORDS.json
       what records say of the shop's numbers (a plan file with records, or a list of such plans) as JSON: each number with how sure it is, how it
       differs from time to time, the table's value and its source, the formula, every measurement; what is proposed, what experience says, and how often

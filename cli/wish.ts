@@ -4,26 +4,14 @@ import sharp from 'sharp';
 import { z } from 'zod';
 import { bladeSchema } from '../core/blade/index.ts';
 import { WorkedOutFlows } from '../core/flow/flows.ts';
-import { likenessOf, scoreOf, soughtIn } from '../core/likeness/pose.ts';
 import { isPlain, repeatIn } from '../core/likeness/repeat.ts';
-import { PLANE_GROUPS } from '../core/likeness/symmetry.ts';
-import { type Evaluation, goalSchema, wishSchema } from '../core/plan/index.ts';
-import {
-  type Offer,
-  type Piece,
-  isNear,
-  looksOf,
-  nearest,
-  offerOf,
-  recipeOf,
-  shownBy,
-  sought,
-  specLike,
-} from '../core/recipes/index.ts';
+import { goalSchema, wishSchema } from '../core/plan/index.ts';
+import { type Piece, RECIPES, isNear, sought } from '../core/recipes/index.ts';
 import type { Four, Point } from '../core/sighting/homography.ts';
 import { customMaterialsSchema, shopSchema } from '../core/shop/shop.ts';
+import { alikeInParts } from './inParts.ts';
+import { round, said } from './said.ts';
 import { UsageError, wholeNumber } from './usage.ts';
-import { wholeLibrary } from './wholeLibrary.ts';
 
 /** What a wish file holds: the bar, and what a plan file has of the rest. */
 const fileSchema = z.strictObject({
@@ -58,31 +46,6 @@ function read(path: string): z.infer<typeof fileSchema> {
   throw new UsageError(
     parsed.error.issues.map((i) => `${i.path.map(String).join('.') || path}: ${i.message}`).join('\n'),
   );
-}
-
-const round = (value: number, digits = 3): number => Number(value.toFixed(digits));
-
-function said({ spec, element, ...offer }: Offer, evaluation: Evaluation) {
-  const { group } = looksOf(evaluation, element) ?? { group: null };
-  return {
-    recipe: spec.recipe,
-    name: recipeOf(spec.recipe).name,
-    numbers: spec.numbers,
-    side: spec.side,
-    columns: spec.columns,
-    rows: spec.rows,
-    layout: spec.layout,
-    around: spec.around,
-    element: element && { alongMm: round(element.alongMm), acrossMm: round(element.acrossMm) },
-    face: group && { group, words: PLANE_GROUPS[group] },
-    steelKg: round(offer.steelKg),
-    fourWays: offer.fourWays,
-    heats: offer.heats,
-    hours: round(offer.hours, 1),
-    thinnestBandMm: round(offer.bandMm),
-    toldApart: offer.isToldApart,
-    remaining: offer.remaining.map(({ code, text }) => ({ code, text })),
-  };
 }
 
 /** Plans for a wish as JSON, each written as a plan file where a folder is named; and why others could not be made. */
@@ -120,14 +83,16 @@ export interface FindOptions {
   out?: string;
   corners?: string;
   wish?: string;
+  among?: string;
 }
 
 /** What comes nearest to one repeat of a picture, as JSON: the whole picture, or what lies within four corners of it. */
 export async function plansLike(
   path: string | undefined,
-  { out, corners, wish: wishPath }: FindOptions,
+  { out, corners, wish: wishPath, among }: FindOptions,
 ): Promise<string> {
   if (!path) throw new UsageError('Say which picture: retablo find PICTURE.png');
+  const named = recipesIn(among);
   const decoded = await sharp(path, { limitInputPixels: MOST_PIXELS })
     // A drawing without a ground stands on white.
     .flatten({ background: '#ffffff' })
@@ -140,28 +105,18 @@ export async function plansLike(
   const { width, height } = decoded.info;
   const photo = { width, height, rgba: new Uint8ClampedArray(decoded.data) };
   const { wish, ...piece } = wishPath ? read(wishPath) : fileSchema.parse({ goal: A_BAR });
-  const flows = new WorkedOutFlows();
   const repeat = repeatIn(photo, cornersOf(corners, width, height));
   if (isPlain(repeat))
     throw new UsageError(`${path}: what was marked is all of one tone, so there is nothing to look for`);
-  const asked = soughtIn(repeat);
-  const found = nearest(asked, await wholeLibrary(flows), wish, flows);
+  const found = await alikeInParts({ picture: repeat, piece: piece as Piece, wish, among: named });
   if (out) mkdirSync(out, { recursive: true });
-  const made = found
-    .map((near) => {
-      const spec = specLike(near, piece as Piece, wish);
-      const offered = offerOf(spec, piece as Piece, wish, flows);
-      const pattern = offered.ok ? shownBy(offered.evaluation, offered.offer, near) : null;
-      const like = pattern && likenessOf(asked, pattern);
-      return { spec, shown: near.shown, offered, like };
-    })
-    .sort((x, y) => (y.like ? scoreOf(y.like) : -1) - (x.like ? scoreOf(x.like) : -1));
-  const candidates = made.map(({ spec, shown, offered, like }, i) => {
-    if (!offered.ok) return { recipe: spec.recipe, reason: offered.reason };
-    const file = out && join(out, `${i + 1}-${spec.recipe}.json`);
-    if (file) writeFileSync(file, JSON.stringify({ ...offered.offer.plan, wish }, null, 2));
+  const candidates = found.map((alike, i) => {
+    if (!alike.ok) return { recipe: alike.recipe, reason: alike.reason };
+    const { plan, shown, like } = alike;
+    const file = out && join(out, `${i + 1}-${alike.said.recipe}.json`);
+    if (file) writeFileSync(file, JSON.stringify({ ...plan, wish }, null, 2));
     return {
-      ...said(offered.offer, offered.evaluation),
+      ...alike.said,
       ...(like && {
         compared: shown === 'one' ? 'one element in the end grain' : 'the finished face',
         correlation: round(like.correlation),
@@ -175,6 +130,20 @@ export async function plansLike(
     ? {}
     : { instead: 'a drawing in powders' };
   return JSON.stringify({ ...instead, candidates }, null, 2);
+}
+
+/** Recipes by their names in plans, set apart by commas. */
+function recipesIn(text: string | undefined): string[] {
+  const ids = (text ?? '')
+    .split(',')
+    .map((id) => id.trim())
+    .filter(Boolean);
+  const unknown = ids.find((id) => !RECIPES.some((r) => r.id === id));
+  if (unknown !== undefined)
+    throw new UsageError(
+      `--among: there is no recipe “${unknown}”; there are ${RECIPES.map((r) => r.id).join(', ')}`,
+    );
+  return ids;
 }
 
 function cornersOf(text: string | undefined, width: number, height: number): Four {

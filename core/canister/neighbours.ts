@@ -8,14 +8,14 @@ export interface Spot {
 
 /** Spots in cells as large as two of the largest need to touch: whoever may touch a spot lies in its cell or one beside it. */
 export class Cells {
-  private readonly cells = new Map<string, number[]>();
+  private readonly cells = new Map<number, number[]>();
   private readonly cellMm: number;
 
   constructor(spots: readonly Spot[], which: readonly number[], leastReachMm = 0) {
     const reach = which.reduce((most, i) => Math.max(most, spots[i].reachMm), leastReachMm);
     this.cellMm = Math.max(2 * reach, 1e-6);
     for (const i of which) {
-      const key = this.keyOf(spots[i], 0, 0, 0);
+      const key = this.keyOf(spots[i]);
       const there = this.cells.get(key);
       if (there) there.push(i);
       else this.cells.set(key, [i]);
@@ -24,13 +24,20 @@ export class Cells {
 
   /** Indices of all that may touch a spot. */
   *near(spot: Spot): Generator<number> {
+    const key = this.keyOf(spot);
     for (let dz = -1; dz <= 1; dz++)
       for (let dy = -1; dy <= 1; dy++)
-        for (let dx = -1; dx <= 1; dx++) yield* this.cells.get(this.keyOf(spot, dx, dy, dz)) ?? [];
+        for (let dx = -1; dx <= 1; dx++) {
+          const there = this.cells.get(key + (dz * APART + dy) * APART + dx);
+          if (there) yield* there;
+        }
   }
 
-  private keyOf({ x, y, z }: Spot, dx: number, dy: number, dz: number): string {
-    const at = (mm: number, d: number): number => Math.floor(mm / this.cellMm) + d;
-    return `${at(x, dx)} ${at(y, dy)} ${at(z, dz)}`;
+  /** A cell's place as one whole number: with more cells in a row than are ever filled, none comes twice. */
+  private keyOf({ x, y, z }: Spot): number {
+    const mm = this.cellMm;
+    return (Math.floor(z / mm) * APART + Math.floor(y / mm)) * APART + Math.floor(x / mm);
   }
 }
+
+const APART = 2 ** 17;

@@ -19,13 +19,6 @@ describe('what is known of flows', () => {
   const known = new KnownFlows();
   const worked = new WorkedOutFlows();
 
-  it('is told to others who ask the same', () => {
-    const [from, to] = [new KnownFlows(), new KnownFlows()];
-    from.keep(keyOf(spec(0.31), 2), failed('told'));
-    for (const [key, stage] of from.all()) to.keep(key, stage);
-    expect(to.stageOf(spec(0.31), 2)).toEqual(failed('told'));
-  });
-
   it('is found by all that it depends on: another friction is another flow', () => {
     const one = spec(0.11);
     known.keep(keyOf(one, 2), failed('kept'));

@@ -27,11 +27,6 @@ export class KnownFlows implements Flows {
     return this.stageOf(spec, spec.passes.length) ?? null;
   }
 
-  /** Every stage that is known, by its key: for others who ask the same. */
-  all(): [string, FlowStage][] {
-    return [...this.stages];
-  }
-
   keep(key: string, stage: FlowStage): void {
     this.stages.delete(key);
     this.stages.set(key, stage);

@@ -117,13 +117,15 @@ export function directionsOf(cell: RepeatCell, to: number): Directions {
   const { side, values } = cell;
   const even = softened({ width: side, height: side, values }, 1).values;
   const [real, imaginary] = [grey(side, side), grey(side, side)];
-  const at = (x: number, y: number) => even[((y + side) % side) * side + ((x + side) % side)];
-  for (let y = 0; y < side; y++)
+  for (let y = 0; y < side; y++) {
+    const [row, above, below] = [y, (y + side - 1) % side, (y + 1) % side].map((line) => line * side);
     for (let x = 0; x < side; x++) {
-      const [gx, gy] = [at(x + 1, y) - at(x - 1, y), at(x, y + 1) - at(x, y - 1)];
-      real.values[y * side + x] = gx * gx - gy * gy;
-      imaginary.values[y * side + x] = 2 * gx * gy;
+      const gx = even[row + (x + 1 === side ? 0 : x + 1)] - even[row + (x === 0 ? side : x) - 1];
+      const gy = even[below + x] - even[above + x];
+      real.values[row + x] = gx * gx - gy * gy;
+      imaginary.values[row + x] = 2 * gx * gy;
     }
+  }
   const by = Math.max(1, Math.round(side / to / 2));
   const parts = [real, imaginary].map((part) => pooled(softened(part, by).values, side, to));
   // A weak edge runs some way too: half of its strength counts.

@@ -133,15 +133,16 @@ export function softened(from: Grey, by: number): Grey {
   const { width, height } = from;
   const along = (v: Float64Array, n: number, lines: number, step: number, next: number): Float64Array => {
     const to = new Float64Array(v.length);
-    for (let line = 0; line < lines; line++)
+    // All up to a dot: what two such differ by is what lies between.
+    const upTo = new Float64Array(n + 1);
+    for (let line = 0; line < lines; line++) {
+      const from = line * next;
+      for (let i = 0; i < n; i++) upTo[i + 1] = upTo[i] + v[from + i * step];
       for (let i = 0; i < n; i++) {
-        let [sum, count] = [0, 0];
-        for (let k = Math.max(0, i - by); k <= Math.min(n - 1, i + by); k++) {
-          sum += v[line * next + k * step];
-          count++;
-        }
-        to[line * next + i * step] = sum / count;
+        const [first, end] = [Math.max(0, i - by), Math.min(n, i + by + 1)];
+        to[from + i * step] = (upTo[end] - upTo[first]) / (end - first);
       }
+    }
     return to;
   };
   let { values } = from;

@@ -1,4 +1,4 @@
-import { type Goal, emptyPlan } from '../plan/index.ts';
+import { type Evaluation, type Goal, emptyPlan } from '../plan/index.ts';
 import type { Flows } from '../flow/flows.ts';
 import type { ElementMark } from '../plan/element.ts';
 import { faced, flat, laid, square } from './families/parts.ts';
@@ -78,9 +78,16 @@ interface Built {
   readonly mark: ElementMark | null;
 }
 
-/** The moves of a spec, from the start to the finished bar. */
-export function built(spec: Spec, piece: Piece, wish: Wish, flows: Flows, startLengthMm: number): Built {
-  const making = new Making(emptyPlan(piece), flows, startLengthMm);
+/** The moves of a spec, from the start to the finished bar; what a plan made before it has alike is taken over. */
+export function built(
+  spec: Spec,
+  piece: Piece,
+  wish: Wish,
+  flows: Flows,
+  startLengthMm: number,
+  earlier?: Evaluation,
+): Built {
+  const making = new Making(emptyPlan(piece), flows, startLengthMm, earlier);
   const goal = drawnTo(piece, wish, making.shop);
   const recipe = recipeOf(spec.recipe);
   const thickMm = toRule(goal.thicknessMm + 2 * making.shop.fayingMm, making.shop, Math.ceil);

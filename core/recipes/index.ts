@@ -5,14 +5,14 @@ export * from './gallery.ts';
 export { lacking } from './allowed.ts';
 export { offerOf } from './offer.ts';
 export { RECIPES, recipeOf } from './families/index.ts';
+export { ANSWERS, type Near, isNear, nearest } from './finding.ts';
 export {
-  type Known,
-  type Near,
-  isNear,
-  library,
-  librarySize,
-  nearest,
+  type Face,
+  facesShown,
+  librarySpecs,
   picturedBy,
   repeatOfFace,
   shownBy,
-} from './finding.ts';
+  shownRecipes,
+} from './library.ts';
+export { type Known, knownOf, shippedFaces } from './shipped.ts';

@@ -1,9 +1,11 @@
+import same from 'fast-deep-equal';
 import { type Billet, sizeOf } from '../billet/billet.ts';
 import type { Flows } from '../flow/flows.ts';
 import { type MoveKind, type ParametersOf, MOVES, firstNumbers } from '../moves/index.ts';
 import {
   type Evaluation,
   type Plan,
+  type Step,
   type StepResult,
   evaluate,
   makeStepOf,
@@ -24,10 +26,13 @@ export class Making {
   private laneId: string;
   /** How long starts are laid for now. */
   readonly startMm: number;
+  /** Another plan as it was made, for as long as this one is made alike: nothing of it is worked out anew. */
+  private earlier: Evaluation | undefined;
 
-  constructor(plan: Plan, flows: Flows, startMm = LONG_START_MM) {
+  constructor(plan: Plan, flows: Flows, startMm = LONG_START_MM, earlier?: Evaluation) {
     this.startMm = startMm;
-    this.now = evaluate(plan, undefined, flows);
+    this.earlier = earlier;
+    this.now = evaluate(plan, earlier, flows);
     this.laneId = plan.lanes.at(-1)?.id ?? '';
   }
 
@@ -70,7 +75,7 @@ export class Making {
       ...exact,
     };
     const count = plan.lanes.reduce((n, l) => n + l.steps.length, 0);
-    const step = makeStepOf(`s${count + 1}`, kind, numbers);
+    const step = this.asEarlier(makeStepOf(`s${count + 1}`, kind, numbers));
     this.take({
       ...plan,
       lanes: plan.lanes.map((l) => (l.id === this.laneId ? { ...l, steps: [...l.steps, step] } : l)),
@@ -104,7 +109,15 @@ export class Making {
     return { ...sizeOf(bar), lengthMm: bar.lengthMm };
   }
 
+  /** The same step of the plan before, where it has it; from the first that is another on it goes its own way. */
+  private asEarlier(step: Step): Step {
+    const known = this.earlier?.plan.lanes.find((l) => l.id === this.laneId)?.steps[this.steps.length];
+    if (known && same(known, step)) return known;
+    this.earlier = undefined;
+    return step;
+  }
+
   private take(plan: Plan): void {
-    this.now = evaluate(plan, this.now, this.now.flows);
+    this.now = evaluate(plan, this.earlier ?? this.now, this.now.flows);
   }
 }

@@ -211,12 +211,14 @@ const LONG_ENOUGH = 1.3;
 function worked(spec: Spec, piece: Piece, wish: Wish, flows: Flows): Worked {
   let { alongMm } = spec;
   let startMm = LONG_ENOUGH * aboutMm(piece.goal);
+  let earlier: Evaluation | undefined;
   for (let i = 0; ; i++) {
     const { making, mark } = longEnough(
-      (long) => built({ ...spec, alongMm }, piece, wish, flows, long),
+      (long) => built({ ...spec, alongMm }, piece, wish, flows, long, earlier),
       startMm,
     );
     const { evaluation } = making;
+    earlier = evaluation;
     const near = shareOf(evaluation, spec, mark);
     const { fixesLength } = recipeOf(spec.recipe);
     const isNear = Math.abs(near - 1) < (spec.side === 'along' || fixesLength ? NEAR : NEARLY);

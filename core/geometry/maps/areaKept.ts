@@ -4,9 +4,8 @@ const ROUNDS = 12;
 const LEAST_STEP = 1e-3;
 /** Sum of the squares of the cells’ own misses at which all is well. */
 const GOOD = 1e-9;
-const MOST_ITERATIONS = 600;
-/** Of the first residual, squared: so far a round's equations are solved. */
-const SOLVED = 1e-6;
+/** Of each cell's own equation: a whole that stays as large leaves one of them without a say. */
+const LOOSE = 1e-6;
 /** rad. So sharp a corner of the rim is one, and what lies on it stays there. */
 const CORNER = 0.3;
 const ON_IT = 1e-6;
@@ -33,7 +32,7 @@ export function cellAreas({ across, xy }: Places): Float64Array {
 
 /**
  * The places nearest to those of a grid at which the cells share out its area as they are to, the outermost nodes staying on the
- * rim. Corrections of least squares, the equations solved by conjugate gradients; shorter ones where they overshoot.
+ * rim. Corrections of least squares; shorter ones where they overshoot.
  */
 export function areaKept(
   { across, xy: first }: Places,
@@ -66,17 +65,6 @@ export function areaKept(
       }
     return moved;
   };
-  const times = (weights: Float64Array, out: Float64Array): void => {
-    spread(weights);
-    for (let c = 0; c < count; c++) {
-      let sum = 0;
-      for (let k = 0; k < 4; k++) {
-        const n = 2 * corners[4 * c + k];
-        sum += rows[8 * c + 2 * k] * moved[n] + rows[8 * c + 2 * k + 1] * moved[n + 1];
-      }
-      out[c] = sum;
-    }
-  };
   const all = shares.reduce((sum, a) => sum + a, 0);
   const shortOf = (places: Float64Array): Float64Array => {
     const areas = cellAreas({ across, xy: places });
@@ -96,7 +84,7 @@ export function areaKept(
         rows[8 * c + 2 * k + 1] = (xy[last] - xy[next]) / 2;
       }
     alongRim(onRim(rim, outer, xy), corners, rows);
-    const step = Float64Array.from(spread(solved(times, short, rows)));
+    const step = Float64Array.from(spread(solved(corners, rows, short, across)));
     const now = off(short);
     let share = 1;
     for (; share > LEAST_STEP; share /= 2) {
@@ -141,41 +129,48 @@ function alongRim(ways: Map<number, Way>, corners: Int32Array, rows: Float64Arra
   });
 }
 
-/** Conjugate gradients, every row by its own size. */
-function solved(
-  times: (v: Float64Array, out: Float64Array) => void,
-  right: Float64Array,
-  rows: Float64Array,
-): Float64Array {
+/** The system of cells that share a corner, a band of its lower triangle row by row: factored in place as L·D·Lᵀ, and solved. */
+function solved(corners: Int32Array, rows: Float64Array, right: Float64Array, across: number): Float64Array {
   const n = right.length;
-  const per = Float64Array.from({ length: n }, (_, c) => {
-    let own = 0;
-    for (let k = 0; k < 8; k++) own += rows[8 * c + k] ** 2;
-    return 1 / (own || 1);
-  });
-  const dot = (p: Float64Array, q: Float64Array): number => {
-    let sum = 0;
-    for (let i = 0; i < n; i++) sum += p[i] * q[i];
-    return sum;
-  };
-  const x = new Float64Array(n);
-  const r = Float64Array.from(right);
-  const z = r.map((v, i) => v * per[i]);
-  const p = Float64Array.from(z);
-  const q = new Float64Array(n);
-  let rz = dot(r, z);
-  const enough = SOLVED * rz;
-  for (let i = 0; i < MOST_ITERATIONS && rz > enough; i++) {
-    times(p, q);
-    const step = rz / dot(p, q);
-    for (let k = 0; k < n; k++) {
-      x[k] += step * p[k];
-      r[k] -= step * q[k];
-      z[k] = r[k] * per[k];
+  const cells = across - 1;
+  // Of a cell itself and of those before it that touch it, as far back as the one below and to the left.
+  const wide = cells + 2;
+  const band = new Float64Array(n * wide);
+  for (let c = 0; c < n; c++) {
+    const column = c % cells;
+    for (const back of [0, 1, cells - 1, cells, cells + 1]) {
+      const d = c - back;
+      if (d < 0 || Math.abs((d % cells) - column) > 1) continue;
+      let sum = 0;
+      for (let k = 0; k < 4; k++)
+        for (let l = 0; l < 4; l++)
+          if (corners[4 * c + k] === corners[4 * d + l])
+            sum +=
+              rows[8 * c + 2 * k] * rows[8 * d + 2 * l] + rows[8 * c + 2 * k + 1] * rows[8 * d + 2 * l + 1];
+      band[c * wide + back] = back === 0 ? sum * (1 + LOOSE) : sum;
     }
-    const next = dot(r, z);
-    for (let k = 0; k < n; k++) p[k] = z[k] + (next / rz) * p[k];
-    rz = next;
   }
+  const x = Float64Array.from(right);
+  for (let c = 0; c < n; c++) {
+    const first = Math.max(0, c - wide + 1);
+    for (let d = first; d < c; d++) {
+      const [own, other] = [c * wide + c, d * wide + d];
+      let sum = band[own - d];
+      for (let e = Math.max(first, d - wide + 1); e < d; e++) sum -= band[own - e] * band[other - e];
+      band[own - d] = sum;
+    }
+    let pivot = band[c * wide];
+    for (let d = first; d < c; d++) {
+      const at = c * wide + c - d;
+      const share = band[at] / band[d * wide];
+      pivot -= share * band[at];
+      band[at] = share;
+      x[c] -= share * x[d];
+    }
+    band[c * wide] = pivot;
+  }
+  for (let c = 0; c < n; c++) x[c] /= band[c * wide];
+  for (let c = n - 1; c >= 0; c--)
+    for (let d = Math.max(0, c - wide + 1); d < c; d++) x[d] -= band[c * wide + c - d] * x[c];
   return x;
 }

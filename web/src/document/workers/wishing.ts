@@ -22,13 +22,13 @@ import {
   type Share,
   type Spec,
   RECIPES,
-  library,
-  librarySize,
+  knownOf,
   looksOf,
   nearest,
   neighbours,
   offerOf,
   picturedBy,
+  shippedFaces,
   shownBy,
   sought,
   specLike,
@@ -178,9 +178,11 @@ export interface LikeSearch {
 }
 
 /** Of the time that a search takes, what goes to the pictures that are compared. */
-const LIBRARY_SHARE = 0.5;
-const NEAREST_SHARE = 0.8;
-/** Pictures of recipes that were worked out once, by the part of the search. */
+const LIBRARY_SHARE = 0.1;
+const NEAREST_SHARE = 0.7;
+/** Faces of the library that are made ready before the worker listens again. */
+const AT_ONCE = 16;
+/** What was made ready of the library, by the part of the search. */
 const libraries = new Map<number, Known[]>();
 
 export const wishing = {
@@ -220,17 +222,23 @@ export const wishing = {
     const { share } = search;
     const known = libraries.get(share.part) ?? [];
     if (known.length === 0) {
-      let parts = 0;
-      for (const some of library(flows, share)) {
-        known.push(...some);
-        progress((LIBRARY_SHARE * ++parts) / librarySize(share));
+      const faces = await shippedFaces(share);
+      for (const face of faces) {
+        known.push(knownOf(face));
+        if (known.length % AT_ONCE !== 0) continue;
+        progress((LIBRARY_SHARE * known.length) / faces.length);
         await new Promise((go) => setTimeout(go));
       }
       libraries.set(share.part, known);
     }
     const asked = soughtIn(picture);
-    const found = nearest(asked, known, search.wish, flows, (part) =>
-      progress(LIBRARY_SHARE + (NEAREST_SHARE - LIBRARY_SHARE) * part),
+    const found = nearest(
+      asked,
+      known,
+      search.wish,
+      flows,
+      (part) => progress(LIBRARY_SHARE + (NEAREST_SHARE - LIBRARY_SHARE) * part),
+      share,
     );
     for (const [i, near] of found.entries()) {
       progress(NEAREST_SHARE + ((1 - NEAREST_SHARE) * i) / found.length);
