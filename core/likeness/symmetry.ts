@@ -118,25 +118,27 @@ export function planeGroupOf(sharp: Grey, lattice: Lattice): PlaneGroup {
   const level = moved((x, y) => [x, -y]);
   const mirrorsAlong = agrees(upright, (_dx, dy) => onStep(dy, upPx));
   const mirrorsUp = agrees(level, (dx) => onStep(dx, alongPx));
-  const glidesAlong = agrees(upright, (_dx, dy) => onHalf(dy, upPx));
-  const glidesUp = agrees(level, (dx) => onHalf(dx, alongPx));
-  const halfTurns = agrees(
-    moved((x, y) => [-x, -y]),
-    any,
-  );
-  const centred = agrees(part, (dx, dy) => onHalf(dx, alongPx) && onHalf(dy, upPx));
+  // Asked only where they tell one group from another: each takes a walk over the whole picture.
+  const glidesAlong = (): boolean => agrees(upright, (_dx, dy) => onHalf(dy, upPx));
+  const glidesUp = (): boolean => agrees(level, (dx) => onHalf(dx, alongPx));
+  const halfTurns = (): boolean =>
+    agrees(
+      moved((x, y) => [-x, -y]),
+      any,
+    );
+  const centred = (): boolean => agrees(part, (dx, dy) => onHalf(dx, alongPx) && onHalf(dy, upPx));
   const ratio = alongPx / upPx;
   const turnedBy = (degrees: number): boolean => {
     const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
     return agrees(roundPart(picture, home, wide, high, cos, sin), any);
   };
-  const isHexagon = centred && (near(ratio, Math.sqrt(3), HEXAGON) || near(ratio, 1 / Math.sqrt(3), HEXAGON));
-  if (isHexagon && turnedBy(120)) {
+  const isHexagon = near(ratio, Math.sqrt(3), HEXAGON) || near(ratio, 1 / Math.sqrt(3), HEXAGON);
+  if (isHexagon && centred() && turnedBy(120)) {
     const mirrors = mirrorsAlong || mirrorsUp;
-    if (halfTurns) return mirrors ? 'p6m' : 'p6';
+    if (halfTurns()) return mirrors ? 'p6m' : 'p6';
     return mirrorsAlong ? 'p31m' : mirrorsUp ? 'p3m1' : 'p3';
   }
-  if (near(ratio, 1, SQUARE) && halfTurns) {
+  if (near(ratio, 1, SQUARE) && halfTurns()) {
     const quarter = moved((x, y) => [(y * alongPx) / upPx, (-x * upPx) / alongPx]);
     if (agrees(quarter, any)) {
       if (mirrorsAlong && mirrorsUp) return 'p4m';
@@ -144,14 +146,15 @@ export function planeGroupOf(sharp: Grey, lattice: Lattice): PlaneGroup {
       return agrees(aslant, any) ? 'p4g' : 'p4';
     }
   }
-  if (mirrorsAlong && mirrorsUp) return centred ? 'cmm' : 'pmm';
+  if (mirrorsAlong && mirrorsUp) return centred() ? 'cmm' : 'pmm';
   if (mirrorsAlong || mirrorsUp) {
-    if ((mirrorsAlong && glidesUp) || (mirrorsUp && glidesAlong)) return 'pmg';
-    return centred ? 'cm' : 'pm';
+    if (mirrorsAlong ? glidesUp() : glidesAlong()) return 'pmg';
+    return centred() ? 'cm' : 'pm';
   }
-  if (glidesAlong && glidesUp) return 'pgg';
-  if (glidesAlong || glidesUp) return 'pg';
-  return halfTurns ? 'p2' : 'p1';
+  const [along, up] = [glidesAlong(), glidesUp()];
+  if (along && up) return 'pgg';
+  if (along || up) return 'pg';
+  return halfTurns() ? 'p2' : 'p1';
 }
 
 const near = (a: number, b: number, share: number): boolean => Math.abs(a / b - 1) < share;

@@ -12,6 +12,8 @@ export interface ElementMark {
   readonly rows: number;
   /** Of what is left along the bar: one is as long as what the step makes takes to come again, and so many lie across the finished bar. */
   readonly repeats?: true;
+  /** And of the finished bar's width so much is theirs, where plain steel lies beside them. */
+  readonly widthShare?: number;
 }
 
 /** One element as the finished face shows it, mm. */
@@ -94,7 +96,7 @@ export function elementOn(evaluation: Evaluation, mark: ElementMark): Element | 
   const { widthMm: wide } = sizeOf(bar);
   return {
     alongMm: last.alongMm,
-    acrossMm: mark.repeats ? wide / mark.columns : Math.min(last.acrossMm, wide),
+    acrossMm: mark.repeats ? ((mark.widthShare ?? 1) * wide) / mark.columns : Math.min(last.acrossMm, wide),
   };
 }
 

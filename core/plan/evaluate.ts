@@ -339,8 +339,7 @@ export function evaluate(
   flows: Flows = last?.flows ?? new WorkedOutFlows(),
   happening?: Happening,
 ): Evaluation {
-  const sameShop =
-    last && last.plan.shop === plan.shop && sameAll(last.plan.materials, plan.materials);
+  const sameShop = last && last.plan.shop === plan.shop && sameAll(last.plan.materials, plan.materials);
   const shop = sameShop ? last.shop : shopWith(plan.shop, plan.materials);
   const known = new Map<string, LaneResult>(sameShop ? last.bare.map((l) => [l.lane.id, l]) : []);
   const done = new Map<string, LaneResult>();

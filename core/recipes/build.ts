@@ -3,20 +3,12 @@ import type { Flows } from '../flow/flows.ts';
 import type { ElementMark } from '../plan/element.ts';
 import { faced, flat, laid, square } from './families/parts.ts';
 import { recipeOf } from './families/index.ts';
-import { Making } from './making.ts';
+import { MARRIED } from './married.ts';
+import { Making, NotMade } from './making.ts';
 import type { Shop } from '../shop/shop.ts';
-import { type SideBar, WAYS, fineMm, toRule } from './sides.ts';
-import type { Around, Piece, Spec } from './spec.ts';
+import { type SideBar, WAYS, toRule } from './sides.ts';
+import type { Piece, Spec } from './spec.ts';
 import type { Wish } from '../plan/wish.ts';
-
-/** Steel for a cutting edge: in the middle, or along one edge. */
-const EDGE_STEEL = '80crv2';
-/** Of the bar as it is laid together, how thick the core and how wide the edge. */
-const CORE_SHARE = 1 / 3;
-const EDGE_SHARE = 0.22;
-/** A bar that something is laid to is so many times as thick as it is in the end. */
-const BEFORE_CORE = 1.9;
-const BEFORE_EDGE = 1.5;
 
 /** Bars of an element that are laid together to the block: as four-ways while both numbers are even, and what is left over. */
 export function rounds(columns: number, rows: number): { fours: number; across: number; up: number } {
@@ -92,7 +84,8 @@ export function built(
   const recipe = recipeOf(spec.recipe);
   const thickMm = toRule(goal.thicknessMm + 2 * making.shop.fayingMm, making.shop, Math.ceil);
   // The flat bar that the pattern itself is drawn to: the whole one, or what is married to something and drawn on.
-  const leaf = leafOf(spec.around, goal.widthMm, thickMm, making.shop);
+  const married = MARRIED[spec.around];
+  const leaf = married.leaf(goal.widthMm, thickMm, making.shop);
   const way = WAYS[spec.side];
   const bar = way.bar(
     {
@@ -123,7 +116,7 @@ export function built(
     const stepId = recipe.along({ ...start, sideMm: bar.thickMm }, wanted);
     if (stepId !== null) {
       const [columns] = recipe.elements?.(spec.numbers) ?? [1];
-      mark = { stepId, columns, rows: 1, repeats: true };
+      mark = { stepId, columns, rows: 1, repeats: true, widthShare: leaf.widthShare };
     }
   } else {
     const { fours, across, up } = rounds(spec.columns, spec.rows);
@@ -147,64 +140,17 @@ export function built(
     faced(making, 'level');
     way.bring(making, bar);
   }
-  finish(spec, leaf, { making, goal, thickMm });
-  return { making, mark };
-}
-
-interface Flat {
-  readonly making: Making;
-  readonly goal: Goal;
-  readonly thickMm: number;
-}
-
-/** A flat bar that is drawn on after it is married to something: how wide and thick it is then, and how much longer it grows. mm */
-interface Leaf {
-  readonly widthMm: number;
-  readonly thickMm: number;
-  readonly longer: number;
-}
-
-function leafOf(around: Around, widthMm: number, thickMm: number, shop: Shop): Leaf {
-  if (around === 'core')
-    return {
-      widthMm,
-      thickMm: toRule((BEFORE_CORE * thickMm * (1 - CORE_SHARE)) / 2 + 2 * shop.fayingMm, shop),
-      longer: BEFORE_CORE,
-    };
-  if (around === 'edge')
-    return {
-      widthMm: toRule((1 - EDGE_SHARE) * widthMm, shop),
-      thickMm: toRule(BEFORE_EDGE * thickMm, shop),
-      longer: BEFORE_EDGE,
-    };
-  return { widthMm, thickMm, longer: 1 };
-}
-
-/** The flat bar: drawn out, married to what it is to have, ground. */
-function finish({ around }: Spec, leaf: Leaf, { making, goal, thickMm }: Flat): void {
-  const { widthMm } = goal;
-  if (around !== 'plain') flat(making, leaf.widthMm, leaf.thickMm);
-  if (around === 'core') {
-    making.do('cut', { pieces: 2 });
-    faced(making, 'level')
-      .do(
-        'laminate',
-        { where: 'core between', material: EDGE_STEEL, lie: 'upper one rolled' },
-        { thicknessMm: fineMm(CORE_SHARE * BEFORE_CORE * thickMm, making.shop) },
-      )
-      .do('weld');
-  } else if (around === 'edge') {
-    const { fayingMm } = making.shop;
-    making
-      .do('grind', {}, { topMm: 0, bottomMm: 0, leftMm: fayingMm, rightMm: fayingMm })
-      .do(
-        'laminate',
-        { where: 'along one edge', material: EDGE_STEEL },
-        { thicknessMm: fineMm(widthMm - leaf.widthMm + 4 * fayingMm, making.shop) },
-      )
-      .do('weld');
+  if (spec.around === 'cladding' && !piece.blade)
+    throw new NotMade(
+      'Plates of plain steel hide the pattern, but where a blade is ground through them: say which blade it is to be.',
+    );
+  if (spec.around !== 'plain') {
+    flat(making, leaf.widthMm, leaf.thickMm);
+    married.lay?.(making, { widthMm: goal.widthMm, thickMm, leaf });
   }
-  making.do('draw', { shape: 'flat', sideMm: undefined }, { widthMm, thicknessMm: thickMm });
-  const off = Math.max(0, (thickMm - goal.thicknessMm) / 2);
+  const drawnMm = leaf.drawnMm ?? thickMm;
+  making.do('draw', { shape: 'flat', sideMm: undefined }, { widthMm: goal.widthMm, thicknessMm: drawnMm });
+  const off = Math.max(0, (drawnMm - goal.thicknessMm) / 2);
   making.do('grind', { leftMm: 0, rightMm: 0 }, { topMm: off, bottomMm: off });
+  return { making, mark };
 }

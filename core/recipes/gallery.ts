@@ -2,13 +2,13 @@ import { seeded } from '../canister/packing.ts';
 import type { Flows } from '../flow/flows.ts';
 import { makeShop } from '../shop/shop.ts';
 import { recipeOf, recipesFor } from './families/index.ts';
-import { sidesOf } from './allowed.ts';
+import { aroundsOf, sidesOf } from './allowed.ts';
 import { rounds } from './build.ts';
 import { offerOf } from './offer.ts';
 import type { Near } from './finding.ts';
 import { type Layout, type Recipe, drawnNumbers, settledNumber } from './recipe.ts';
 import { WAYS, toRule } from './sides.ts';
-import { ALL, AROUND, type Around, type Offered, type Piece, type Share, type Spec } from './spec.ts';
+import { ALL, type Around, type Offered, type Piece, type Share, type Spec } from './spec.ts';
 import type { Side, Wish } from '../plan/wish.ts';
 
 /** Of the width the outermost elements lose this much by grinding and scale. */
@@ -66,8 +66,7 @@ export function drawnSpec(
   const layout = isFirst ? recipe.layouts[0] : oneOf(recipe.layouts, random);
   const places = placesFor(recipe, { numbers, side, layout }, { alongMm, acrossMm }, piece);
   if (side === 'upset' && places.rows > MOST_ON_END) return null;
-  const around: Around =
-    isFirst || random() > MARRIED ? 'plain' : oneOf(Object.keys(AROUND) as Around[], random);
+  const around: Around = isFirst || random() > MARRIED ? 'plain' : oneOf(aroundsOf(piece), random);
   const inner = isFirst || !hasFours(places) ? undefined : oneOf(recipe.layouts, random);
   return {
     recipe: recipe.id,
@@ -168,7 +167,7 @@ export function* sought(
 const BESIDE = 4;
 
 /** The neighbours of a plan: one thing of it changed at a time. */
-export function neighbours(spec: Spec, wish: Wish): Spec[] {
+export function neighbours(spec: Spec, wish: Wish, piece: Piece): Spec[] {
   const recipe = recipeOf(spec.recipe);
   const layouts = spec.columns * spec.rows > 1 ? recipe.layouts : [];
   const numbers = Object.entries(recipe.numbers).flatMap(([key, n]) =>
@@ -182,7 +181,7 @@ export function neighbours(spec: Spec, wish: Wish): Spec[] {
     ...(hasFours(spec) ? layouts.map((inner) => ({ ...spec, inner })) : []),
     ...numbers,
     ...sidesOf(recipe, wish).map((side) => ({ ...spec, side })),
-    ...(Object.keys(AROUND) as Around[]).map((around) => ({ ...spec, around })),
+    ...aroundsOf(piece).map((around) => ({ ...spec, around })),
     ...[spec.rows - 1, spec.rows + 1].filter((rows) => rows > 0).map((rows) => ({ ...spec, rows })),
     ...[spec.columns - 1, spec.columns + 1].filter((n) => n > 0).map((columns) => ({ ...spec, columns })),
   ];

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { shortFace } from '../billet/face.ts';
+import { type Plane, facePlane, shortFace } from '../billet/face.ts';
+import { PROFILES, bladeFrom, groundBlade } from '../blade/index.ts';
 import { seeded } from '../canister/packing.ts';
 import { forecastOf } from '../forecast/index.ts';
 import { type Belief, tableFor } from '../learning/index.ts';
@@ -14,7 +15,8 @@ import {
   withStarts,
   wishSchema,
 } from '../plan/index.ts';
-import { type ShopSettings, makeShop, shopSchema } from '../shop/shop.ts';
+import { sampleCodes } from '../render/codes.ts';
+import { type ShopSettings, codedMaterial, makeShop, shopSchema } from '../shop/shop.ts';
 import { periodAlong } from '../tests/periods.ts';
 import { FLOWS } from '../tests/plans.ts';
 import { divisionMm } from '../units/length.ts';
@@ -262,6 +264,40 @@ describe('from a wish to a plan', () => {
     expect(Object.keys(evaluation.goal.bar!.volumes)).toContain('80crv2');
   });
 
+  it('married: a jacket stays along both edges, and is ground off the broad sides', () => {
+    const offer = offered('twist', CHEF, { around: 'jacket', side: 'along', columns: 1, alongMm: 70 });
+    const { goal, shop } = forward(offer);
+    expect([goal.reached, offer.remaining]).toEqual([true, []]);
+    const plane = facePlane(goal.bar!, 'top');
+    const codes = sampleCodes(goal.bar!, plane, 60, 540);
+    const isPlain = (row: number) =>
+      codes.subarray(60 * row, 60 * (row + 1)).every((code) => codedMaterial(shop, code).id === '1018');
+    const rows = Array.from({ length: 540 }, (_, row) => isPlain(row));
+    const [upper, lower] = [rows.indexOf(false), rows.toReversed().indexOf(false)].map((n) => n / 10);
+    // Of 1.6 mm sheet.
+    for (const mm of [upper, lower]) expect(Math.abs(mm - 1.7)).toBeLessThan(0.4);
+    const { acrossMm } = offer.element!;
+    expect(Math.abs(acrossMm * usual('twist').bars - (54 - upper - lower))).toBeLessThan(1.2);
+  });
+
+  it('married: plates hide the pattern but where a blade is ground through them', () => {
+    const spec = { around: 'cladding' } as const;
+    expect(() => offered('star', CHEF, spec)).toThrow(/say which blade/);
+    const blade = bladeFrom(PROFILES[0], 160, 34, 5);
+    const piece = { ...bar(blade.lengthMm + 40, blade.heightMm + 4, 5), blade };
+    const { goal, shop } = forward(offered('star', piece, spec));
+    expect(goal.reached).toBe(true);
+    const shown = (plane: Plane) =>
+      new Set(
+        [...sampleCodes(goal.bar!, plane, 300, 80)].flatMap((c) => (c ? [codedMaterial(shop, c).id] : [])),
+      );
+    expect(shown(facePlane(goal.bar!, 'top'))).toEqual(new Set(['1018']));
+    expect(shown(groundBlade(goal.bar!, blade, 'right').plane)).toEqual(new Set(['1018', '1084', '15n20']));
+    expect(
+      neighbours(offered('star', CHEF, {}).spec, wishSchema.parse({}), CHEF).map((s) => s.around),
+    ).not.toContain('cladding');
+  });
+
   it.each(['straight', 'accordion'] as const)('to the side: %s', (side) => {
     const offer = offered('checker', CHEF, { side });
     expect(offer.reached).toBe(true);
@@ -279,7 +315,7 @@ describe('from a wish to a plan', () => {
     expect(some(2)).toEqual(some(2));
     expect(some(2)).not.toEqual(some(3));
     const { spec } = offered('star-with-cross', CHEF, {});
-    const beside = neighbours(spec, wish);
+    const beside = neighbours(spec, wish, CHEF);
     expect(new Set(beside.map(specKey)).size).toBe(beside.length);
     expect(beside.map((s) => s.numbers.strip)).toContain(spec.numbers.strip);
     expect(new Set(beside.map((s) => s.layout))).toEqual(new Set(['alike', 'brick']));
@@ -321,7 +357,7 @@ describe('what the shop has', () => {
       step.kind === 'assemble' ? [step.parameters.layout] : [],
     );
     expect(laid).toEqual(['mirrored', 'turned']);
-    expect(neighbours(spec, wishSchema.parse({})).some((n) => n.inner === 'brick')).toBe(true);
+    expect(neighbours(spec, wishSchema.parse({}), CHEF).some((n) => n.inner === 'brick')).toBe(true);
   });
 
   it('every recipe has a picture of its own', () => {

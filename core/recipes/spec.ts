@@ -21,6 +21,8 @@ export const AROUND = {
   plain: 'as it is',
   core: 'over a core',
   edge: 'with an edge of plain steel',
+  jacket: 'in a jacket of plain steel',
+  cladding: 'between plates of plain steel',
 } as const;
 export type Around = keyof typeof AROUND;
 

@@ -5,7 +5,7 @@ import type { Grey } from '../../../core/likeness/grey.ts';
 import type { Plan, Wish } from '../../../core/plan/index.ts';
 import { ALL, type Piece, type Spec } from '../../../core/recipes/index.ts';
 import type { Painted } from '../../../core/render/paint.ts';
-import { askApart } from './workers/host.ts';
+import { askApart, beginApartAhead } from './workers/host.ts';
 import type { Candidate, Search, Tried } from './workers/wishing.ts';
 
 /** A plan that was found, by its number among all that were. */
@@ -155,6 +155,10 @@ export function lookLike(key: string, piece: Piece, wish: Wish, picture: Grey): 
   }
 }
 const NONE_LIKE = 'Nothing that the wish allows makes such a face: allow more of what the shop does.';
+
+/** Has those who look ready before a wish is said: the first plans are there sooner. */
+export const readyToLook = (piece: Piece): void =>
+  beginApartAhead('wish', WORKERS, (api) => api.seekOnce(piece));
 
 /** Looks for plans for a wish, from nothing. */
 export function lookAnew(key: string, piece: Piece, wish: Wish): void {

@@ -110,12 +110,26 @@ export function askOf<T>(
 export const paintAhead = (plan: Plan): void =>
   void askOf('painting', plan, (api, planKey) => api.workThrough(planKey)).catch(() => undefined);
 
+/** Workers that are to be ended with their answer, begun before they are asked. */
+const spares = new Map<string, Instance[]>();
+
+/** Has so many ready before they are first asked, each once it has done something alike. */
+export function beginApartAhead(name: string, count: number, alike: (api: Api) => Promise<unknown>): void {
+  const there = spares.get(name) ?? [];
+  spares.set(name, there);
+  while (there.length < count) {
+    const begun = begin(name);
+    there.push(begun);
+    alike(begun.api).catch(() => undefined);
+  }
+}
+
 /** What can be ended before it is done: a worker of its own, gone with the answer or with `end`. */
 export function askApart<R>(
   name: string,
   call: (api: Api) => R,
 ): { readonly answer: Promise<Awaited<R>>; end(): void } {
-  const { worker, api, broken } = begin(name);
+  const { worker, api, broken } = spares.get(name)?.pop() ?? begin(name);
   for (const [key, stage] of stages) void api.keepStage(key, stage);
   const answer = Promise.race<Awaited<R>>([Promise.resolve(call(api)), broken])
     .catch((error: unknown) => {

@@ -12,6 +12,7 @@ import {
   type Wish,
   evaluate,
   materialOrder,
+  wishSchema,
 } from '../../../../core/plan/index.ts';
 import {
   type Known,
@@ -125,7 +126,7 @@ function seen(spec: Spec, offered: Offered): Tried {
 
 function* tries({ piece, wish, seed, share, only, beside }: Search): Generator<Tried> {
   if (beside)
-    for (const spec of neighbours(beside, wish)) yield seen(spec, offerOf(spec, piece, wish, flows));
+    for (const spec of neighbours(beside, wish, piece)) yield seen(spec, offerOf(spec, piece, wish, flows));
   else
     for (const { spec, offered } of sought(piece, wish, flows, seed, share, only)) yield seen(spec, offered);
 }
@@ -182,13 +183,18 @@ const LIBRARY_SHARE = 0.1;
 const NEAREST_SHARE = 0.7;
 /** Faces of the library that are made ready before the worker listens again. */
 const AT_ONCE = 16;
-/** What was made ready of the library, by the part of the search. */
-const libraries = new Map<number, Known[]>();
 
 export const wishing = {
   /** The finished blade of a plan, large; null where there is none. */
   seenLarge: (plan: Plan): Painted | null =>
     picture(evaluate(plan, undefined, flows), plan, LARGE_PX)?.picture ?? null,
+  /** One plan for a piece, that nobody sees: what comes after is sooner done. */
+  seekOnce(piece: Piece): void {
+    for (const { spec, offered } of sought(piece, wishSchema.parse({}), flows)) {
+      seen(spec, offered);
+      return;
+    }
+  },
   /** Plans for a wish, told one by one as they are found; ends when there are enough, or so many were tried. */
   async seek(search: Search, tell: (tried: Tried) => void): Promise<void> {
     let [found, tried] = [0, 0];
@@ -220,16 +226,13 @@ export const wishing = {
     progress: (share: number) => void,
   ): Promise<void> {
     const { share } = search;
-    const known = libraries.get(share.part) ?? [];
-    if (known.length === 0) {
-      const faces = await shippedFaces(share);
-      for (const face of faces) {
-        known.push(knownOf(face));
-        if (known.length % AT_ONCE !== 0) continue;
-        progress((LIBRARY_SHARE * known.length) / faces.length);
-        await new Promise((go) => setTimeout(go));
-      }
-      libraries.set(share.part, known);
+    const known: Known[] = [];
+    const faces = await shippedFaces(share);
+    for (const face of faces) {
+      known.push(knownOf(face));
+      if (known.length % AT_ONCE !== 0) continue;
+      progress((LIBRARY_SHARE * known.length) / faces.length);
+      await new Promise((go) => setTimeout(go));
     }
     const asked = soughtIn(picture);
     const found = nearest(

@@ -1,12 +1,13 @@
 import { useServerChange } from '../../document/useServerChange.ts';
 import { Alert, Box, Button, Stack, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PROFILES, ROUND_BLADE_MM, bladeWished } from '../../../../core/blade/index.ts';
 import { type Goal, MOST_NAME, emptyPlan } from '../../../../core/plan/index.ts';
 import { type ShopSettings, shopSchema } from '../../../../core/shop/shop.ts';
 import { formatFine, formatSizes, parseLength } from '../../../../core/units/index.ts';
 import { api } from '../../document/api.ts';
+import { readyToLook } from '../../document/wishes.ts';
 import { Choice } from '../../ui/fields/Choice.tsx';
 import { Toggles } from '../../ui/fields/Toggles.tsx';
 import { inUnit } from '../../../../core/shop/units.ts';
@@ -35,6 +36,9 @@ const first = (aim: Aim, unit: Unit): Record<string, string> =>
   Object.fromEntries(ASKED[aim].map(([key, , sizes]) => [key, sizes[unit]]));
 
 const NO_SETUP = '';
+/** mm. Some bar, on which those who will look for plans get going while the rest is typed. */
+const A_GOAL: Goal = { lengthMm: 250, widthMm: 40, thicknessMm: 4 };
+const A_SHOP = shopSchema.parse({});
 
 /** Asks what is to be made and in which shop, and begins an empty plan for it. */
 export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) {
@@ -73,6 +77,9 @@ export function NewPiece({ open, onClose }: { open: boolean; onClose(): void }) 
   const settings: ShopSettings = shopSchema.parse(setup?.settings ?? {});
   // The set-up's own way of writing stays, unless the other unit was chosen here.
   const shop = settings.lengths.unit === unit ? settings : inUnit(settings, unit);
+  useEffect(() => {
+    if (open && ready) readyToLook({ name: '', goal: A_GOAL, shop: A_SHOP, materials: [] });
+  }, [open, ready]);
   const begin = (to: 'wish' | 'plan') =>
     create.mutate(async () => {
       const { id } = await api.create(
