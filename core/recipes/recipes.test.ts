@@ -266,8 +266,11 @@ describe('from a wish to a plan', () => {
 
   it('married: a jacket stays along both edges, and is ground off the broad sides', () => {
     const offer = offered('twist', CHEF, { around: 'jacket', side: 'along', columns: 1, alongMm: 70 });
-    const { goal, shop } = forward(offer);
+    const evaluation = forward(offer);
+    const { goal, shop } = evaluation;
     expect([goal.reached, offer.remaining]).toEqual([true, []]);
+    // Its weld has something to weld.
+    expect(allSteps(evaluation).flatMap((s) => s.findings.map((f) => f.code))).not.toContain('welded');
     const plane = facePlane(goal.bar!, 'top');
     const codes = sampleCodes(goal.bar!, plane, 60, 540);
     const isPlain = (row: number) =>

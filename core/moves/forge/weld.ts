@@ -274,7 +274,8 @@ export const weld = defineMove({
           remedy: { label: 'One heat', set: { heats: 1 } },
         }),
       );
-    if (!before[0].loose)
+    // A jacket that is wrapped round solid steel is not on it yet.
+    if (!before[0].loose && !before[0].laid)
       findings.push({
         code: 'welded',
         severity: 'note',
