@@ -1,5 +1,5 @@
 import { WorkedOutFlows } from '../core/flow/flows.ts';
-import { type Likeness, likenessOf, soughtIn } from '../core/likeness/pose.ts';
+import { type Likeness, type Sought, likenessOf, soughtIn } from '../core/likeness/pose.ts';
 import type { Plan } from '../core/plan/index.ts';
 import {
   type Near,
@@ -26,7 +26,7 @@ export type Alike =
 
 const flows = new WorkedOutFlows();
 
-function planned(near: Near, { picture, piece, wish }: Asked): Alike {
+function planned(near: Near, { piece, wish }: Asked, sought: Sought): Alike {
   const offered = offerOf(specLike(near, piece, wish), piece, wish, flows);
   if (!offered.ok) return { ok: false, recipe: near.spec.recipe, reason: offered.reason };
   const { offer, evaluation } = offered;
@@ -36,19 +36,18 @@ function planned(near: Near, { picture, piece, wish }: Asked): Alike {
     plan: offer.plan,
     said: said(offer, evaluation),
     shown: near.shown,
-    like: pattern && likenessOf(soughtIn(picture), pattern),
+    like: pattern && likenessOf(sought, pattern),
   };
 }
 
-async function found({ picture, wish, among, share }: Asked): Promise<Near[]> {
-  const known = (await shippedFaces(share, among)).map(knownOf);
-  return nearest(soughtIn(picture), known, wish, flows, undefined, share);
+async function answer(asked: Asked): Promise<Near[] | Alike[]> {
+  const { picture, wish, among, share, found } = asked;
+  const sought = soughtIn(picture);
+  if (found) return found.map((near) => planned(near, asked, sought));
+  return nearest(sought, (await shippedFaces(share, among)).map(knownOf), wish, flows, undefined, share);
 }
 
 /** Looks among a part of the recipes, or plans what was found, beside others: asked by a message, and answers by one. */
 process.on('message', (message) => {
-  const asked = message as Asked;
-  void (async () => {
-    process.send!(asked.found ? asked.found.map((near) => planned(near, asked)) : await found(asked));
-  })();
+  void answer(message as Asked).then((answered) => process.send!(answered));
 });

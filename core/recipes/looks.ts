@@ -2,6 +2,7 @@ import { shortFace } from '../billet/face.ts';
 import { sizeOf } from '../billet/billet.ts';
 import { type Features, featuresOf } from '../likeness/features.ts';
 import { type Grey, greyOf } from '../likeness/grey.ts';
+import { isPlain } from '../likeness/repeat.ts';
 import { type PlaneGroup, planeGroupOf } from '../likeness/symmetry.ts';
 import { type Evaluation } from '../plan/index.ts';
 import type { Element } from '../plan/element.ts';
@@ -28,7 +29,7 @@ export function looksOf(evaluation: Evaluation, element: Element | null): Looks 
   const seen = faceSeen(evaluation);
   if (!seen) return null;
   const features = featuresOf(seen);
-  if (!element) return { features, group: null };
+  if (!element || isPlain(seen)) return { features, group: null };
   const perMm = seen.height / sizeOf(evaluation.goal.bar!).widthMm;
   const group = planeGroupOf(seen, {
     alongPx: element.alongMm * perMm,

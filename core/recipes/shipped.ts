@@ -44,18 +44,25 @@ export function packed(all: readonly Face[]): ShippedLibrary {
   };
 }
 
-function unpacked({ faces, tones }: ShippedLibrary): Face[] {
+/** Of some recipes alone. */
+function unpacked({ faces, tones }: ShippedLibrary, ids: ReadonlySet<string>): Face[] {
   const bytes = inflateSync(toByteArray(tones));
-  return faces.map(({ recipe, numbers, layout, shown, elements }, i) => ({
-    spec: librarySpec(recipeOf(recipe), numbers, layout),
-    shown,
-    elements,
-    picture: grey(
-      ROUGHLY,
-      ROUGHLY,
-      Float64Array.from(bytes.subarray(i * DOTS, (i + 1) * DOTS), (v) => v / TONES),
-    ),
-  }));
+  return faces.flatMap(({ recipe, numbers, layout, shown, elements }, i) => {
+    if (!ids.has(recipe)) return [];
+    const dots = bytes.subarray(i * DOTS, (i + 1) * DOTS);
+    return [
+      {
+        spec: librarySpec(recipeOf(recipe), numbers, layout),
+        shown,
+        elements,
+        picture: grey(
+          ROUGHLY,
+          ROUGHLY,
+          Float64Array.from(dots, (v) => v / TONES),
+        ),
+      },
+    ];
+  });
 }
 
 /** What recipes show, worked out once (npm run library): of those that are named, where any are; or part of it. */
@@ -67,7 +74,7 @@ export async function shippedFaces(
   const ids = shownRecipes()
     .map((r) => r.id)
     .filter((id, i) => i % of === part && (among.length === 0 || among.includes(id)));
-  return unpacked(file as unknown as ShippedLibrary).filter((face) => ids.includes(face.spec.recipe));
+  return unpacked(file as unknown as ShippedLibrary, new Set(ids));
 }
 
 export const knownOf = ({ picture, ...face }: Face): Known => ({ ...face, pattern: patternOf(picture) });

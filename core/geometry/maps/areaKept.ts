@@ -147,7 +147,7 @@ function solved(corners: Int32Array, rows: Float64Array, right: Float64Array, ac
           if (corners[4 * c + k] === corners[4 * d + l])
             sum +=
               rows[8 * c + 2 * k] * rows[8 * d + 2 * l] + rows[8 * c + 2 * k + 1] * rows[8 * d + 2 * l + 1];
-      band[c * wide + back] = back === 0 ? sum * (1 + LOOSE) : sum;
+      band[c * wide + back] = back === 0 ? sum * (1 + LOOSE) || 1 : sum;
     }
   }
   const x = Float64Array.from(right);

@@ -120,6 +120,8 @@ export function beginApartAhead(name: string, count: number, alike: (api: Api) =
   while (there.length < count) {
     const begun = begin(name);
     there.push(begun);
+    // One that breaks is nobody's spare.
+    begun.broken.catch(() => there.splice(0, there.length, ...there.filter((one) => one !== begun)));
     alike(begun.api).catch(() => undefined);
   }
 }
