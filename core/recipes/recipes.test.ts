@@ -296,9 +296,10 @@ describe('from a wish to a plan', () => {
       );
     expect(shown(facePlane(goal.bar!, 'top'))).toEqual(new Set(['1018']));
     expect(shown(groundBlade(goal.bar!, blade, 'right').plane)).toEqual(new Set(['1018', '1084', '15n20']));
-    expect(
-      neighbours(offered('star', CHEF, {}).spec, wishSchema.parse({}), CHEF).map((s) => s.around),
-    ).not.toContain('cladding');
+    const married = (to: Piece) =>
+      new Set(neighbours(offered('star', CHEF, {}).spec, wishSchema.parse({}), to).map((s) => s.around));
+    expect(married(CHEF)).toEqual(new Set(['plain', 'core', 'edge', 'jacket']));
+    expect(married(piece)).toEqual(new Set(['plain', 'core', 'edge', 'jacket', 'cladding']));
   });
 
   it.each(['straight', 'accordion'] as const)('to the side: %s', (side) => {

@@ -204,8 +204,9 @@ export function lookBeside(
   how: 'more of a kind' | 'vary',
 ): void {
   const what = how === 'vary' ? { beside: spec } : { only: spec.recipe };
+  // Its neighbours are counted: all of them are shown, what is married to it last.
   const most = how === 'vary' ? MOST_TRIES : ENOUGH_MORE;
-  look(key, [{ piece, wish, seed: ++seed, share: ALL, enough: ENOUGH_MORE, most, ...what }], id);
+  look(key, [{ piece, wish, seed: ++seed, share: ALL, enough: most, most, ...what }], id);
 }
 
 export const keep = (id: number): void => {
